@@ -1,0 +1,14 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Core\Formula\Node;
+
+/** `per host, state` keeps these labels, `dropping host` all others. */
+final readonly class Grouping
+{
+    /** @param list<string> $labels */
+    public function __construct(public bool $keeps, public array $labels)
+    {
+    }
+}

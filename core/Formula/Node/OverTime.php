@@ -1,0 +1,24 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Core\Formula\Node;
+
+use Olivine\Core\Formula\TimeReducer;
+
+/** `mean(x, 5m)`: each series on its own, over the window that ends at the instant. */
+final readonly class OverTime implements Node
+{
+    public function __construct(
+        public Place $place,
+        public TimeReducer $reducer,
+        public Node $of,
+        public int $windowMs,
+    ) {
+    }
+
+    public function place(): Place
+    {
+        return $this->place;
+    }
+}

@@ -1,0 +1,366 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Core\Formula;
+
+use Olivine\Core\Formula\Node\AcrossSeries;
+use Olivine\Core\Formula\Node\AllOf;
+use Olivine\Core\Formula\Node\AnyOf;
+use Olivine\Core\Formula\Node\Binary;
+use Olivine\Core\Formula\Node\Filter;
+use Olivine\Core\Formula\Node\Grouping;
+use Olivine\Core\Formula\Node\LabelOperator;
+use Olivine\Core\Formula\Node\LabelTest;
+use Olivine\Core\Formula\Node\Node;
+use Olivine\Core\Formula\Node\NoneOf;
+use Olivine\Core\Formula\Node\Number;
+use Olivine\Core\Formula\Node\OverTime;
+use Olivine\Core\Formula\Node\PerValue;
+use Olivine\Core\Formula\Node\Place;
+use Olivine\Core\Formula\Node\Select;
+use Olivine\Core\Formula\Node\Unary;
+use Olivine\Core\Formula\Node\Unit;
+
+/**
+ * From tokens to the tree, by operator strength.
+ *
+ *     mean(messaging_queue_depth where service = "boarding-gate", 5m)   → OverTime(mean, Select, 300000 ms)
+ *     sum(rate(requests_total, 1m)) per host                            → AcrossSeries(sum, OverTime(rate, …), per host)
+ */
+final class Parser
+{
+    public const FUNCTIONS = ['abs' => 0, 'ceil' => 0, 'floor' => 0, 'round' => 0, 'sqrt' => 0, 'ln' => 0, 'log2' => 0, 'clamp' => 2];
+    private const WORDS = ['where', 'and', 'or', 'not', 'in', 'like', 'matches', 'per', 'dropping', 'default', 'on'];
+    private const MAX_DEPTH = 60;
+    private const UNARY_STRENGTH = 7;
+
+    private int $at = 0;
+    private int $depth = 0;
+
+    /** @param list<Token> $tokens */
+    private function __construct(private readonly array $tokens)
+    {
+    }
+
+    /** @throws FormulaError */
+    public static function parse(string $formula): Node
+    {
+        $parser = new self(Lexer::tokens($formula));
+        if ($parser->peek()->kind === TokenKind::End) {
+            throw new FormulaError(new Place(0, 0), 'The formula is empty; start with the name of a metric');
+        }
+        $node = $parser->expression(0);
+        if ($parser->peek()->kind !== TokenKind::End) {
+            $parser->unexpected('an operator or the end of the formula');
+        }
+
+        return $node;
+    }
+
+    private function expression(int $least): Node
+    {
+        if (++$this->depth > self::MAX_DEPTH) {
+            throw new FormulaError($this->peek()->place, sprintf('A formula nests at most %d levels deep', self::MAX_DEPTH));
+        }
+        $left = $this->operand();
+        while (($operator = $this->operatorAhead()) !== null && $operator->strength() >= $least) {
+            $this->next();
+            $right = $this->expression($operator === Operator::Power ? $operator->strength() : $operator->strength() + 1);
+            $on = null;
+            if ($this->isWord('on')) {
+                $this->next();
+                $on = $this->labelList();
+            }
+            $left = new Binary($left->place()->to($right->place()), $operator, $left, $right, $on);
+        }
+        --$this->depth;
+
+        return $left;
+    }
+
+    private function operatorAhead(): ?Operator
+    {
+        $token = $this->peek();
+        if ($token->kind === TokenKind::Sign || $token->kind === TokenKind::Name) {
+            return Operator::tryFrom($token->text);
+        }
+
+        return null;
+    }
+
+    private function operand(): Node
+    {
+        $token = $this->peek();
+        if ($token->kind === TokenKind::Number) {
+            return Literal::read($this->next());
+        }
+        if ($this->isSign('(')) {
+            $this->next();
+            $inner = $this->expression(0);
+            $this->expectSign(')');
+
+            return $inner;
+        }
+        if ($this->isSign('-')) {
+            $this->next();
+            $of = $this->expression(self::UNARY_STRENGTH);
+
+            return new Unary($token->place->to($of->place()), '-', $of);
+        }
+        if ($this->isWord('not')) {
+            $this->next();
+            $of = $this->expression(Operator::And->strength() + 1);
+
+            return new Unary($token->place->to($of->place()), 'not', $of);
+        }
+        if ($token->kind === TokenKind::Quoted || ($token->kind === TokenKind::Name && !in_array($token->text, self::WORDS, true))) {
+            $this->next();
+
+            return $token->kind === TokenKind::Name && $this->isSign('(') ? $this->call($token) : $this->select($token);
+        }
+        $this->unexpected('a metric, a number, a function or (');
+    }
+
+    private function select(Token $metric): Select
+    {
+        $where = null;
+        $place = $metric->place;
+        if ($this->isWord('where')) {
+            $this->next();
+            $where = $this->filter();
+            $place = $place->to($this->tokens[$this->at - 1]->place);
+        }
+
+        return new Select($place, $metric->text, $where);
+    }
+
+    private function filter(): Filter
+    {
+        $left = $this->filterTerm();
+        while ($this->isWord('or')) {
+            $this->next();
+            $left = new AnyOf($left, $this->filterTerm());
+        }
+
+        return $left;
+    }
+
+    private function filterTerm(): Filter
+    {
+        $left = $this->filterFactor();
+        while ($this->isWord('and')) {
+            $this->next();
+            $left = new AllOf($left, $this->filterFactor());
+        }
+
+        return $left;
+    }
+
+    private function filterFactor(): Filter
+    {
+        if (++$this->depth > self::MAX_DEPTH) {
+            throw new FormulaError($this->peek()->place, sprintf('A formula nests at most %d levels deep', self::MAX_DEPTH));
+        }
+        if ($this->isWord('not')) {
+            $this->next();
+            $filter = new NoneOf($this->filterFactor());
+        } elseif ($this->isSign('(')) {
+            $this->next();
+            $filter = $this->filter();
+            $this->expectSign(')');
+        } else {
+            $filter = $this->labelTest();
+        }
+        --$this->depth;
+
+        return $filter;
+    }
+
+    private function labelTest(): LabelTest
+    {
+        $label = $this->label();
+        $sign = $this->next();
+        $word = $sign->text;
+        if ($word === 'not' && $this->isWord('in')) {
+            $this->next();
+            $word = 'not in';
+        }
+        $operator = $sign->kind === TokenKind::Text ? null : LabelOperator::tryFrom($word);
+        if ($operator === null) {
+            throw new FormulaError($sign->place, "After the label {$label->text} comes =, !=, in, not in, like or matches", $sign->kind === TokenKind::Name ? Nearest::to($sign->text, ['in', 'like', 'matches', 'not in']) : null);
+        }
+        $values = [];
+        if ($operator === LabelOperator::In || $operator === LabelOperator::NotIn) {
+            $this->expectSign('(');
+            do {
+                $values[] = $this->text();
+            } while ($this->takeSign(','));
+            $this->expectSign(')');
+        } else {
+            $place = $this->peek()->place;
+            $values[] = $this->text();
+            if ($operator === LabelOperator::Matches && @preg_match(LabelTest::pattern($values[0]), '') === false) {
+                throw new FormulaError($place, 'This regular expression cannot be read: ' . preg_last_error_msg());
+            }
+        }
+
+        return new LabelTest($label->place->to($this->tokens[$this->at - 1]->place), $label->text, $operator, $values);
+    }
+
+    private function call(Token $name): Node
+    {
+        $this->expectSign('(');
+        $function = $name->text;
+        $timed = TimeReducer::tryFrom($function);
+        $across = SetReducer::tryFrom($function);
+        if ($timed === null && $across === null && !isset(self::FUNCTIONS[$function])) {
+            throw new FormulaError($name->place, "There is no function {$function}", Nearest::to($function, self::functionNames()));
+        }
+        $of = $this->expression(0);
+        $arguments = [];
+        while ($this->takeSign(',')) {
+            $arguments[] = $this->signedNumber();
+        }
+        $close = $this->expectSign(')');
+        $place = $name->place->to($close->place);
+        if (isset(self::FUNCTIONS[$function])) {
+            if (count($arguments) !== self::FUNCTIONS[$function]) {
+                throw new FormulaError($place, sprintf('%s takes %d numbers after its series', $function, self::FUNCTIONS[$function]));
+            }
+
+            return new PerValue($place, $function, $of, array_map(static fn (Number $number): float => $number->value, $arguments));
+        }
+        if ($arguments !== []) {
+            $window = $arguments[0];
+            if ($timed === null || count($arguments) > 1) {
+                throw new FormulaError($arguments[count($arguments) - 1]->place, $timed === null ? "{$function} works across series and takes no duration" : "{$function} takes one duration");
+            }
+            if ($window->unit !== Unit::Seconds || $window->value <= 0) {
+                throw new FormulaError($window->place, "{$function} over time needs a duration such as 5m");
+            }
+
+            return new OverTime($place, $timed, $of, (int) round($window->value * 1000));
+        }
+        if ($across === null) {
+            throw new FormulaError($place, "{$function} needs a duration: {$function}(…, 5m)");
+        }
+
+        return $this->across($place, $across, $of);
+    }
+
+    private function across(Place $place, SetReducer $reducer, Node $of): AcrossSeries
+    {
+        $grouping = null;
+        if ($this->isWord('per') || $this->isWord('dropping')) {
+            $grouping = new Grouping($this->next()->text === 'per', $this->labelList());
+            $place = $place->to($this->tokens[$this->at - 1]->place);
+        }
+
+        return new AcrossSeries($place, $reducer, $of, $grouping);
+    }
+
+    private function signedNumber(): Number
+    {
+        $minus = $this->isSign('-') ? $this->next() : null;
+        $token = $this->peek();
+        if ($token->kind !== TokenKind::Number) {
+            $this->unexpected('a number or a duration such as 5m');
+        }
+        $number = Literal::read($this->next());
+
+        return $minus === null ? $number : new Number($minus->place->to($number->place), -$number->value, $number->unit, '-' . $number->text);
+    }
+
+    /** @return list<string> */
+    private function labelList(): array
+    {
+        $labels = [];
+        do {
+            $labels[] = $this->label()->text;
+            $more = $this->isSign(',') && in_array($this->tokens[$this->at + 1]->kind, [TokenKind::Name, TokenKind::Quoted], true);
+            if ($more) {
+                $this->next();
+            }
+        } while ($more);
+
+        return $labels;
+    }
+
+    private function label(): Token
+    {
+        $token = $this->peek();
+        if ($token->kind !== TokenKind::Quoted && ($token->kind !== TokenKind::Name || in_array($token->text, self::WORDS, true))) {
+            $this->unexpected('a label');
+        }
+
+        return $this->next();
+    }
+
+    private function text(): string
+    {
+        if ($this->peek()->kind !== TokenKind::Text) {
+            $this->unexpected('a text in double quotes');
+        }
+
+        return $this->next()->text;
+    }
+
+    private function peek(): Token
+    {
+        return $this->tokens[$this->at];
+    }
+
+    private function next(): Token
+    {
+        $token = $this->tokens[$this->at];
+        if ($token->kind !== TokenKind::End) {
+            ++$this->at;
+        }
+
+        return $token;
+    }
+
+    private function isWord(string $word): bool
+    {
+        return $this->peek()->kind === TokenKind::Name && $this->peek()->text === $word;
+    }
+
+    private function isSign(string $sign): bool
+    {
+        return $this->peek()->kind === TokenKind::Sign && $this->peek()->text === $sign;
+    }
+
+    private function takeSign(string $sign): bool
+    {
+        if (!$this->isSign($sign)) {
+            return false;
+        }
+        $this->next();
+
+        return true;
+    }
+
+    private function expectSign(string $sign): Token
+    {
+        return $this->isSign($sign) ? $this->next() : $this->unexpected("{$sign}");
+    }
+
+    private function unexpected(string $expected): never
+    {
+        $token = $this->peek();
+
+        throw new FormulaError($token->place, "Expected {$expected}, found " . ($token->kind === TokenKind::End ? 'the end' : $token->text));
+    }
+
+    /** @return list<string> */
+    public static function functionNames(): array
+    {
+        $names = array_keys(self::FUNCTIONS);
+        foreach ([...TimeReducer::cases(), ...SetReducer::cases()] as $case) {
+            $names[] = $case->value;
+        }
+
+        return array_values(array_unique($names));
+    }
+}

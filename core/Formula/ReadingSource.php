@@ -1,0 +1,18 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Core\Formula;
+
+use Olivine\Core\Formula\Node\Select;
+use Olivine\Core\Series\Window;
+
+/** Where a formula's readings come from: the store, a file, a test. */
+interface ReadingSource
+{
+    /** @return list<Window> the selected series with their readings in `(afterMs, throughMs]`; none without readings */
+    public function windows(Select $what, int $afterMs, int $throughMs): array;
+
+    /** No series speaks for the present longer than this after its newest reading. */
+    public function longestStaleMs(): int;
+}

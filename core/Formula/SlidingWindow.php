@@ -1,0 +1,127 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Core\Formula;
+
+use Olivine\Core\Series\Window;
+
+/**
+ * Reduces the readings of one series over a window that slides from instant to instant.
+ *
+ * Growth of a counter, by example: readings 10 (at 0 s), 14 (15 s), 3 (30 s, it restarted), 5 (45 s).
+ * increase over (0 s, 45 s]: the window starts with the 10 at its edge, then +4, +3 (from 0), +2 = 9.
+ * rate: 9 over the 45 s between the first and the last of those readings = 0.2 per second.
+ */
+final readonly class SlidingWindow
+{
+    /** @var list<int> */
+    private array $times;
+    /** @var list<float> */
+    private array $values;
+
+    public function __construct(private Window $window)
+    {
+        if (in_array(null, $window->values, true) || self::hasNan($window->values)) {
+            $times = [];
+            $values = [];
+            foreach ($window->values as $i => $value) {
+                if ($value !== null && !is_nan($value)) {
+                    $times[] = $window->times[$i];
+                    $values[] = $value;
+                }
+            }
+            $this->times = $times;
+            $this->values = $values;
+        } else {
+            /** @var list<float> $values */
+            $values = $window->values;
+            $this->times = $window->times;
+            $this->values = $values;
+        }
+    }
+
+    /**
+     * @param non-empty-list<int> $instants rising
+     *
+     * @return list<float|null>
+     */
+    public function reduce(TimeReducer $reducer, int $windowMs, array $instants): array
+    {
+        $growth = $reducer->countsGrowth() ? $this->growth() : [];
+        $reduced = [];
+        $low = 0;
+        $high = 0;
+        $count = count($this->times);
+        foreach ($instants as $at) {
+            while ($high < $count && $this->times[$high] <= $at) {
+                ++$high;
+            }
+            while ($low < $high && $this->times[$low] <= $at - $windowMs) {
+                ++$low;
+            }
+            $reduced[] = match (true) {
+                $low === $high => null,
+                $reducer->countsGrowth() => $this->grown($reducer, $growth, $low, $high, $at - $windowMs),
+                default => $this->reduceSlice($reducer, $low, $high),
+            };
+        }
+
+        return $reduced;
+    }
+
+    private function reduceSlice(TimeReducer $reducer, int $low, int $high): float
+    {
+        if ($reducer === TimeReducer::Count) {
+            return (float) ($high - $low);
+        }
+        if ($reducer === TimeReducer::Last) {
+            return $this->values[$high - 1];
+        }
+        $inside = array_slice($this->values, $low, $high - $low);
+        \assert($inside !== []);
+
+        return match ($reducer) {
+            TimeReducer::Mean => array_sum($inside) / ($high - $low),
+            TimeReducer::Min => min($inside),
+            TimeReducer::Max => max($inside),
+            TimeReducer::Sum => (float) array_sum($inside),
+            TimeReducer::First => $inside[0],
+            default => $this->values[$high - 1] - $inside[0],
+        };
+    }
+
+    /**
+     * @param list<float> $growth
+     */
+    private function grown(TimeReducer $reducer, array $growth, int $low, int $high, int $startMs): ?float
+    {
+        $base = $low > 0 && $this->times[$low - 1] > $startMs - $this->window->staleMs ? $low - 1 : $low;
+        $last = $high - 1;
+        if ($base === $last) {
+            return $reducer === TimeReducer::Increase ? 0.0 : null;
+        }
+        $increase = (float) array_sum(array_slice($growth, $base + 1, $last - $base));
+
+        return $reducer === TimeReducer::Increase ? $increase : $increase / (($this->times[$last] - $this->times[$base]) / 1000);
+    }
+
+    /** @return list<float> growth from each reading's predecessor; a fall is a restart from 0 */
+    private function growth(): array
+    {
+        $growth = [];
+        $previous = null;
+        foreach ($this->values as $value) {
+            $growth[] = $previous === null ? 0.0 : ($value < $previous ? $value : $value - $previous);
+            $previous = $value;
+        }
+
+        return $growth;
+    }
+
+    /** @param list<float|null> $values */
+    private static function hasNan(array $values): bool
+    {
+        return is_nan((float) array_sum($values));
+    }
+}

@@ -1,0 +1,26 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Core\Formula;
+
+/** What is made of the readings of one series inside a window `(t - d, t]`. */
+enum TimeReducer: string
+{
+    case Mean = 'mean';
+    case Min = 'min';
+    case Max = 'max';
+    case Sum = 'sum';
+    case Count = 'count';
+    case First = 'first';
+    case Last = 'last';
+    case Change = 'change';
+    case Increase = 'increase';
+    case Rate = 'rate';
+
+    /** Whether the readings are those of a counter, whose falls are restarts. */
+    public function countsGrowth(): bool
+    {
+        return $this === self::Increase || $this === self::Rate;
+    }
+}

@@ -1,0 +1,134 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Core\Rule;
+
+/**
+ * One step of one alert: its state, the instant and the value then give the next state and what happened.
+ * Pure, so live evaluation, replay and tests are the same computation.
+ *
+ * With limit 400, hold 5 min, clear 350 for 5 min:
+ *
+ *     10:00  412  calm → building          10:20  340  raised → easing
+ *     10:05  455  building → raised        10:22  390  easing → raised (nobody is told again)
+ *     10:06 1300  raised → raised, worse   10:30  330  raised → easing,  10:35 calm
+ *
+ * Without a value the clocks of building and easing stand on what was seen: nothing raises or clears unseen.
+ * After the blind time the alert is blind; when values return, one that was raised goes on as raised or easing.
+ */
+final readonly class LifeCycle
+{
+    public function __construct(private Threshold $rule)
+    {
+    }
+
+    public function step(AlertState $state, int $atMs, ?float $value): Step
+    {
+        if ($value === null || is_nan($value)) {
+            return $this->unseen($state, $atMs);
+        }
+        if ($state->missingSinceMs !== null) {
+            $state = new AlertState($state->phase, $state->sinceMs, $state->onsetMs, $state->severity, null, $state->raisedBefore);
+        }
+        $past = $this->rule->direction->isPast($value, $this->rule->limit);
+        $back = $this->rule->direction->isBack($value, $this->rule->clearLimit);
+
+        return match ($state->phase) {
+            Phase::Calm => $past ? $this->begin($state, $atMs, $value) : new Step($state),
+            Phase::Building => $this->whileBuilding($state, $atMs, $value, $past),
+            Phase::Raised => $this->whileRaised($state, $atMs, $value, $back),
+            Phase::Easing => $this->whileEasing($state, $atMs, $value, $back),
+            Phase::Blind => $this->seenAgain($state, $atMs, $value, $past, $back),
+        };
+    }
+
+    private function begin(AlertState $state, int $atMs, float $value): Step
+    {
+        return $this->rule->holdMs === 0
+            ? $this->move($state, Phase::Raised, $atMs, $value, $atMs, $this->rule->severityAt($value))
+            : $this->move($state, Phase::Building, $atMs, $value, $atMs, null);
+    }
+
+    private function whileBuilding(AlertState $state, int $atMs, float $value, bool $past): Step
+    {
+        if (!$past) {
+            return $this->move($state, Phase::Calm, $atMs, $value, null, null);
+        }
+        if ($atMs - $state->sinceMs >= $this->rule->holdMs) {
+            return $this->move($state, Phase::Raised, $atMs, $value, $state->onsetMs, $this->rule->severityAt($value));
+        }
+
+        return new Step($state);
+    }
+
+    private function whileRaised(AlertState $state, int $atMs, float $value, bool $back): Step
+    {
+        if ($back) {
+            return $this->rule->clearHoldMs === 0
+                ? $this->move($state, Phase::Calm, $atMs, $value, null, null)
+                : $this->move($state, Phase::Easing, $atMs, $value, $state->onsetMs, $state->severity);
+        }
+        $severity = $this->rule->severityAt($value);
+        if ($severity->isWorseThan($state->severity)) {
+            $worse = new AlertState(Phase::Raised, $state->sinceMs, $state->onsetMs, $severity);
+
+            return new Step($worse, new Transition($atMs, Phase::Raised, Phase::Raised, $severity, $value, $state->onsetMs));
+        }
+
+        return new Step($state);
+    }
+
+    private function whileEasing(AlertState $state, int $atMs, float $value, bool $back): Step
+    {
+        if (!$back) {
+            $severity = $this->rule->severityAt($value);
+
+            return $this->move($state, Phase::Raised, $atMs, $value, $state->onsetMs, $severity->isWorseThan($state->severity) ? $severity : $state->severity);
+        }
+        if ($atMs - $state->sinceMs >= $this->rule->clearHoldMs) {
+            return $this->move($state, Phase::Calm, $atMs, $value, null, null);
+        }
+
+        return new Step($state);
+    }
+
+    private function seenAgain(AlertState $state, int $atMs, float $value, bool $past, bool $back): Step
+    {
+        if (!$state->raisedBefore) {
+            return $past ? $this->begin($state, $atMs, $value) : $this->move($state, Phase::Calm, $atMs, $value, null, null);
+        }
+        if ($back) {
+            return $this->rule->clearHoldMs === 0
+                ? $this->move($state, Phase::Calm, $atMs, $value, null, null)
+                : $this->move($state, Phase::Easing, $atMs, $value, $state->onsetMs, $state->severity);
+        }
+
+        return $this->move($state, Phase::Raised, $atMs, $value, $state->onsetMs, $state->severity);
+    }
+
+    private function unseen(AlertState $state, int $atMs): Step
+    {
+        $missingSince = $state->missingSinceMs ?? $atMs;
+        if ($state->phase !== Phase::Blind && $atMs - $missingSince >= $this->rule->blindAfterMs) {
+            $raised = $state->phase->isRaised();
+            $severity = $raised ? $state->severity : $this->rule->blindSeverity;
+            $blind = new AlertState(Phase::Blind, $atMs, $raised ? $state->onsetMs : $missingSince, $severity, $missingSince, $raised);
+
+            return new Step($blind, new Transition($atMs, $state->phase, Phase::Blind, $severity, null, $missingSince));
+        }
+        if ($state->missingSinceMs === null) {
+            return new Step(new AlertState($state->phase, $state->sinceMs, $state->onsetMs, $state->severity, $atMs, $state->raisedBefore));
+        }
+
+        return new Step($state);
+    }
+
+    private function move(AlertState $state, Phase $to, int $atMs, float $value, ?int $onsetMs, ?Severity $severity): Step
+    {
+        return new Step(
+            new AlertState($to, $atMs, $onsetMs, $severity),
+            new Transition($atMs, $state->phase, $to, $severity ?? $state->severity, $value, $onsetMs ?? $state->onsetMs),
+        );
+    }
+}

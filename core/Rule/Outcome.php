@@ -1,0 +1,17 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Core\Rule;
+
+/** What a run of a rule over some instants left behind. */
+final readonly class Outcome
+{
+    /**
+     * @param array<string, TrackedAlert> $alerts      by the key of their labels
+     * @param list<AlertTransition>       $transitions in the order of time
+     */
+    public function __construct(public array $alerts, public array $transitions)
+    {
+    }
+}

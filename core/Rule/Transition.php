@@ -1,0 +1,19 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Core\Rule;
+
+/** A change of phase, or a raised alert that grew worse (raised → raised). */
+final readonly class Transition
+{
+    public function __construct(
+        public int $atMs,
+        public Phase $from,
+        public Phase $to,
+        public ?Severity $severity,
+        public ?float $value,
+        public ?int $onsetMs,
+    ) {
+    }
+}

@@ -1,0 +1,9 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Core\Series;
+
+final class DamagedBlock extends \RuntimeException
+{
+}
