@@ -7,6 +7,7 @@ namespace Olivine\Core\Formula;
 use Olivine\Core\Formula\Node\AcrossSeries;
 use Olivine\Core\Formula\Node\Binary;
 use Olivine\Core\Formula\Node\Node;
+use Olivine\Core\Formula\Node\Now;
 use Olivine\Core\Formula\Node\Number;
 use Olivine\Core\Formula\Node\OverTime;
 use Olivine\Core\Formula\Node\PerValue;
@@ -30,6 +31,7 @@ final readonly class Checker
     {
         return match (true) {
             $node instanceof Number => $node->unit === null ? '' : $node->unit->value,
+            $node instanceof Now => 'seconds',
             $node instanceof Select => $this->metric($node),
             $node instanceof OverTime => self::overTime($node, $this->unitOf($node->of)),
             $node instanceof AcrossSeries => $node->reducer === SetReducer::Count ? $this->none($node->of) : $this->unitOf($node->of),

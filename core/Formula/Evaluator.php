@@ -7,6 +7,7 @@ namespace Olivine\Core\Formula;
 use Olivine\Core\Formula\Node\AcrossSeries;
 use Olivine\Core\Formula\Node\Binary;
 use Olivine\Core\Formula\Node\Node;
+use Olivine\Core\Formula\Node\Now;
 use Olivine\Core\Formula\Node\Number;
 use Olivine\Core\Formula\Node\OverTime;
 use Olivine\Core\Formula\Node\PerValue;
@@ -48,6 +49,7 @@ final readonly class Evaluator
     {
         return match (true) {
             $node instanceof Number => new Lines([new Line(LabelSet::none(), array_fill(0, count($instants), $node->value))], true),
+            $node instanceof Now => new Lines([new Line(LabelSet::none(), array_map(static fn (int $at): float => $at / 1000, $instants))], true),
             $node instanceof Select => $this->select($node, $instants),
             $node instanceof OverTime => $this->overTime($node, $instants),
             $node instanceof AcrossSeries => $this->acrossSeries($node, $instants),

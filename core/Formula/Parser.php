@@ -14,6 +14,7 @@ use Olivine\Core\Formula\Node\LabelOperator;
 use Olivine\Core\Formula\Node\LabelTest;
 use Olivine\Core\Formula\Node\Node;
 use Olivine\Core\Formula\Node\NoneOf;
+use Olivine\Core\Formula\Node\Now;
 use Olivine\Core\Formula\Node\Number;
 use Olivine\Core\Formula\Node\OverTime;
 use Olivine\Core\Formula\Node\PerValue;
@@ -31,6 +32,7 @@ use Olivine\Core\Formula\Node\Unit;
 final class Parser
 {
     public const FUNCTIONS = ['abs' => 0, 'ceil' => 0, 'floor' => 0, 'round' => 0, 'sqrt' => 0, 'ln' => 0, 'log2' => 0, 'clamp' => 2];
+    private const NOW = 'now';
     private const WORDS = ['where', 'and', 'or', 'not', 'in', 'like', 'matches', 'per', 'dropping', 'default', 'on'];
     private const MAX_DEPTH = 60;
     private const UNARY_STRENGTH = 7;
@@ -214,8 +216,11 @@ final class Parser
         $function = $name->text;
         $timed = TimeReducer::tryFrom($function);
         $across = SetReducer::tryFrom($function);
-        if ($timed === null && $across === null && !isset(self::FUNCTIONS[$function])) {
+        if ($timed === null && $across === null && $function !== self::NOW && !isset(self::FUNCTIONS[$function])) {
             throw new FormulaError($name->place, "There is no function {$function}", Nearest::to($function, self::functionNames()));
+        }
+        if ($function === self::NOW) {
+            return new Now($name->place->to($this->expectSign(')')->place));
         }
         $of = $this->expression(0);
         $arguments = [];
@@ -356,7 +361,7 @@ final class Parser
     /** @return list<string> */
     public static function functionNames(): array
     {
-        $names = array_keys(self::FUNCTIONS);
+        $names = [self::NOW, ...array_keys(self::FUNCTIONS)];
         foreach ([...TimeReducer::cases(), ...SetReducer::cases()] as $case) {
             $names[] = $case->value;
         }

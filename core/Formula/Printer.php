@@ -13,6 +13,7 @@ use Olivine\Core\Formula\Node\LabelOperator;
 use Olivine\Core\Formula\Node\LabelTest;
 use Olivine\Core\Formula\Node\Node;
 use Olivine\Core\Formula\Node\NoneOf;
+use Olivine\Core\Formula\Node\Now;
 use Olivine\Core\Formula\Node\Number;
 use Olivine\Core\Formula\Node\OverTime;
 use Olivine\Core\Formula\Node\PerValue;
@@ -26,6 +27,7 @@ final class Printer
     {
         return match (true) {
             $node instanceof Number => $node->text,
+            $node instanceof Now => 'now()',
             $node instanceof Select => self::name($node->metric) . ($node->where === null ? '' : ' where ' . self::filter($node->where)),
             $node instanceof OverTime => "{$node->reducer->value}(" . self::print($node->of) . ', ' . self::duration($node->windowMs) . ')',
             $node instanceof AcrossSeries => "{$node->reducer->value}(" . self::print($node->of) . ')' . ($node->grouping === null

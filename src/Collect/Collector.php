@@ -1,0 +1,179 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Collect;
+
+use Doctrine\DBAL\Connection;
+use Doctrine\ORM\EntityManagerInterface;
+use Olivine\App\Collect\Entity\Target;
+use Olivine\App\Platform\Clock;
+use Olivine\App\Platform\Database;
+use Olivine\App\Store\ScrapeRow;
+use Olivine\App\Store\SeriesRegister;
+use Olivine\Core\Exposition\BadExposition;
+
+/**
+ * Scrapes every target at its interval and commits what they bring in small batches. A reading's time is the
+ * instant its answer was whole; with each batch the collector writes up to which instant everything is
+ * committed, so the evaluator never looks at an instant that may still gain readings.
+ */
+final class Collector
+{
+    private const RELOAD_MS = 2_000;
+    private const BATCH_ROWS = 100;
+    private const SETTLE_EVERY_MS = 200;
+
+    private readonly Scraper $scraper;
+    private readonly Schedule $schedule;
+    /** @var array<int, Target> */
+    private array $targets = [];
+    /** @var array<int, string> what each target was when its reader was made */
+    private array $shapes = [];
+    /** @var array<int, TargetReader> */
+    private array $readers = [];
+    /** @var array<int, OwnReadings> */
+    private array $own = [];
+    /** @var array<int, true> */
+    private array $busy = [];
+    private int $reloadAtMs = 0;
+    private int $settleAtMs = 0;
+    private float $readings = 0.0;
+    private float $scrapes = 0.0;
+    private float $failed = 0.0;
+
+    public function __construct(
+        private readonly EntityManagerInterface $entities,
+        private readonly Database $database,
+        private readonly SeriesRegister $register,
+    ) {
+        $this->scraper = new Scraper();
+        $this->schedule = new Schedule();
+    }
+
+    /** @return int milliseconds until the next round */
+    public function round(): int
+    {
+        $now = Clock::nowMs();
+        if ($now >= $this->reloadAtMs) {
+            $this->reload();
+            $this->reloadAtMs = $now + self::RELOAD_MS;
+        }
+        foreach ($this->targets as $id => $target) {
+            if (!$this->scraper->hasRoom()) {
+                break;
+            }
+            if (!isset($this->busy[$id]) && $this->schedule->isDue($id, $target->name, $target->intervalSeconds * 1000, $now)) {
+                $this->busy[$id] = true;
+                $this->scraper->start($target);
+            }
+        }
+        if ($this->scraper->inFlight() > 0) {
+            $ended = $this->scraper->advance(0.05);
+            if ($ended !== []) {
+                $this->take($ended);
+
+                return 0;
+            }
+        }
+        $now = Clock::nowMs();
+        if ($now >= $this->settleAtMs) {
+            $this->settle($this->database->connection, $now);
+        }
+
+        return $this->scraper->inFlight() > 0 ? 0 : max(1, min(50, ($this->schedule->nextMs() ?? $now + 50) - $now));
+    }
+
+    /** @return array<string, float> */
+    public function figures(): array
+    {
+        return [
+            'olivine_scrapes_total' => $this->scrapes,
+            'olivine_scrapes_failed_total' => $this->failed,
+            'olivine_readings_total' => $this->readings,
+            'olivine_targets' => (float) count($this->targets),
+        ];
+    }
+
+    private function reload(): void
+    {
+        $this->entities->clear();
+        $targets = [];
+        foreach ($this->entities->getRepository(Target::class)->findBy(['paused' => false]) as $target) {
+            $id = $target->id();
+            $targets[$id] = $target;
+            $shape = json_encode([$target->name, $target->url, $target->labels], JSON_THROW_ON_ERROR);
+            if (($this->shapes[$id] ?? null) !== $shape) {
+                $this->shapes[$id] = $shape;
+                unset($this->readers[$id], $this->own[$id]);
+                $this->schedule->forget($id);
+            }
+        }
+        $this->targets = $targets;
+        $this->schedule->keepOnly(array_keys($targets));
+    }
+
+    /** @param list<Scrape> $ended */
+    private function take(array $ended): void
+    {
+        $rows = [];
+        $states = [];
+        $faults = [];
+        foreach ($ended as $scrape) {
+            $id = $scrape->target->id();
+            unset($this->busy[$id]);
+            $atMs = (int) floor($scrape->endedAt * 1000);
+            $readings = 0;
+            $fault = $scrape->fault;
+            if ($fault === null) {
+                try {
+                    $reader = $this->readers[$id] ??= new TargetReader($scrape->target, $this->register);
+                    array_push($rows, ...$reader->read($scrape->body, $scrape->form, $atMs));
+                    $readings = $reader->readings;
+                } catch (BadExposition | ScrapeRefused $error) {
+                    $fault = $error->getMessage();
+                }
+            }
+            $own = $this->own[$id] ??= OwnReadings::of($scrape->target, $this->register, $atMs);
+            $rows[] = $own->row($atMs, $fault === null, $scrape->seconds(), $readings, strlen($scrape->body));
+            $states[] = [$id, $atMs, $fault === null ? 1 : 0, $fault === null ? $atMs : null, $scrape->form->value, $scrape->seconds(), strlen($scrape->body), $readings, mb_substr($fault ?? '', 0, 1000)];
+            if ($fault !== null) {
+                $faults[] = [$id, $atMs, mb_substr($fault, 0, 1000)];
+                ++$this->failed;
+            }
+            ++$this->scrapes;
+            $this->readings += $readings;
+        }
+        $this->commit($rows, $states, $faults);
+    }
+
+    /**
+     * @param list<ScrapeRow>                           $rows
+     * @param list<list<int|float|string|null>>         $states
+     * @param list<list<int|float|string|null>>         $faults
+     */
+    private function commit(array $rows, array $states, array $faults): void
+    {
+        $this->database->transaction(function (Connection $connection) use ($rows, $states, $faults): void {
+            foreach (array_chunk($rows, self::BATCH_ROWS) as $chunk) {
+                $this->database->insertNew('scrape_row', ['page', 'at', 'packed'], array_map(static fn (ScrapeRow $row): array => [$row->page, $row->atMs, $row->values], $chunk));
+            }
+            foreach ($states as $state) {
+                $connection->executeStatement(
+                    'INSERT INTO target_status (target_id, at, ok, ok_at, form, seconds, bytes, readings, message) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)
+                     ON DUPLICATE KEY UPDATE at = VALUES(at), ok = VALUES(ok), ok_at = COALESCE(VALUES(ok_at), ok_at), form = VALUES(form), seconds = VALUES(seconds), bytes = VALUES(bytes), readings = VALUES(readings), message = VALUES(message)',
+                    $state,
+                );
+            }
+            $this->database->insertNew('scrape_fault', ['target_id', 'at', 'message'], $faults);
+            $this->settle($connection, Clock::nowMs());
+        });
+    }
+
+    /** An answer gets its time when it is taken over, in turn with this; so nothing to come is older than now. */
+    private function settle(Connection $connection, int $nowMs): void
+    {
+        $connection->executeStatement('INSERT INTO settled (part, through_at) VALUES (?, ?) ON DUPLICATE KEY UPDATE through_at = VALUES(through_at)', ['collector', $nowMs]);
+        $this->settleAtMs = $nowMs + self::SETTLE_EVERY_MS;
+    }
+}

@@ -1,0 +1,34 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Delivery;
+
+use Olivine\App\Platform\Database;
+use Olivine\App\Platform\Settings;
+
+/** Links in messages that let one person act on one incident without signing in. Only a hash of the token is kept. */
+final readonly class ActLinks
+{
+    private const VALID_MS = 3 * 86_400_000;
+
+    public function __construct(private Database $database, private Settings $settings)
+    {
+    }
+
+    public function make(int $incidentId, int $personId, int $nowMs): string
+    {
+        $token = rtrim(strtr(base64_encode(random_bytes(24)), '+/', '-_'), '=');
+        $this->database->insertNew('act_token', ['token_hash', 'incident_id', 'person_id', 'ends_at'], [[hash('sha256', $token), $incidentId, $personId, $nowMs + self::VALID_MS]]);
+
+        return "{$this->settings->publicUrl}/act/{$token}";
+    }
+
+    /** @return array{int, int}|null incident and person; null where the link is unknown or has ended */
+    public function open(string $token, int $nowMs): ?array
+    {
+        $row = $this->database->connection->fetchNumeric('SELECT incident_id, person_id FROM act_token WHERE token_hash = ? AND ends_at > ?', [hash('sha256', $token), $nowMs]);
+
+        return $row === false ? null : [(int) $row[0], (int) $row[1]];
+    }
+}

@@ -1,0 +1,95 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Delivery;
+
+use Olivine\App\Rule\Entity\Rule;
+use Olivine\Core\Formula\Evaluator;
+use Olivine\Core\Formula\Parser;
+use Olivine\Core\Series\LabelSet;
+use Olivine\Core\Series\Quantity;
+
+/** The evaluated value of an alert before and after it was raised, as PNG: for mail, where no script draws. */
+final readonly class ChartPicture
+{
+    private const WIDTH = 1120;
+    private const HEIGHT = 360;
+    private const LEFT = 110;
+    private const RIGHT = 24;
+    private const TOP = 24;
+    private const BOTTOM = 50;
+    private const FONT = '/usr/share/fonts/truetype/dejavu/DejaVuSans.ttf';
+    private const SPAN_MS = 3_600_000;
+    private const STEP_MS = 30_000;
+
+    public function __construct(private Evaluator $evaluator)
+    {
+    }
+
+    /** @return string|null null where there is nothing to draw */
+    public function draw(Rule $rule, LabelSet $labels, string $unit, int $raisedAtMs, int $nowMs, \DateTimeZone $zone): ?string
+    {
+        $to = $nowMs - $nowMs % self::STEP_MS;
+        $from = $to - self::SPAN_MS;
+        $values = null;
+        foreach ($this->evaluator->range(Parser::parse($rule->formula), $from, $to, self::STEP_MS)->lines as $line) {
+            if ($line->labels->equals($labels)) {
+                $values = $line->values;
+            }
+        }
+        $present = array_filter($values ?? [], static fn (?float $value): bool => $value !== null && is_finite($value));
+        if ($values === null || $present === []) {
+            return null;
+        }
+        $low = min(0.0, $rule->limit, min($present));
+        $high = max($rule->limit, max($present));
+        $high += ($high - $low) * 0.08 + 1e-9;
+
+        $image = imagecreatetruecolor(self::WIDTH, self::HEIGHT);
+        if ($image === false) {
+            return null;
+        }
+        imageantialias($image, true);
+        $color = static fn (int $rgb): int => (int) imagecolorallocate($image, $rgb >> 16, $rgb >> 8 & 0xFF, $rgb & 0xFF);
+        imagefill($image, 0, 0, $color(0xFFFFFF));
+        $x = static fn (int $at): int => (int) round(self::LEFT + ($at - $from) / self::SPAN_MS * (self::WIDTH - self::LEFT - self::RIGHT));
+        $y = static fn (float $value): int => (int) round(self::HEIGHT - self::BOTTOM - ($value - $low) / ($high - $low) * (self::HEIGHT - self::TOP - self::BOTTOM));
+
+        if ($raisedAtMs < $to) {
+            imagefilledrectangle($image, max(self::LEFT, $x($raisedAtMs)), self::TOP, self::WIDTH - self::RIGHT, self::HEIGHT - self::BOTTOM, $color(0xF7E1E6));
+        }
+        foreach (range(0, 4) as $i) {
+            $value = $low + ($high - $low) * $i / 4;
+            imageline($image, self::LEFT, $y($value), self::WIDTH - self::RIGHT, $y($value), $color(0xE6E4DA));
+            $this->write($image, 6, $y($value) + 7, $color(0x6A6C5E), Quantity::words($value, $unit));
+        }
+        for ($at = $from - $from % 900_000 + 900_000; $at <= $to; $at += 900_000) {
+            $this->write($image, $x($at) - 26, self::HEIGHT - 16, $color(0x6A6C5E), (new \DateTimeImmutable('@' . intdiv($at, 1000)))->setTimezone($zone)->format('H:i'));
+        }
+        imagesetthickness($image, 2);
+        imagedashedline($image, self::LEFT, $y($rule->limit), self::WIDTH - self::RIGHT, $y($rule->limit), $color(0xA3123D));
+        $this->write($image, self::LEFT + 8, $y($rule->limit) - 8, $color(0xA3123D), 'limit ' . Quantity::words($rule->limit, $unit));
+        imagesetthickness($image, 3);
+        $ink = $color(0x23261E);
+        foreach ($values as $i => $value) {
+            $before = $i > 0 ? $values[$i - 1] : null;
+            if ($value !== null && $before !== null && is_finite($value) && is_finite($before)) {
+                imageline($image, $x($from + ($i - 1) * self::STEP_MS), $y($before), $x($from + $i * self::STEP_MS), $y($value), $ink);
+            }
+        }
+        ob_start();
+        imagepng($image, null, 6);
+
+        return (string) ob_get_clean();
+    }
+
+    private function write(\GdImage $image, int $x, int $y, int $color, string $text): void
+    {
+        if (is_readable(self::FONT) && function_exists('imagettftext')) {
+            imagettftext($image, 13, 0, $x, $y, $color, self::FONT, $text);
+        } else {
+            imagestring($image, 5, $x, $y - 14, $text, $color);
+        }
+    }
+}

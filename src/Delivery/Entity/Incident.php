@@ -1,0 +1,66 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Delivery\Entity;
+
+use Doctrine\ORM\Mapping as ORM;
+use Olivine\App\Delivery\IncidentStatus;
+use Olivine\Core\Rule\Severity;
+
+/** Alerts of one service delivered together. */
+#[ORM\Entity]
+#[ORM\Table(name: 'incident')]
+#[ORM\Index(name: 'incident_open', columns: ['status', 'service'])]
+#[ORM\Index(name: 'incident_opened', columns: ['opened_at'])]
+class Incident
+{
+    #[ORM\Id, ORM\GeneratedValue, ORM\Column]
+    public ?int $id = null;
+
+    #[ORM\Column(length: 120)]
+    public string $service;
+
+    #[ORM\Column(length: 500)]
+    public string $title;
+
+    #[ORM\Column(length: 10, enumType: Severity::class)]
+    public Severity $severity;
+
+    #[ORM\Column(length: 12, enumType: IncidentStatus::class)]
+    public IncidentStatus $status = IncidentStatus::Open;
+
+    #[ORM\Column(type: 'bigint')]
+    public int $openedAt;
+
+    #[ORM\Column(type: 'bigint', nullable: true)]
+    public ?int $acknowledgedAt = null;
+
+    #[ORM\Column(nullable: true)]
+    public ?int $acknowledgedBy = null;
+
+    #[ORM\Column(type: 'bigint', nullable: true)]
+    public ?int $resolvedAt = null;
+
+    /** Null where it resolved by itself: all its alerts cleared. */
+    #[ORM\Column(nullable: true)]
+    public ?int $resolvedBy = null;
+
+    /** Made by replaying history: nobody was told. */
+    #[ORM\Column]
+    public bool $replayed = false;
+
+    public function __construct(string $service, string $title, Severity $severity, int $openedAt, bool $replayed)
+    {
+        $this->service = $service;
+        $this->title = $title;
+        $this->severity = $severity;
+        $this->openedAt = $openedAt;
+        $this->replayed = $replayed;
+    }
+
+    public function id(): int
+    {
+        return $this->id ?? throw new \LogicException('The incident is not saved yet');
+    }
+}

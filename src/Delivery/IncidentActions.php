@@ -1,0 +1,69 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Delivery;
+
+use Doctrine\ORM\EntityManagerInterface;
+use Olivine\App\Delivery\Entity\Incident;
+use Olivine\App\People\Audit;
+use Olivine\App\People\Entity\Person;
+use Olivine\App\Platform\Clock;
+use Olivine\App\Platform\Problem;
+use Olivine\Core\Series\Quantity;
+
+/** What people do to an incident: take it, end it, say something. */
+final readonly class IncidentActions
+{
+    public function __construct(private EntityManagerInterface $entities, private Trail $trail, private Audit $audit, private DeliveryPlan $plan)
+    {
+    }
+
+    public function acknowledge(Incident $incident, Person $person, string $how = ''): void
+    {
+        if ($incident->status !== IncidentStatus::Open) {
+            throw new Problem(409, "Incident {$incident->id()} is {$incident->status->value} already");
+        }
+        $now = Clock::nowMs();
+        $incident->status = IncidentStatus::Acknowledged;
+        $incident->acknowledgedAt = $now;
+        $incident->acknowledgedBy = $person->id();
+        $this->trail->add($incident->id(), $now, TrailKind::Person, sprintf('%s acknowledged%s, %s after it opened', $person->name, $how === '' ? '' : " {$how}", Quantity::span($now - $incident->openedAt)));
+        $this->audit->record('acknowledged', "incident {$incident->id()}", ['status' => 'open'], ['status' => 'acknowledged'], $person);
+    }
+
+    /** Gives it back: the ladder goes on from where it stands. */
+    public function handBack(Incident $incident, Person $person): void
+    {
+        if ($incident->status !== IncidentStatus::Acknowledged) {
+            throw new Problem(409, "Incident {$incident->id()} is {$incident->status->value}, nobody holds it");
+        }
+        $incident->status = IncidentStatus::Open;
+        $incident->acknowledgedAt = null;
+        $incident->acknowledgedBy = null;
+        $this->trail->add($incident->id(), Clock::nowMs(), TrailKind::Person, "{$person->name} took the acknowledgement back; the ladder goes on");
+        $this->audit->record('took acknowledgement back', "incident {$incident->id()}", ['status' => 'acknowledged'], ['status' => 'open'], $person);
+    }
+
+    public function resolve(Incident $incident, Person $person): void
+    {
+        if ($incident->status === IncidentStatus::Resolved) {
+            throw new Problem(409, "Incident {$incident->id()} is resolved already");
+        }
+        $now = Clock::nowMs();
+        $before = $incident->status->value;
+        $incident->status = IncidentStatus::Resolved;
+        $incident->resolvedAt = $now;
+        $incident->resolvedBy = $person->id();
+        $left = $this->entities->getConnection()->executeStatement('UPDATE incident_alert SET cleared_at = ? WHERE incident_id = ? AND cleared_at IS NULL', [$now, $incident->id()]);
+        $this->trail->add($incident->id(), $now, TrailKind::Person, $person->name . ' resolved' . ($left > 0 ? " while {$left} " . ($left === 1 ? 'alert was' : 'alerts were') . ' still raised; a new raise opens a new incident' : ''));
+        $this->plan->tellRecovery($incident, $now);
+        $this->audit->record('resolved', "incident {$incident->id()}", ['status' => $before], ['status' => 'resolved'], $person);
+    }
+
+    public function note(Incident $incident, Person $person, string $words): void
+    {
+        $this->trail->add($incident->id(), Clock::nowMs(), TrailKind::Note, "{$person->name}: {$words}");
+        $this->audit->record('noted', "incident {$incident->id()}", null, ['note' => $words], $person);
+    }
+}

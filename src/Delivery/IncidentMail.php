@@ -1,0 +1,123 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Delivery;
+
+use Doctrine\ORM\EntityManagerInterface;
+use Olivine\App\Delivery\Entity\Incident;
+use Olivine\App\People\Entity\Person;
+use Olivine\App\Platform\Settings;
+use Olivine\App\Rule\AlertStore;
+use Olivine\App\Rule\Entity\Rule;
+use Olivine\Core\Formula\Checker;
+use Olivine\Core\Formula\Evaluator;
+use Olivine\Core\Formula\FormulaError;
+use Olivine\Core\Formula\Parser;
+use Olivine\Core\Rule\Severity;
+use Olivine\Core\Series\LabelSet;
+use Olivine\Core\Series\Quantity;
+use Symfony\Component\Mime\Address;
+use Symfony\Component\Mime\Email;
+use Twig\Environment;
+
+/** Writes the mail of one delivery: all that the reader needs to decide, in the subject and on one screen. */
+final readonly class IncidentMail
+{
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private Settings $settings,
+        private Evaluator $evaluator,
+        private Checker $checker,
+        private ChartPicture $chart,
+        private ActLinks $links,
+        private Environment $twig,
+    ) {
+    }
+
+    public function write(Incident $incident, string $kind, Person $person, string $messageKey, int $nowMs): Email
+    {
+        $zone = new \DateTimeZone($this->settings->zone);
+        $clock = static fn (int $at): string => (new \DateTimeImmutable('@' . intdiv($at, 1000)))->setTimezone($zone)->format('H:i');
+        $alerts = [];
+        foreach ($this->entities->getConnection()->fetchAllAssociative('SELECT * FROM incident_alert WHERE incident_id = ? ORDER BY cleared_at IS NOT NULL, raised_at', [$incident->id()]) as $row) {
+            $rule = $this->entities->find(Rule::class, (int) $row['rule_id']);
+            if ($rule === null) {
+                continue;
+            }
+            $labels = AlertStore::labels((string) $row['labels']);
+            $unit = $this->unit($rule);
+            $value = $this->valueNow($rule, $labels, $nowMs);
+            $alerts[] = [
+                'rule' => $rule,
+                'labels' => $labels,
+                'unit' => $unit,
+                'name' => $rule->name . IncidentSentence::where($labels),
+                'severity' => $row['severity'],
+                'value' => $value === null ? 'no reading' : Quantity::words($value, $unit),
+                'limit' => $rule->direction->value . ' ' . Quantity::words($rule->limit, $unit),
+                'since' => $clock((int) $row['onset_at']),
+                'raisedAt' => (int) $row['raised_at'],
+                'cleared' => $row['cleared_at'] !== null,
+                'runbook' => $rule->runbook,
+            ];
+        }
+        $first = $alerts[0] ?? null;
+        $over = $kind === 'recovered';
+        $subject = $first === null ? $incident->title : ($over
+            ? sprintf('[cleared] %s: %s after %s', $first['name'], $first['value'], Quantity::span(($incident->resolvedAt ?? $nowMs) - $incident->openedAt))
+            : sprintf('[%s] %s: %s, limit %s, since %s', $incident->severity->value, $first['name'], $first['value'], $first['limit'], $first['since']));
+        $email = (new Email())
+            ->from(new Address($this->settings->mailFrom, 'Olivine'))
+            ->to(new Address($person->email, $person->name))
+            ->subject($subject);
+        $email->getHeaders()->addIdHeader('Message-ID', $messageKey . '@' . (string) substr((string) strrchr($this->settings->mailFrom, '@'), 1));
+        $email->getHeaders()->addTextHeader('Auto-Submitted', 'auto-generated');
+        if ($incident->severity === Severity::Critical && !$over) {
+            $email->priority(Email::PRIORITY_HIGHEST);
+        }
+        $picture = $first === null ? null : $this->chart->draw($first['rule'], $first['labels'], $first['unit'], $first['raisedAt'], $nowMs, $zone);
+        if ($picture !== null) {
+            $email->embed($picture, 'chart', 'image/png');
+        }
+        $context = [
+            'incident' => $incident,
+            'kind' => $kind,
+            'over' => $over,
+            'alerts' => $alerts,
+            'hasChart' => $picture !== null,
+            'opened' => $clock($incident->openedAt),
+            'zone' => $this->settings->zone,
+            'lasted' => Quantity::span(($incident->resolvedAt ?? $nowMs) - $incident->openedAt),
+            'acknowledgeUrl' => $over ? null : $this->links->make($incident->id(), $person->id(), $nowMs),
+            'incidentUrl' => $this->settings->publicUrl . '/incidents/' . $incident->id(),
+        ];
+
+        return $email
+            ->text($this->twig->render('mail/incident.txt.twig', $context))
+            ->html($this->twig->render('mail/incident.html.twig', $context));
+    }
+
+    private function valueNow(Rule $rule, LabelSet $labels, int $nowMs): ?float
+    {
+        try {
+            foreach ($this->evaluator->range(Parser::parse($rule->formula), $nowMs, $nowMs, 1)->lines as $line) {
+                if ($line->labels->equals($labels)) {
+                    return $line->values[0];
+                }
+            }
+        } catch (FormulaError) {
+        }
+
+        return null;
+    }
+
+    private function unit(Rule $rule): string
+    {
+        try {
+            return $this->checker->unitOf(Parser::parse($rule->formula));
+        } catch (FormulaError) {
+            return '';
+        }
+    }
+}

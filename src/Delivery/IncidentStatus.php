@@ -1,0 +1,12 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Delivery;
+
+enum IncidentStatus: string
+{
+    case Open = 'open';
+    case Acknowledged = 'acknowledged';
+    case Resolved = 'resolved';
+}

@@ -1,0 +1,15 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Delivery;
+
+enum TrailKind: string
+{
+    case Alert = 'alert';
+    case Told = 'told';
+    case HeldBack = 'held back';
+    case Failed = 'failed';
+    case Person = 'person';
+    case Note = 'note';
+}

@@ -1,0 +1,26 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Demo;
+
+use Olivine\App\People\Role;
+
+/** Made-up people of the demo. */
+final class DemoPeople
+{
+    public const PASSWORD = 'salt-and-marsh';
+
+    /** @var list<array{string, string, Role}> one of each role */
+    public const SIGN_INS = [
+        ['Mirela Novak', 'viewer@saltmarsh.example', Role::Viewer],
+        ['Ines Duarte', 'ines@saltmarsh.example', Role::Engineer],
+        ['Anselm Okoye', 'admin@saltmarsh.example', Role::Administrator],
+    ];
+
+    /** @var list<array{string, string, Role, int|null}> the rest, with their place in the rota */
+    public const OTHERS = [
+        ['Tomasz Reyes', 'tomasz@saltmarsh.example', Role::Engineer, 2],
+        ['Oyelaran Bright', 'oyelaran@saltmarsh.example', Role::Engineer, 3],
+    ];
+}

@@ -1,0 +1,66 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Demo;
+
+use Olivine\App\Platform\Clock;
+use Olivine\App\Rule\Entity\Rule;
+use Olivine\Core\Rule\Direction;
+use Olivine\Core\Rule\Severity;
+
+/** The rules that Saltmarsh Ferries starts with. */
+final class DemoRules
+{
+    private const RUNBOOKS = 'https://runbooks.saltmarsh.example/';
+
+    /** @return list<Rule> */
+    public static function all(): array
+    {
+        return [
+            self::rule('Boarding queue', 'mean(messaging_queue_depth where queue = "boarding", 1m)', Severity::Major, 400, 60, 300, 120, 'boarding-gate', 'boarding-queue', worse: [1_200, Severity::Critical], blind: Severity::Minor),
+            self::rule('Gate memory over its limit', 'mean(container_memory_usage_bytes, 2m) / container_memory_limit_bytes', Severity::Major, 0.9, 60, 0.8, 120, 'boarding-gate', 'gate-memory'),
+            self::rule('Gate restarts in an hour', 'increase(container_restarts_total, 1h)', Severity::Minor, 2, 0, 1, 300, 'boarding-gate', 'gate-restarts'),
+            self::rule('Disk in use', '(system_filesystem_usage_bytes where state = "used" and service != "own") / system_filesystem_limit_bytes', Severity::Minor, 0.88, 300, 0.8, 300, '', 'disk-full', worse: [0.95, Severity::Major]),
+            self::rule('Web processors', 'mean(system_cpu_utilization_ratio where service = "tickets", 5m)', Severity::Warning, 0.72, 600, 0.6, 600, 'tickets', 'web-hot'),
+            self::rule('Network errors a second', 'rate(system_network_errors_total where direction = "receive", 5m)', Severity::Minor, 0.2, 300, 0.05, 600, '', 'network-flaps'),
+            self::rule('Age of the last backup', 'now() - backup_last_success_timestamp_seconds', Severity::Major, 100_800, 0, 100_000, 0, 'platform', 'backup'),
+            self::rule('Target answers', 'olivine_scrape_success', Severity::Minor, 0.5, 45, 0.5, 30, '', 'target-silent', direction: Direction::Below),
+            self::rule('Replication lag', 'max(db_replication_lag_seconds, 5m)', Severity::Warning, 0.5, 300, 0.3, 300, '', 'replication'),
+        ];
+    }
+
+    /** @param array{float|int, Severity}|null $worse */
+    private static function rule(
+        string $name,
+        string $formula,
+        Severity $severity,
+        float $limit,
+        int $hold,
+        float $clear,
+        int $clearHold,
+        string $service,
+        string $runbook,
+        ?array $worse = null,
+        ?Severity $blind = null,
+        Direction $direction = Direction::Above,
+    ): Rule {
+        $rule = new Rule();
+        $rule->name = $name;
+        $rule->formula = $formula;
+        $rule->severity = $severity;
+        $rule->direction = $direction;
+        $rule->limit = $limit;
+        $rule->holdSeconds = $hold;
+        $rule->clearLimit = $clear;
+        $rule->clearHoldSeconds = $clearHold;
+        $rule->blindSeverity = $blind;
+        $rule->worseLimit = $worse === null ? null : (float) $worse[0];
+        $rule->worseSeverity = $worse === null ? null : $worse[1];
+        $rule->service = $service;
+        $rule->runbook = self::RUNBOOKS . $runbook;
+        $rule->createdAt = Clock::nowMs();
+
+        return $rule;
+    }
+}

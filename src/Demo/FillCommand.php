@@ -1,0 +1,151 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Demo;
+
+use Doctrine\ORM\EntityManagerInterface;
+use Olivine\App\Collect\Entity\Target;
+use Olivine\App\Delivery\Entity\Incident;
+use Olivine\App\Delivery\IncidentBook;
+use Olivine\App\Delivery\IncidentStatus;
+use Olivine\App\Delivery\TakeMode;
+use Olivine\App\People\Entity\Person;
+use Olivine\App\Platform\Clock;
+use Olivine\App\Platform\Database;
+use Olivine\App\Platform\Settings;
+use Olivine\App\Rule\AlertStore;
+use Olivine\App\Rule\Entity\Rule;
+use Olivine\App\Supervise\Instance;
+use Olivine\Core\Formula\Parser;
+use Olivine\Core\Rule\RuleEngine;
+use Symfony\Component\Console\Attribute\AsCommand;
+use Symfony\Component\Console\Command\Command;
+use Symfony\Component\Console\Input\InputInterface;
+use Symfony\Component\Console\Output\OutputInterface;
+use Symfony\Component\PasswordHasher\Hasher\UserPasswordHasherInterface;
+use Symfony\Component\Process\Process;
+
+/**
+ * Fills an empty instance with the demo: people, targets, 14 days of readings from the fleet, rules, and the
+ * incidents that these rules find in those readings. An instance with people in it is left alone.
+ */
+#[AsCommand('olivine:demo:fill', 'Fills an empty instance with the demo scenario')]
+final class FillCommand extends Command
+{
+    private const DAYS = 14;
+    private const LOADERS = 2;
+
+    public function __construct(
+        private readonly EntityManagerInterface $entities,
+        private readonly Database $database,
+        private readonly Instance $instance,
+        private readonly Settings $settings,
+        private readonly UserPasswordHasherInterface $hasher,
+        private readonly RuleEngine $engine,
+        private readonly AlertStore $alerts,
+        private readonly IncidentBook $book,
+    ) {
+        parent::__construct();
+    }
+
+    protected function execute(InputInterface $input, OutputInterface $output): int
+    {
+        if ($this->database->connection->fetchOne('SELECT COUNT(*) FROM rule') > 0) {
+            return Command::SUCCESS;
+        }
+        foreach (['block', 'block_time', 'scrape_row', 'series', 'metric', 'page', 'target', 'person'] as $table) {
+            $this->database->connection->executeStatement("DELETE FROM {$table}");
+        }
+        $days = max(0, (int) (getenv('OLIVINE_DEMO_DAYS') ?: self::DAYS));
+        $this->instance->progress('adding people and targets');
+        $this->addPeople();
+        $this->addTargets();
+        $now = Clock::nowMs();
+        if ($days > 0) {
+            $this->instance->progress("loading {$days} days of history");
+            $this->loadHistory(intdiv($now, 1000) - $days * 86_400, intdiv($now, 1000));
+        }
+        $this->instance->progress('finding the incidents of those days with the rules');
+        foreach (DemoRules::all() as $rule) {
+            $this->entities->persist($rule);
+        }
+        $this->entities->flush();
+        $this->replay($now - $days * 86_400_000, $now);
+
+        return Command::SUCCESS;
+    }
+
+    private function addPeople(): void
+    {
+        foreach ([...array_map(static fn (array $person): array => [...$person, $person[1] === 'ines@saltmarsh.example' ? 1 : null], DemoPeople::SIGN_INS), ...DemoPeople::OTHERS] as [$name, $email, $role, $rotaPlace]) {
+            $person = new Person($name, $email, $role);
+            $person->rotaPlace = $rotaPlace;
+            $person->passwordHash = $this->hasher->hashPassword($person, DemoPeople::PASSWORD);
+            $this->entities->persist($person);
+        }
+        $this->entities->flush();
+    }
+
+    private function addTargets(): void
+    {
+        $ports = $this->instance->ports();
+        /** @var list<array{name: string, path: string, intervalSeconds: int, labels: array<string, string>}> $fleet */
+        $fleet = json_decode((string) file_get_contents("http://127.0.0.1:{$ports->fleet()}/targets"), true, 8, JSON_THROW_ON_ERROR);
+        $own = [
+            ['name' => 'this-machine', 'url' => "http://127.0.0.1:{$ports->agent()}/metrics", 'intervalSeconds' => 15, 'labels' => ['service' => 'own', 'host' => 'this-machine', 'kind' => 'server']],
+            ['name' => 'olivine', 'url' => "{$this->settings->publicUrl}/api/own-metrics", 'intervalSeconds' => 15, 'labels' => ['service' => 'own', 'kind' => 'olivine']],
+        ];
+        foreach ([...array_map(static fn (array $one): array => $one + ['url' => "http://127.0.0.1:{$ports->fleet()}{$one['path']}"], $fleet), ...$own] as $one) {
+            $target = new Target($one['name'], $one['url'], Clock::nowMs());
+            $target->intervalSeconds = $one['intervalSeconds'];
+            $target->labels = $one['labels'];
+            $this->entities->persist($target);
+        }
+        $this->entities->flush();
+    }
+
+    private function loadHistory(int $from, int $to): void
+    {
+        $processes = [];
+        for ($share = 0; $share < self::LOADERS; ++$share) {
+            $command = sprintf(
+                '%s -d opcache.enable_cli=1 -d opcache.jit=tracing -d opcache.jit_buffer_size=64M standins/fleet-history.php --from=%d --to=%d --share=%d/%d | %s -d memory_limit=2G bin/console olivine:demo:load',
+                escapeshellarg(PHP_BINARY),
+                $from,
+                $to,
+                $share,
+                self::LOADERS,
+                escapeshellarg(PHP_BINARY),
+            );
+            $process = Process::fromShellCommandline('set -e; ' . $command, $this->settings->projectDir, null, null, 600.0);
+            $process->start();
+            $processes[] = $process;
+        }
+        foreach ($processes as $process) {
+            $process->wait();
+            if (!$process->isSuccessful() || (int) $process->getOutput() === 0) {
+                throw new \RuntimeException('The history could not be loaded: ' . $process->getErrorOutput());
+            }
+        }
+    }
+
+    private function replay(int $fromMs, int $nowMs): void
+    {
+        foreach ($this->entities->getRepository(Rule::class)->findAll() as $rule) {
+            $step = $rule->stepSeconds * 1000;
+            $through = $nowMs - $nowMs % $step;
+            $outcome = $this->engine->run(Parser::parse($rule->formula), $rule->threshold(), $step, [], $fromMs, $through);
+            $this->alerts->save($rule->id(), $rule->version, [], $outcome, $through);
+        }
+        while ($this->book->takeTransitions(TakeMode::Replay) > 0) {
+        }
+        // Whatever is open at the end is a matter for the living: the ladder starts for it now.
+        foreach ($this->entities->getRepository(Incident::class)->findAll() as $incident) {
+            if ($incident->status !== IncidentStatus::Resolved) {
+                $incident->replayed = false;
+            }
+        }
+        $this->entities->flush();
+    }
+}

@@ -1,0 +1,93 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Demo;
+
+use Doctrine\ORM\EntityManagerInterface;
+use Olivine\App\Collect\Entity\Target;
+use Olivine\App\Platform\Database;
+use Olivine\App\Store\BlockWriter;
+use Olivine\App\Store\SeriesRegister;
+use Olivine\Core\Exposition\Form;
+use Olivine\Core\Exposition\TextReader;
+
+/** Loads columns of past readings into the store: the series from an exposition text, the values as blocks. */
+final readonly class HistoryLoader
+{
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private Database $database,
+        private SeriesRegister $register,
+        private BlockWriter $blocks,
+    ) {
+    }
+
+    /**
+     * @param resource $stream for each target a line of JSON, then a column of doubles a sample
+     *
+     * @return int how many readings were loaded
+     */
+    public function load($stream): int
+    {
+        $loaded = 0;
+        while (($line = fgets($stream)) !== false) {
+            /** @var array{target: string, contentType: string, text: string, firstMs: int, stepMs: int, count: int} $head */
+            $head = json_decode($line, true, 8, JSON_THROW_ON_ERROR);
+            $target = $this->entities->getRepository(Target::class)->findOneBy(['name' => $head['target']])
+                ?? throw new \RuntimeException("There is no target {$head['target']}");
+            $samples = TextReader::read($head['text'], Form::ofContentType($head['contentType']))->samples;
+            $slots = $this->register->register($target, $samples, $head['firstMs']);
+            $columns = [];
+            $pages = [];
+            foreach ($samples as $sample) {
+                /** @var array<int, float> $values */
+                $values = unpack('e*', self::take($stream, $head['count'] * 8));
+                $slot = $slots[SeriesRegister::identity($sample)];
+                $columns[$slot->series] = array_values($values);
+                $pages[$slot->page][] = $slot->series;
+                $loaded += $head['count'];
+            }
+            $this->write($pages, $columns, $head['firstMs'], $head['stepMs'], $head['count']);
+        }
+
+        return $loaded;
+    }
+
+    /**
+     * @param array<int, list<int>>   $pages
+     * @param array<int, list<float>> $columns by series
+     */
+    private function write(array $pages, array $columns, int $firstMs, int $stepMs, int $count): void
+    {
+        $this->database->transaction(function () use ($pages, $columns, $firstMs, $stepMs, $count): void {
+            for ($from = 0; $from < $count; $from = $to) {
+                $spanEnd = (intdiv($firstMs + $from * $stepMs, BlockWriter::SPAN_MS) + 1) * BlockWriter::SPAN_MS;
+                $to = min($count, intdiv($spanEnd - 1 - $firstMs, $stepMs) + 1);
+                $times = range($firstMs + $from * $stepMs, $firstMs + ($to - 1) * $stepMs, $stepMs);
+                foreach ($pages as $page => $series) {
+                    $part = [];
+                    foreach ($series as $id) {
+                        $part[$id] = array_slice($columns[$id], $from, $to - $from);
+                    }
+                    $this->blocks->write($page, $times, $part);
+                }
+            }
+        });
+    }
+
+    /** @param resource $stream */
+    private static function take($stream, int $bytes): string
+    {
+        $taken = '';
+        while (strlen($taken) < $bytes) {
+            $more = fread($stream, $bytes - strlen($taken));
+            if ($more === false || $more === '') {
+                throw new \RuntimeException('The history ended in the middle of a column');
+            }
+            $taken .= $more;
+        }
+
+        return $taken;
+    }
+}

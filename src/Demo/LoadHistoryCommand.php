@@ -1,0 +1,26 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Demo;
+
+use Symfony\Component\Console\Attribute\AsCommand;
+use Symfony\Component\Console\Command\Command;
+use Symfony\Component\Console\Input\InputInterface;
+use Symfony\Component\Console\Output\OutputInterface;
+
+#[AsCommand('olivine:demo:load', 'Loads past readings from standard input')]
+final class LoadHistoryCommand extends Command
+{
+    public function __construct(private readonly HistoryLoader $loader)
+    {
+        parent::__construct();
+    }
+
+    protected function execute(InputInterface $input, OutputInterface $output): int
+    {
+        $output->writeln((string) $this->loader->load(STDIN));
+
+        return Command::SUCCESS;
+    }
+}

@@ -1,0 +1,42 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\People;
+
+use Doctrine\ORM\EntityManagerInterface;
+use Olivine\App\People\Entity\AuditEntry;
+use Olivine\App\People\Entity\Person;
+use Olivine\App\Platform\Clock;
+use Symfony\Component\HttpFoundation\RequestStack;
+use Symfony\Component\Security\Core\Authentication\Token\Storage\TokenStorageInterface;
+
+/** Writes down each change, in the same flush as the change itself. */
+final readonly class Audit
+{
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private TokenStorageInterface $tokens,
+        private RequestStack $requests,
+    ) {
+    }
+
+    /**
+     * @param array<string, mixed>|null $before
+     * @param array<string, mixed>|null $after
+     */
+    public function record(string $action, string $subject, ?array $before, ?array $after, ?Person $by = null): void
+    {
+        $person = $by ?? $this->tokens->getToken()?->getUser();
+        $this->entities->persist(new AuditEntry(
+            Clock::nowMs(),
+            $person instanceof Person ? $person->id : null,
+            $action,
+            mb_substr($subject, 0, 120),
+            $before,
+            $after,
+            $this->requests->getCurrentRequest()?->getClientIp() ?? 'command line',
+        ));
+        $this->entities->flush();
+    }
+}

@@ -1,0 +1,65 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\People\Entity;
+
+use Doctrine\ORM\Mapping as ORM;
+use Olivine\App\People\Role;
+use Symfony\Component\Security\Core\User\PasswordAuthenticatedUserInterface;
+use Symfony\Component\Security\Core\User\UserInterface;
+
+#[ORM\Entity]
+#[ORM\Table(name: 'person')]
+class Person implements UserInterface, PasswordAuthenticatedUserInterface
+{
+    #[ORM\Id, ORM\GeneratedValue, ORM\Column]
+    public ?int $id = null;
+
+    #[ORM\Column(length: 120)]
+    public string $name;
+
+    #[ORM\Column(length: 180, unique: true)]
+    public string $email;
+
+    #[ORM\Column(length: 20, enumType: Role::class)]
+    public Role $role;
+
+    #[ORM\Column(length: 255)]
+    public string $passwordHash = '';
+
+    /** Place in the rota, from 1; null for people who take no shifts. */
+    #[ORM\Column(nullable: true)]
+    public ?int $rotaPlace = null;
+
+    public function __construct(string $name, string $email, Role $role)
+    {
+        $this->name = $name;
+        $this->email = $email;
+        $this->role = $role;
+    }
+
+    public function id(): int
+    {
+        return $this->id ?? throw new \LogicException('The person is not saved yet');
+    }
+
+    public function getPassword(): string
+    {
+        return $this->passwordHash;
+    }
+
+    public function getRoles(): array
+    {
+        return [$this->role->granted()];
+    }
+
+    public function eraseCredentials(): void
+    {
+    }
+
+    public function getUserIdentifier(): string
+    {
+        return $this->email === '' ? throw new \LogicException('A person has an address') : $this->email;
+    }
+}

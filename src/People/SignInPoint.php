@@ -1,0 +1,48 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\People;
+
+use Olivine\App\People\Entity\Person;
+use Olivine\App\Platform\Problem;
+use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\Security\Core\Authentication\Token\TokenInterface;
+use Symfony\Component\Security\Core\Exception\AuthenticationException;
+use Symfony\Component\Security\Core\Exception\TooManyLoginAttemptsAuthenticationException;
+use Symfony\Component\Security\Http\Authentication\AuthenticationFailureHandlerInterface;
+use Symfony\Component\Security\Http\Authentication\AuthenticationSuccessHandlerInterface;
+use Symfony\Component\Security\Http\EntryPoint\AuthenticationEntryPointInterface;
+
+/** What the API answers around signing in. */
+final readonly class SignInPoint implements AuthenticationEntryPointInterface, AuthenticationSuccessHandlerInterface, AuthenticationFailureHandlerInterface
+{
+    public function __construct(private Audit $audit)
+    {
+    }
+
+    public function start(Request $request, ?AuthenticationException $authException = null): Response
+    {
+        return Problem::response(401, 'Sign in first');
+    }
+
+    public function onAuthenticationSuccess(Request $request, TokenInterface $token): Response
+    {
+        $person = $token->getUser();
+        \assert($person instanceof Person);
+        $this->audit->record('signed in', "person {$person->email}", null, null);
+
+        return new JsonResponse(SessionApi::shown($person));
+    }
+
+    public function onAuthenticationFailure(Request $request, AuthenticationException $exception): Response
+    {
+        if ($exception instanceof TooManyLoginAttemptsAuthenticationException) {
+            return Problem::response(429, 'Too many attempts; wait a minute, then try again');
+        }
+
+        return Problem::response(401, 'Address or password is wrong');
+    }
+}

@@ -1,0 +1,52 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Platform;
+
+use Olivine\Core\Formula\FormulaError;
+use Olivine\Core\Rule\BadRule;
+use Psr\Log\LoggerInterface;
+use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
+use Symfony\Component\HttpKernel\Event\ExceptionEvent;
+use Symfony\Component\HttpKernel\Exception\HttpExceptionInterface;
+use Symfony\Component\Security\Core\Exception\AccessDeniedException;
+use Symfony\Component\Security\Core\Exception\AuthenticationException;
+
+/** Turns what goes wrong under /api into problem details. */
+#[AsEventListener]
+final readonly class ApiErrors
+{
+    public function __construct(private LoggerInterface $logger)
+    {
+    }
+
+    public function __invoke(ExceptionEvent $event): void
+    {
+        $error = $event->getThrowable();
+        if (!str_starts_with($event->getRequest()->getPathInfo(), '/api/') || $error instanceof AuthenticationException || $error instanceof AccessDeniedException) {
+            return;
+        }
+        $event->setResponse(match (true) {
+            $error instanceof Problem => Problem::response($error->status, $error->getMessage(), $error->more),
+            $error instanceof FormulaError => Problem::response(422, $error->getMessage(), [
+                'field' => 'formula',
+                'offset' => $error->place->offset,
+                'length' => $error->place->length,
+                'suggestion' => $error->suggestion,
+            ]),
+            $error instanceof BadRule => Problem::response(422, $error->field . ' ' . $error->getMessage(), ['field' => $error->field]),
+            $error instanceof HttpExceptionInterface => Problem::response($error->getStatusCode(), $error->getStatusCode() === 403 ? 'Your role does not allow this; ask an administrator' : $error->getMessage()),
+            default => $this->unexpected($error),
+        });
+    }
+
+    private function unexpected(\Throwable $error): \Symfony\Component\HttpFoundation\JsonResponse
+    {
+        $this->logger->error('{message}', ['message' => $error->getMessage(), 'exception' => $error]);
+
+        return Database::mayPass($error)
+            ? Problem::response(503, 'The database does not answer at the moment; try again in some seconds')
+            : Problem::response(500, 'Olivine failed to do this; the log of the web part has the reason');
+    }
+}

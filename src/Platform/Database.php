@@ -1,0 +1,113 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Platform;
+
+use Doctrine\DBAL\Connection;
+use Doctrine\DBAL\Exception\ConnectionException;
+use Doctrine\DBAL\Exception\ConnectionLost;
+use Doctrine\DBAL\Exception\DriverException;
+use Doctrine\DBAL\Exception\RetryableException;
+
+/**
+ * Runs a transaction, and again where the server says to: deadlocks, lock waits, a node that cannot serve, a
+ * server that restarts. The work must be safe to run twice (natural keys; "already there" is no error).
+ */
+final readonly class Database
+{
+    private const RETRY_CODES = [1047, 1180, 1205, 1213, 1053, 1927, 2002, 2003, 2006, 2013, 4031];
+    private const PATIENCE_SECONDS = 30.0;
+
+    public function __construct(public Connection $connection)
+    {
+    }
+
+    /**
+     * @template T
+     *
+     * @param callable(Connection): T $work
+     *
+     * @return T
+     */
+    public function transaction(callable $work): mixed
+    {
+        return $this->patiently(fn () => $this->connection->transactional($work));
+    }
+
+    /**
+     * @template T
+     *
+     * @param callable(Connection): T $work
+     *
+     * @return T
+     */
+    public function patiently(callable $work): mixed
+    {
+        $giveUp = microtime(true) + self::PATIENCE_SECONDS;
+        for ($pause = 20_000; ; $pause = min(1_000_000, $pause * 2)) {
+            try {
+                return $work($this->connection);
+            } catch (\Throwable $error) {
+                if (!self::mayPass($error) || microtime(true) > $giveUp) {
+                    throw $error;
+                }
+                $this->connection->close();
+                usleep($pause + random_int(0, $pause));
+            }
+        }
+    }
+
+    public static function mayPass(\Throwable $error): bool
+    {
+        if ($error instanceof RetryableException || $error instanceof ConnectionException || $error instanceof ConnectionLost) {
+            return true;
+        }
+        if ($error instanceof DriverException && in_array($error->getCode(), self::RETRY_CODES, true)) {
+            return true;
+        }
+        if ($error instanceof \Doctrine\DBAL\Driver\Exception && in_array($error->getCode(), self::RETRY_CODES, true)) {
+            return true;
+        }
+
+        return preg_match('~gone away|Lost connection|Connection refused|no active transaction|server has~i', $error->getMessage()) === 1;
+    }
+
+    /**
+     * Many rows in one statement; rows already there by their key stay as they are.
+     *
+     * @param list<string>                          $columns
+     * @param list<list<int|float|string|null>> $rows
+     */
+    public function insertNew(string $table, array $columns, array $rows): void
+    {
+        $this->insertMany('INSERT IGNORE', $table, $columns, $rows, '');
+    }
+
+    /**
+     * @param list<string>                          $columns
+     * @param list<list<int|float|string|null>> $rows
+     */
+    public function upsert(string $table, array $columns, array $rows): void
+    {
+        $this->insertMany('INSERT', $table, $columns, $rows, ' ON DUPLICATE KEY UPDATE ' . implode(', ', array_map(static fn (string $column): string => "{$column} = VALUES({$column})", $columns)));
+    }
+
+    /**
+     * @param list<string>                          $columns
+     * @param list<list<int|float|string|null>> $rows
+     */
+    private function insertMany(string $verb, string $table, array $columns, array $rows, string $tail): void
+    {
+        if ($rows === []) {
+            return;
+        }
+        $marks = '(' . implode(', ', array_fill(0, count($columns), '?')) . ')';
+        foreach (array_chunk($rows, max(1, intdiv(20_000, count($columns)))) as $chunk) {
+            $this->connection->executeStatement(
+                "{$verb} INTO {$table} (" . implode(', ', $columns) . ') VALUES ' . implode(', ', array_fill(0, count($chunk), $marks)) . $tail,
+                array_merge(...$chunk),
+            );
+        }
+    }
+}

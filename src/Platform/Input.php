@@ -1,0 +1,121 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Platform;
+
+use Symfony\Component\HttpFoundation\Request;
+
+/** The JSON a request brought; every getter names the field and what it must be. */
+final readonly class Input
+{
+    /** @param array<array-key, mixed> $fields */
+    private function __construct(private array $fields)
+    {
+    }
+
+    public static function of(Request $request): self
+    {
+        try {
+            $fields = json_decode($request->getContent() === '' ? '{}' : $request->getContent(), true, 16, JSON_THROW_ON_ERROR);
+        } catch (\JsonException) {
+            throw new Problem(400, 'The request is not valid JSON');
+        }
+
+        return new self(is_array($fields) ? $fields : throw new Problem(400, 'The request must be a JSON object'));
+    }
+
+    public function has(string $field): bool
+    {
+        return isset($this->fields[$field]);
+    }
+
+    public function text(string $field, int $longest, ?string $default = null, int $shortest = 0): string
+    {
+        $value = $this->fields[$field] ?? $default;
+        if (!is_string($value) || !mb_check_encoding($value, 'UTF-8') || preg_match('~[\x00-\x08\x0B\x0C\x0E-\x1F]~', $value) === 1) {
+            throw Problem::field($field, "{$field} must be a text");
+        }
+        $value = trim($value);
+        $length = mb_strlen($value);
+        if ($length > $longest || $length < $shortest) {
+            throw Problem::field($field, $length < $shortest ? "{$field} is missing" : "{$field} may have at most {$longest} characters; this has {$length}");
+        }
+
+        return $value;
+    }
+
+    public function number(string $field): float
+    {
+        $value = $this->fields[$field] ?? null;
+
+        return is_int($value) || is_float($value) ? (float) $value : throw Problem::field($field, "{$field} must be a number");
+    }
+
+    public function numberOrNull(string $field): ?float
+    {
+        return isset($this->fields[$field]) ? $this->number($field) : null;
+    }
+
+    public function whole(string $field, int $least, int $most, ?int $default = null): int
+    {
+        $value = $this->fields[$field] ?? $default;
+        if (!is_int($value) || $value < $least || $value > $most) {
+            throw Problem::field($field, "{$field} must be a whole number from {$least} to {$most}");
+        }
+
+        return $value;
+    }
+
+    public function yes(string $field, bool $default): bool
+    {
+        $value = $this->fields[$field] ?? $default;
+
+        return is_bool($value) ? $value : throw Problem::field($field, "{$field} must be true or false");
+    }
+
+    /**
+     * @template T of \BackedEnum
+     *
+     * @param class-string<T> $enum
+     *
+     * @return T
+     */
+    public function oneOf(string $field, string $enum): \BackedEnum
+    {
+        $value = $this->fields[$field] ?? null;
+        $case = is_string($value) ? $enum::tryFrom($value) : null;
+
+        return $case ?? throw Problem::field($field, "{$field} must be one of " . implode(', ', array_map(static fn (\BackedEnum $case): string => (string) $case->value, $enum::cases())));
+    }
+
+    /**
+     * @template T of \BackedEnum
+     *
+     * @param class-string<T> $enum
+     *
+     * @return T|null
+     */
+    public function oneOfOrNull(string $field, string $enum): ?\BackedEnum
+    {
+        return isset($this->fields[$field]) ? $this->oneOf($field, $enum) : null;
+    }
+
+    /** @return array<string, string> */
+    public function labels(string $field): array
+    {
+        $value = $this->fields[$field] ?? [];
+        if (!is_array($value) || count($value) > 20) {
+            throw Problem::field($field, "{$field} must be an object of at most 20 texts");
+        }
+        $labels = [];
+        foreach ($value as $name => $text) {
+            if (!is_string($text) || strlen($text) > 200 || preg_match('~^[a-zA-Z_]\w{0,99}$~D', (string) $name) !== 1) {
+                throw Problem::field($field, "label {$name} must have a plain name and a text of at most 200 bytes");
+            }
+            $labels[(string) $name] = $text;
+        }
+
+        return $labels;
+    }
+}

@@ -1,0 +1,68 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Platform;
+
+use Symfony\Component\Console\Output\OutputInterface;
+
+/**
+ * The loop that every long-running part shares: one holder at a time by lease, figures written for Olivine's own
+ * metrics, an orderly end on SIGTERM and SIGINT, and a pause instead of an end while the database is away.
+ */
+final class Part
+{
+    private const REPORT_EVERY_SECONDS = 5.0;
+
+    private bool $stopping = false;
+    private float $reportAt = 0.0;
+
+    public function __construct(private readonly Database $database, private readonly string $name, private readonly OutputInterface $output)
+    {
+        pcntl_async_signals(true);
+        foreach ([SIGTERM, SIGINT] as $signal) {
+            pcntl_signal($signal, function (): void {
+                $this->stopping = true;
+            });
+        }
+    }
+
+    /**
+     * @param callable(): int              $work    one round; returns how many milliseconds may pass until the next
+     * @param callable(): array<string, float> $figures
+     */
+    public function run(callable $work, callable $figures): int
+    {
+        $lease = null;
+        while (!$this->stopping) {
+            try {
+                $lease ??= new Lease($this->database, $this->name);
+                $pauseMs = $lease->held() ? $work() : 500;
+                if (microtime(true) >= $this->reportAt) {
+                    $this->reportAt = microtime(true) + self::REPORT_EVERY_SECONDS;
+                    $this->report($figures());
+                }
+            } catch (\Throwable $error) {
+                if (!Database::mayPass($error)) {
+                    throw $error;
+                }
+                $this->output->writeln(sprintf('%s %s waits for the database: %s', date('H:i:s'), $this->name, $error->getMessage()));
+                $this->database->connection->close();
+                $pauseMs = 1_000;
+            }
+            if ($pauseMs > 0 && !$this->stopping) {
+                usleep($pauseMs * 1000);
+            }
+        }
+        $lease?->release();
+
+        return 0;
+    }
+
+    /** @param array<string, float> $figures */
+    private function report(array $figures): void
+    {
+        $figures['process_memory_usage_bytes'] = (float) memory_get_usage(true);
+        $this->database->upsert('part_status', ['name', 'pid', 'at', 'figures'], [[$this->name, (int) getmypid(), Clock::nowMs(), json_encode($figures, JSON_THROW_ON_ERROR)]]);
+    }
+}

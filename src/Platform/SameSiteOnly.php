@@ -1,0 +1,30 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Platform;
+
+use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
+use Symfony\Component\HttpKernel\Event\RequestEvent;
+
+/**
+ * Another site's page cannot make a change through a signed-in browser: a request that changes something must come
+ * from our own origin, by what the browser itself says of it, and carry JSON, which a foreign form cannot.
+ */
+#[AsEventListener(priority: 300)]
+final class SameSiteOnly
+{
+    public function __invoke(RequestEvent $event): void
+    {
+        $request = $event->getRequest();
+        if (!str_starts_with($request->getPathInfo(), '/api/') || $request->isMethodSafe()) {
+            return;
+        }
+        $origin = $request->headers->get('Origin');
+        $site = $request->headers->get('Sec-Fetch-Site');
+        $foreign = ($origin !== null && $origin !== $request->getSchemeAndHttpHost()) || ($site !== null && $site !== 'same-origin');
+        if ($foreign || !str_starts_with((string) $request->headers->get('Content-Type'), 'application/json')) {
+            $event->setResponse(Problem::response(403, 'Changes are taken as JSON and only from Olivine\'s own pages'));
+        }
+    }
+}

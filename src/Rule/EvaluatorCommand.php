@@ -1,0 +1,26 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Rule;
+
+use Olivine\App\Platform\Database;
+use Olivine\App\Platform\Part;
+use Symfony\Component\Console\Attribute\AsCommand;
+use Symfony\Component\Console\Command\Command;
+use Symfony\Component\Console\Input\InputInterface;
+use Symfony\Component\Console\Output\OutputInterface;
+
+#[AsCommand('olivine:evaluator', 'Evaluates the rules')]
+final class EvaluatorCommand extends Command
+{
+    public function __construct(private readonly Database $database, private readonly RuleEvaluator $evaluator)
+    {
+        parent::__construct();
+    }
+
+    protected function execute(InputInterface $input, OutputInterface $output): int
+    {
+        return (new Part($this->database, 'evaluator', $output))->run($this->evaluator->round(...), $this->evaluator->figures(...));
+    }
+}

@@ -1,0 +1,109 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Store;
+
+use Olivine\App\Collect\Entity\Target;
+use Olivine\App\Platform\Database;
+use Olivine\Core\Exposition\MetricType;
+use Olivine\Core\Exposition\Sample;
+use Olivine\Core\Series\LabelSet;
+
+/** Gives each series of a target its slot: pages of at most 256, filled in the order in which series appear. */
+final class SeriesRegister
+{
+    public const PAGE_SIZE = 256;
+
+    /** @var array<string, int> metric name → id */
+    private array $metrics = [];
+
+    public function __construct(private readonly Database $database)
+    {
+    }
+
+    /** Whether readings of this sample are kept; creation times of counters are read and let go. */
+    public static function keeps(Sample $sample): bool
+    {
+        return !str_ends_with($sample->name, '_created') || $sample->family->name === $sample->name;
+    }
+
+    public static function identity(Sample $sample): string
+    {
+        return substr(hash('sha256', $sample->name . '{' . $sample->labels->key()), 0, 32);
+    }
+
+    /** @return array<string, Slot> identity → slot */
+    public function known(int $targetId): array
+    {
+        $slots = [];
+        foreach ($this->database->connection->fetchAllAssociative('SELECT id, page, slot, identity FROM series WHERE target_id = ?', [$targetId]) as $row) {
+            $slots[(string) $row['identity']] = new Slot((int) $row['id'], (int) $row['page'], (int) $row['slot']);
+        }
+
+        return $slots;
+    }
+
+    /**
+     * @param list<Sample>         $samples those without a slot yet
+     * @param list<Sample>         $own     Olivine's own readings of the target, on a page of their own
+     *
+     * @return array<string, Slot> all slots of the target
+     */
+    public function register(Target $target, array $samples, int $atMs, bool $own = false): array
+    {
+        return $this->database->transaction(function () use ($target, $samples, $atMs, $own): array {
+            $known = $this->known($target->id());
+            [$page, $used] = $this->openPage($target->id(), $own);
+            $rows = [];
+            foreach ($samples as $sample) {
+                $identity = self::identity($sample);
+                if (isset($known[$identity])) {
+                    continue;
+                }
+                if ($used >= self::PAGE_SIZE) {
+                    [$page, $used] = [$this->newPage($target->id(), $own), 0];
+                }
+                $labels = $sample->labels->with(LabelSet::of($target->labels + ['target' => $target->name]));
+                $rows[] = [$target->id(), $this->metric($sample), $page, $used++, json_encode($labels->labels, JSON_THROW_ON_ERROR | JSON_FORCE_OBJECT), $identity, $atMs];
+                $known[$identity] = new Slot(0, $page, $used - 1);
+            }
+            $this->database->insertNew('series', ['target_id', 'metric_id', 'page', 'slot', 'labels', 'identity', 'first_at'], $rows);
+
+            return $this->known($target->id());
+        });
+    }
+
+    /** @return array{int, int} the page with room and how many of its slots are taken */
+    private function openPage(int $targetId, bool $own): array
+    {
+        $connection = $this->database->connection;
+        $page = $connection->fetchOne('SELECT MAX(id) FROM page WHERE target_id = ? AND own = ?', [$targetId, (int) $own]);
+        if ($page === null || $page === false) {
+            return [$this->newPage($targetId, $own), 0];
+        }
+        $used = $connection->fetchOne('SELECT COALESCE(MAX(slot) + 1, 0) FROM series WHERE page = ?', [$page]);
+
+        return [(int) $page, (int) $used];
+    }
+
+    private function newPage(int $targetId, bool $own): int
+    {
+        $this->database->connection->insert('page', ['target_id' => $targetId, 'own' => (int) $own]);
+
+        return (int) $this->database->connection->lastInsertId();
+    }
+
+    private function metric(Sample $sample): int
+    {
+        if (isset($this->metrics[$sample->name])) {
+            return $this->metrics[$sample->name];
+        }
+        $type = $sample->family->type ?? MetricType::Unknown;
+        $this->database->insertNew('metric', ['name', 'type', 'unit', 'help'], [[
+            $sample->name, $type->value, MetricCatalogue::unitOf($sample->name, $sample->family->unit ?? ''), $sample->family->help ?? '',
+        ]]);
+
+        return $this->metrics[$sample->name] = (int) $this->database->connection->fetchOne('SELECT id FROM metric WHERE name = ?', [$sample->name]);
+    }
+}

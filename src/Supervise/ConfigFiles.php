@@ -1,0 +1,107 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Supervise;
+
+/** Renders the configuration of nginx and php-fpm into the instance's folder. */
+final readonly class ConfigFiles
+{
+    public function __construct(private Instance $instance, private Parts $parts)
+    {
+    }
+
+    public function write(): void
+    {
+        $dir = $this->instance->dir;
+        $project = $this->instance->projectDir();
+        $ports = $this->instance->ports();
+        $user = $this->parts->webUser();
+        $name = $this->instance->env() === [] ? '' : basename($dir);
+        file_put_contents("{$dir}/nginx/fpm.conf", <<<CONF
+            [global]
+            error_log = {$dir}/log/php-fpm.log
+            daemonize = no
+            [olivine]
+            user = {$user}
+            group = {$user}
+            listen = 127.0.0.1:{$ports->fpm()}
+            pm = dynamic
+            pm.max_children = 12
+            pm.start_servers = 3
+            pm.min_spare_servers = 2
+            pm.max_spare_servers = 6
+            pm.max_requests = 5000
+            catch_workers_output = yes
+            clear_env = yes
+            env[OLIVINE_INSTANCE] = {$name}
+            env[OLIVINE_STATE_DIR] = {$dir}
+            php_admin_value[memory_limit] = 512M
+            php_admin_value[opcache.enable] = 1
+            php_admin_value[opcache.memory_consumption] = 192
+            php_admin_value[opcache.max_accelerated_files] = 20000
+            php_admin_value[opcache.jit_buffer_size] = 64M
+            php_admin_value[opcache.jit] = tracing
+            php_admin_value[expose_php] = 0
+            php_admin_value[session.save_path] = {$dir}/sessions
+
+            CONF);
+        $workers = $user === 'root' ? 'user root root;' : "user {$user} {$user};";
+        file_put_contents("{$dir}/nginx/nginx.conf", <<<CONF
+            {$workers}
+            daemon off;
+            worker_processes 2;
+            pid {$dir}/run/nginx.pid;
+            error_log {$dir}/log/nginx.log warn;
+            events { worker_connections 512; }
+            http {
+                include /etc/nginx/mime.types;
+                default_type application/octet-stream;
+                access_log off;
+                sendfile on;
+                server_tokens off;
+                client_max_body_size 2m;
+                client_body_temp_path {$dir}/nginx/body;
+                proxy_temp_path {$dir}/nginx/proxy;
+                fastcgi_temp_path {$dir}/nginx/fastcgi;
+                uwsgi_temp_path {$dir}/nginx/uwsgi;
+                scgi_temp_path {$dir}/nginx/scgi;
+                gzip on;
+                gzip_comp_level 5;
+                gzip_min_length 800;
+                gzip_types application/json application/problem+json text/css application/javascript text/javascript image/svg+xml;
+                map \$uri \$html_cache { default "no-cache"; }
+                server {
+                    listen 127.0.0.1:{$ports->web()};
+                    root {$project}/public;
+                    add_header X-Content-Type-Options nosniff always;
+                    add_header Referrer-Policy same-origin always;
+                    add_header X-Frame-Options DENY always;
+                    add_header Content-Security-Policy "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'; base-uri 'none'; form-action 'self'" always;
+                    location /build/ {
+                        add_header Cache-Control "public, max-age=31536000, immutable";
+                        add_header X-Content-Type-Options nosniff always;
+                        try_files \$uri =404;
+                    }
+                    location ~ ^/(api|act)/ {
+                        include /etc/nginx/fastcgi_params;
+                        fastcgi_param SCRIPT_FILENAME {$project}/public/index.php;
+                        fastcgi_param SCRIPT_NAME /index.php;
+                        fastcgi_pass 127.0.0.1:{$ports->fpm()};
+                        fastcgi_read_timeout 60s;
+                        fastcgi_buffers 32 32k;
+                    }
+                    location = /index.php { return 404; }
+                    location / {
+                        add_header Cache-Control no-cache;
+                        add_header X-Content-Type-Options nosniff always;
+                        add_header X-Frame-Options DENY always;
+                        add_header Content-Security-Policy "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'; base-uri 'none'; form-action 'self'" always;
+                        try_files /build/index.html =404;
+                    }
+                }
+            }
+
+            CONF);
+    }
+}

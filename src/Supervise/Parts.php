@@ -1,0 +1,98 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Supervise;
+
+/** Which parts an instance has, in the order in which they start. */
+final readonly class Parts
+{
+    public function __construct(private Instance $instance)
+    {
+    }
+
+    public function database(): PartSpec
+    {
+        $ports = $this->instance->ports();
+        $dir = $this->instance->dir;
+
+        return new PartSpec('database', [
+            '/usr/sbin/mariadbd', '--no-defaults', '--user=' . $this->databaseUser(), "--datadir={$dir}/database", '--bind-address=127.0.0.1', "--port={$ports->database()}",
+            '--socket=' . $this->socket(), "--pid-file={$dir}/database/server.pid", '--skip-name-resolve', '--character-set-server=utf8mb4',
+            '--innodb-buffer-pool-size=512M', '--innodb-log-file-size=256M', '--innodb-flush-log-at-trx-commit=1', '--max-allowed-packet=64M',
+            '--innodb-flush-method=O_DIRECT', '--max-connections=120', '--transaction-isolation=REPEATABLE-READ', '--skip-log-bin',
+        ], $ports->database(), SIGTERM, 30.0);
+    }
+
+    /** @return list<PartSpec> */
+    public function standins(): array
+    {
+        $ports = $this->instance->ports();
+        $dir = $this->instance->dir;
+        $php = [PHP_BINARY, '-d', 'memory_limit=512M'];
+
+        return [
+            new PartSpec('fleet', [...$php, 'standins/fleet.php', "--port={$ports->fleet()}", "--state={$dir}/fleet"], $ports->fleet()),
+            new PartSpec('mailbox', [...$php, 'standins/mailbox.php', "--http={$ports->mailbox()}", "--smtp={$ports->smtp()}", "--state={$dir}/mailbox"], $ports->smtp()),
+        ];
+    }
+
+    public function agent(): PartSpec
+    {
+        $ports = $this->instance->ports();
+
+        return new PartSpec('agent', [PHP_BINARY, 'agent/agent.php', "--port={$ports->agent()}"], $ports->agent());
+    }
+
+    /** @return list<PartSpec> */
+    public function workers(): array
+    {
+        return array_map(
+            static fn (string $name): PartSpec => new PartSpec($name, [PHP_BINARY, '-d', 'memory_limit=1G', '-d', 'opcache.enable_cli=1', '-d', 'opcache.jit_buffer_size=64M', '-d', 'opcache.jit=tracing', 'bin/console', "olivine:{$name}"]),
+            ['collector', 'evaluator', 'dispatcher', 'keeper'],
+        );
+    }
+
+    /** @return list<PartSpec> */
+    public function web(): array
+    {
+        $ports = $this->instance->ports();
+        $dir = $this->instance->dir;
+
+        return [
+            new PartSpec('php-fpm', ['/usr/sbin/php-fpm8.2', '--nodaemonize', ...($this->webUser() === 'root' ? ['--allow-to-run-as-root'] : []), '--fpm-config', "{$dir}/nginx/fpm.conf"], $ports->fpm(), SIGQUIT, 5.0),
+            new PartSpec('nginx', ['/usr/sbin/nginx', '-e', "{$dir}/log/nginx.log", '-c', "{$dir}/nginx/nginx.conf"], $ports->web(), SIGQUIT, 5.0),
+        ];
+    }
+
+    /** A socket path has at most 107 bytes, so it does not stand in the instance's folder. */
+    public function socket(): string
+    {
+        return '/tmp/olivine-' . substr(sha1($this->instance->dir), 0, 10) . '.sock';
+    }
+
+    public function databaseUser(): string
+    {
+        return $this->canReach('mysql') ? 'mysql' : 'root';
+    }
+
+    public function webUser(): string
+    {
+        return $this->canReach('www-data') ? 'www-data' : 'root';
+    }
+
+    /** An account of its own where it may enter the folder we were put in; below /root it may not. */
+    private function canReach(string $user): bool
+    {
+        if (posix_getpwnam($user) === false) {
+            return false;
+        }
+        for ($path = $this->instance->dir; $path !== '/'; $path = dirname($path)) {
+            if ((fileperms($path) & 0o001) === 0) {
+                return false;
+            }
+        }
+
+        return true;
+    }
+}

@@ -1,0 +1,73 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Supervise;
+
+/** The loopback ports of an instance: a run of eight from a base that can be chosen. */
+final readonly class Ports
+{
+    public const DEFAULT_BASE = 8420;
+
+    public function __construct(public int $base)
+    {
+    }
+
+    public function web(): int
+    {
+        return $this->base;
+    }
+
+    public function database(): int
+    {
+        return $this->base + 1;
+    }
+
+    public function fleet(): int
+    {
+        return $this->base + 2;
+    }
+
+    public function mailbox(): int
+    {
+        return $this->base + 3;
+    }
+
+    public function smtp(): int
+    {
+        return $this->base + 4;
+    }
+
+    public function agent(): int
+    {
+        return $this->base + 5;
+    }
+
+    public function fpm(): int
+    {
+        return $this->base + 6;
+    }
+
+    /** @return array<string, int> */
+    public function all(): array
+    {
+        return [
+            'web' => $this->web(), 'database' => $this->database(), 'fleet' => $this->fleet(), 'mailbox' => $this->mailbox(),
+            'smtp' => $this->smtp(), 'agent' => $this->agent(), 'php-fpm' => $this->fpm(),
+        ];
+    }
+
+    /** @return array<string, int> those that somebody listens on */
+    public function taken(): array
+    {
+        return array_filter($this->all(), static function (int $port): bool {
+            $socket = @stream_socket_client("tcp://127.0.0.1:{$port}", $code, $message, 0.2);
+            if ($socket === false) {
+                return false;
+            }
+            fclose($socket);
+
+            return true;
+        });
+    }
+}

@@ -1,0 +1,158 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Supervise;
+
+use Olivine\App\Demo\DemoPeople;
+use Symfony\Component\Console\Attribute\AsCommand;
+use Symfony\Component\Console\Command\Command;
+use Symfony\Component\Console\Input\InputInterface;
+use Symfony\Component\Console\Input\InputOption;
+use Symfony\Component\Console\Output\OutputInterface;
+use Symfony\Component\Filesystem\Filesystem;
+
+/**
+ * Starts an instance and says where it is. On a terminal it stays until Ctrl-C, which stops everything;
+ * elsewhere it leaves the parts running and returns.
+ */
+#[AsCommand('olivine:start', 'Starts an instance')]
+final class StartCommand extends Command
+{
+    private bool $interrupted = false;
+
+    public function __construct(private readonly Instance $instance, private readonly StopCommand $stop)
+    {
+        parent::__construct();
+    }
+
+    protected function configure(): void
+    {
+        $this->addOption('port', null, InputOption::VALUE_REQUIRED, 'First of seven loopback ports in a row')
+            ->addOption('fresh', null, InputOption::VALUE_NONE, 'Throw the data away and begin anew')
+            ->addOption('no-standins', null, InputOption::VALUE_NONE, 'Without fleet, mailbox and demo data')
+            ->addOption('gather', null, InputOption::VALUE_REQUIRED, 'Seconds to gather alerts before telling anyone', '10')
+            ->addOption('detach', null, InputOption::VALUE_NONE, 'Return when it is up, also on a terminal')
+            ->addOption('stay', null, InputOption::VALUE_NONE, 'Stay until interrupted, also without a terminal');
+    }
+
+    protected function execute(InputInterface $input, OutputInterface $output): int
+    {
+        pcntl_async_signals(true);
+        foreach ([SIGINT, SIGTERM, SIGHUP] as $signal) {
+            pcntl_signal($signal, function (): void {
+                $this->interrupted = true;
+            });
+        }
+        if ($input->getOption('fresh')) {
+            $this->stop->stopAll($output);
+            (new Filesystem())->remove($this->instance->dir);
+        } elseif ($this->instance->supervisorPid() !== null) {
+            $output->writeln('It runs already.');
+            $this->tellWhere($output);
+
+            return Command::SUCCESS;
+        } else {
+            $this->stop->stopAll($output, quietly: true);
+        }
+        $port = $input->getOption('port');
+        if ($port !== null && (!ctype_digit((string) $port) || (int) $port < 1024 || (int) $port > 65_000)) {
+            $output->writeln("--port must be a number from 1024 to 65000, not {$port}");
+
+            return Command::INVALID;
+        }
+        $ports = $port !== null ? new Ports((int) $port) : $this->instance->ports();
+        $taken = $ports->taken();
+        if ($taken !== []) {
+            foreach ($taken as $name => $number) {
+                $output->writeln("Port {$number} ({$name}) is in use by another program.");
+            }
+            $output->writeln(sprintf('Choose another row of ports, for example: bin/olivine %s --port=%d', basename($this->instance->dir) === 'demo' ? 'demo' : 'up', $ports->base + 100));
+
+            return Command::FAILURE;
+        }
+        $this->instance->prepare($ports, !$input->getOption('no-standins'), (int) $input->getOption('gather'));
+        @unlink("{$this->instance->dir}/run/progress");
+        $this->spawnSupervisor();
+        if (!$this->follow($output)) {
+            $this->stop->stopAll($output, quietly: true);
+
+            return Command::FAILURE;
+        }
+        $this->tellWhere($output);
+        $stay = $input->getOption('stay') || (!$input->getOption('detach') && stream_isatty(STDOUT));
+        if ($stay) {
+            $output->writeln("\nCtrl-C stops everything.");
+            while (!$this->interrupted && $this->instance->supervisorPid() !== null) {
+                usleep(200_000);
+            }
+            $output->writeln('');
+            $this->stop->stopAll($output);
+        } else {
+            $output->writeln("\nIt runs in the background; bin/olivine status shows how it is, bin/olivine stop ends it.");
+        }
+
+        return Command::SUCCESS;
+    }
+
+    private function spawnSupervisor(): void
+    {
+        $log = "{$this->instance->dir}/log/supervisor.log";
+        $environment = ['OLIVINE_STATE_DIR' => $this->instance->dir, 'OLIVINE_INSTANCE' => basename($this->instance->dir), 'PATH' => (string) getenv('PATH'), 'HOME' => (string) (getenv('HOME') ?: '/root')];
+        $process = proc_open(
+            ['setsid', '--fork', PHP_BINARY, 'bin/console', 'olivine:supervise'],
+            [['file', '/dev/null', 'r'], ['file', $log, 'a'], ['file', $log, 'a']],
+            $pipes,
+            $this->instance->projectDir(),
+            $environment,
+        );
+        $process === false || proc_close($process);
+    }
+
+    private function follow(OutputInterface $output): bool
+    {
+        $shown = 0;
+        $began = microtime(true);
+        $seen = false;
+        while (true) {
+            $lines = is_file("{$this->instance->dir}/run/progress") ? (array) file("{$this->instance->dir}/run/progress", FILE_IGNORE_NEW_LINES) : [];
+            for (; $shown < count($lines); ++$shown) {
+                $line = (string) $lines[$shown];
+                if ($line === 'ready') {
+                    return true;
+                }
+                $output->writeln(sprintf('  %5.1f s  %s', microtime(true) - $began, $line));
+                if (str_starts_with($line, 'failed')) {
+                    return false;
+                }
+            }
+            $alive = $this->instance->supervisorPid() !== null;
+            $seen = $seen || $alive;
+            if ($this->interrupted) {
+                $output->writeln('Stopped before it was up.');
+
+                return false;
+            }
+            if ((!$alive && $seen) || (!$seen && microtime(true) - $began > 15)) {
+                $output->writeln("The supervisor ended; {$this->instance->dir}/log/supervisor.log says why.");
+
+                return false;
+            }
+            usleep(50_000);
+        }
+    }
+
+    private function tellWhere(OutputInterface $output): void
+    {
+        $ports = $this->instance->ports();
+        $output->writeln("\n  Olivine   http://127.0.0.1:{$ports->web()}");
+        if (($this->instance->env()['OLIVINE_STANDINS'] ?? '0') === '1') {
+            $output->writeln("  Mailbox   http://127.0.0.1:{$ports->mailbox()}   where its mail arrives");
+            $output->writeln("  Fleet     http://127.0.0.1:{$ports->fleet()}   break things here");
+            $output->writeln("\n  Sign in as");
+            foreach (DemoPeople::SIGN_INS as [$name, $email, $role]) {
+                $output->writeln(sprintf('    %-14s %-30s %s   (%s)', $role->value, $email, DemoPeople::PASSWORD, $name));
+            }
+        }
+    }
+}

@@ -1,0 +1,186 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Supervise;
+
+use Symfony\Component\Process\Process;
+
+/**
+ * Starts the parts of an instance in order, keeps them running, and stops them in the opposite order, the database
+ * last. It does nothing else, so that there is little in it that could fail.
+ */
+final class Supervisor
+{
+    /** @var list<RunningPart> */
+    private array $running = [];
+    private bool $stopping = false;
+
+    public function __construct(private readonly Instance $instance, private readonly Parts $parts, private readonly ConfigFiles $configFiles)
+    {
+    }
+
+    public function run(): int
+    {
+        pcntl_async_signals(true);
+        foreach ([SIGTERM, SIGINT, SIGHUP] as $signal) {
+            pcntl_signal($signal, function (): void {
+                $this->stopping = true;
+            });
+        }
+        file_put_contents("{$this->instance->dir}/run/supervisor.pid", (string) getmypid());
+        try {
+            $this->start();
+            while (!$this->stopping) {
+                $this->keep();
+                usleep(100_000);
+            }
+        } catch (StartFailed $failure) {
+            $this->stopping || $this->instance->progress("failed: {$failure->getMessage()}");
+        }
+        $this->stop();
+        @unlink("{$this->instance->dir}/run/supervisor.pid");
+
+        return 0;
+    }
+
+    private function start(): void
+    {
+        $standins = $this->instance->env()['OLIVINE_STANDINS'] === '1';
+        $this->instance->progress('starting the database');
+        $this->makeDatabase();
+        $this->startPart($this->parts->database(), 60.0);
+        $this->makeSchema();
+        $this->console(['olivine:migrate-schema'], 'bringing the tables up to date');
+        if ($standins) {
+            foreach ($this->parts->standins() as $part) {
+                $this->instance->progress("starting the {$part->name}");
+                $this->startPart($part, 20.0);
+            }
+        }
+        $this->startPart($this->parts->agent(), 20.0);
+        if ($standins) {
+            $this->console(['olivine:demo:fill'], 'looking at the demo data');
+        }
+        $this->instance->progress('starting collector, evaluator, dispatcher, keeper and web');
+        foreach ($this->parts->workers() as $part) {
+            $this->startPart($part, 20.0);
+        }
+        $this->configFiles->write();
+        foreach ($this->parts->web() as $part) {
+            $this->startPart($part, 20.0);
+        }
+        $this->instance->progress('ready');
+    }
+
+    private function startPart(PartSpec $spec, float $patience): void
+    {
+        $part = new RunningPart($spec, $this->instance, $this->environment());
+        $this->running[] = $part;
+        $until = microtime(true) + $patience;
+        do {
+            if ($this->stopping) {
+                throw new StartFailed('stopped before it was up');
+            }
+            $this->keep();
+            if ($part->isReady()) {
+                return;
+            }
+            usleep(30_000);
+        } while (microtime(true) < $until);
+
+        throw new StartFailed("{$spec->name} did not come up within {$patience} s; {$this->instance->dir}/log/{$spec->name}.log says why");
+    }
+
+    private function keep(): void
+    {
+        $changed = false;
+        foreach ($this->running as $part) {
+            $changed = $part->keepRunning() || $changed;
+        }
+        if ($changed) {
+            $parts = [];
+            foreach ($this->running as $part) {
+                $parts[$part->spec->name] = ['pid' => $part->pid, 'since' => $part->since(), 'restarts' => $part->restarts];
+            }
+            $file = "{$this->instance->dir}/run/parts.json";
+            file_put_contents("{$file}.new", json_encode($parts, JSON_THROW_ON_ERROR));
+            rename("{$file}.new", $file);
+        }
+    }
+
+    private function stop(): void
+    {
+        $database = array_shift($this->running);
+        foreach ($this->running as $part) {
+            $part->signal();
+        }
+        foreach (array_reverse($this->running) as $part) {
+            $part->awaitEnd();
+        }
+        $database?->signal();
+        $database?->awaitEnd();
+        @unlink("{$this->instance->dir}/run/parts.json");
+    }
+
+    private function makeDatabase(): void
+    {
+        $data = "{$this->instance->dir}/database";
+        if (is_dir("{$data}/mysql")) {
+            return;
+        }
+        is_dir($data) || mkdir($data, 0o700);
+        $user = $this->parts->databaseUser();
+        chown($data, $user);
+        $this->command(['mariadb-install-db', '--no-defaults', "--user={$user}", "--datadir={$data}", '--auth-root-authentication-method=socket', '--skip-test-db'], 120.0);
+    }
+
+    private function makeSchema(): void
+    {
+        $password = $this->instance->env()['OLIVINE_DB_PASSWORD'];
+        $sql = "CREATE DATABASE IF NOT EXISTS olivine CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci;
+            CREATE USER IF NOT EXISTS 'olivine'@'127.0.0.1' IDENTIFIED BY '{$password}';
+            GRANT ALL ON olivine.* TO 'olivine'@'127.0.0.1'; GRANT ALL ON `olivine\\_%`.* TO 'olivine'@'127.0.0.1';";
+        $this->command(['mariadb', '--no-defaults', '--user=' . (string) (posix_getpwuid(posix_geteuid())['name'] ?? 'root'), '--socket=' . $this->parts->socket(), '-e', $sql], 30.0);
+    }
+
+    /** @param non-empty-list<string> $command */
+    private function console(array $command, string $words): void
+    {
+        $this->instance->progress($words);
+        $this->command([PHP_BINARY, '-d', 'memory_limit=2G', 'bin/console', ...$command], 900.0);
+    }
+
+    /** @param non-empty-list<string> $command */
+    private function command(array $command, float $patience): void
+    {
+        $process = new Process($command, $this->instance->projectDir(), $this->environment(), null, $patience);
+        $process->start(function (string $type, string $text): void {
+            file_put_contents("{$this->instance->dir}/log/start.log", $text, FILE_APPEND);
+        });
+        while ($process->isRunning()) {
+            $this->keep();
+            if ($this->stopping) {
+                $process->stop(3.0);
+                throw new StartFailed('stopped before it was up');
+            }
+            $process->checkTimeout();
+            usleep(20_000);
+        }
+        if (!$process->isSuccessful()) {
+            throw new StartFailed(sprintf('%s: %s', $command[0] === PHP_BINARY ? $command[4] : $command[0], mb_substr(trim($process->getErrorOutput() . $process->getOutput()), -900)));
+        }
+    }
+
+    /** @return array<string, string> */
+    private function environment(): array
+    {
+        return [
+            'PATH' => '/usr/local/sbin:/usr/local/bin:/usr/sbin:/usr/bin:/sbin:/bin',
+            'HOME' => (string) (getenv('HOME') ?: '/root'),
+            'LANG' => 'C.UTF-8',
+            'OLIVINE_INSTANCE' => basename($this->instance->dir),
+            'OLIVINE_STATE_DIR' => $this->instance->dir,
+        ];
+    }
+}

@@ -1,0 +1,58 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Watch;
+
+use Doctrine\DBAL\Connection;
+use Olivine\App\Platform\Clock;
+use Olivine\App\Platform\Problem;
+use Olivine\Core\Exposition\MetricType;
+use Olivine\Core\Exposition\TextWriter;
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\Routing\Attribute\Route;
+
+/** The figures of Olivine's own parts as OpenMetrics text, for this machine only. A part silent for 30 s is down. */
+final readonly class OwnMetrics
+{
+    private const SILENT_MS = 30_000;
+    private const HELP = [
+        'process_memory_usage_bytes' => ['bytes', 'Memory of the part'],
+        'olivine_rule_lateness_seconds' => ['seconds', 'From an instant to its evaluation'],
+    ];
+
+    public function __construct(private Connection $connection)
+    {
+    }
+
+    #[Route('/api/own-metrics', methods: ['GET'])]
+    public function metrics(Request $request): Response
+    {
+        if (!in_array($request->getClientIp(), ['127.0.0.1', '::1'], true)) {
+            throw new Problem(403, 'Own metrics are for this machine only');
+        }
+        $now = Clock::nowMs();
+        $up = [];
+        $families = [];
+        foreach ($this->connection->fetchAllAssociative('SELECT name, at, figures FROM part_status ORDER BY name') as $row) {
+            $part = ['part' => (string) $row['name']];
+            $alive = (int) $row['at'] > $now - self::SILENT_MS;
+            $up[] = [$part, $alive ? 1 : 0];
+            /** @var array<string, int|float> $figures */
+            $figures = $alive ? json_decode((string) $row['figures'], true, 4, JSON_THROW_ON_ERROR) : [];
+            foreach ($figures as $name => $value) {
+                $families[$name][] = [$part, $value];
+            }
+        }
+        ksort($families);
+        $writer = (new TextWriter())->family('olivine_part_up', MetricType::Gauge, '', 'Whether the part reports', $up);
+        foreach ($families as $name => $samples) {
+            $counts = str_ends_with($name, '_total');
+            [$unit, $help] = self::HELP[$name] ?? ['', ucfirst(str_replace('_', ' ', (string) preg_replace('~^olivine_|_total$~', '', $name)))];
+            $writer->family($counts ? substr($name, 0, -6) : $name, $counts ? MetricType::Counter : MetricType::Gauge, $unit, $help, $samples);
+        }
+
+        return new Response($writer->text(), 200, ['Content-Type' => TextWriter::CONTENT_TYPE]);
+    }
+}

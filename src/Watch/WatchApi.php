@@ -1,0 +1,106 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Watch;
+
+use Doctrine\DBAL\Connection;
+use Doctrine\ORM\EntityManagerInterface;
+use Olivine\App\Delivery\Entity\Incident;
+use Olivine\App\Delivery\IncidentStatus;
+use Olivine\App\Delivery\IncidentView;
+use Olivine\App\Platform\Clock;
+use Olivine\App\Platform\Settings;
+use Olivine\App\Roster\Rota;
+use Olivine\Core\Roster\Shift;
+use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\Routing\Attribute\Route;
+use Symfony\Component\Security\Http\Attribute\IsGranted;
+
+/** All that Watch shows, in one answer. */
+#[IsGranted('ROLE_VIEWER')]
+final readonly class WatchApi
+{
+    private const HOUR_MS = 3_600_000;
+    private const MOST_PAST = 300;
+
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private Connection $connection,
+        private IncidentView $incidents,
+        private Forecasts $forecasts,
+        private Rota $rota,
+        private Settings $settings,
+    ) {
+    }
+
+    #[Route('/api/watch', methods: ['GET'])]
+    public function watch(Request $request): JsonResponse
+    {
+        $now = Clock::nowMs();
+        $back = max(1, min(24 * 14, $request->query->getInt('back', 6)));
+        $ahead = max(1, min(24 * 7, $request->query->getInt('ahead', 4)));
+        $from = $now - $back * self::HOUR_MS;
+        $to = $now + $ahead * self::HOUR_MS;
+
+        $repository = $this->entities->getRepository(Incident::class);
+        $open = $repository->createQueryBuilder('i')->where('i.status <> :resolved')->setParameter('resolved', IncidentStatus::Resolved->value)->getQuery()->getResult();
+        usort($open, static fn (Incident $a, Incident $b): int => [$b->status === IncidentStatus::Open, $b->severity->rank(), $a->openedAt] <=> [$a->status === IncidentStatus::Open, $a->severity->rank(), $b->openedAt]);
+        $past = $repository->createQueryBuilder('i')->where('i.openedAt <= :to AND (i.resolvedAt IS NULL OR i.resolvedAt >= :from)')
+            ->setParameter('from', $from)->setParameter('to', $now)->orderBy('i.openedAt', 'DESC')->setMaxResults(self::MOST_PAST)->getQuery()->getResult();
+
+        $targets = $this->connection->fetchAssociative(
+            'SELECT COUNT(*) AS known, COALESCE(SUM(t.paused), 0) AS paused, COALESCE(SUM(NOT t.paused AND s.ok = 1 AND s.at > :now - 3000 * t.interval_seconds), 0) AS on_time FROM target t LEFT JOIN target_status s ON s.target_id = t.id',
+            ['now' => $now],
+        ) ?: [];
+
+        return new JsonResponse([
+            'now' => $now,
+            'zone' => $this->settings->zone,
+            'from' => $from,
+            'to' => $to,
+            'targets' => ['known' => (int) ($targets['known'] ?? 0), 'paused' => (int) ($targets['paused'] ?? 0), 'onTime' => (int) ($targets['on_time'] ?? 0)],
+            'silent' => $this->silent($now),
+            'shifts' => array_map(fn (Shift $shift): array => [
+                'person' => $this->incidents->name($shift->person), 'next' => $this->incidents->name($shift->nextPerson), 'from' => $shift->startMs, 'to' => $shift->endMs,
+            ], $this->rota->rotation()?->between($from, $to) ?? []),
+            'open' => array_map($this->incidents->row(...), $open),
+            'past' => array_map($this->incidents->head(...), $past),
+            'services' => $this->connection->fetchFirstColumn("SELECT DISTINCT JSON_VALUE(labels, '$.service') AS service FROM target WHERE JSON_VALUE(labels, '$.service') IS NOT NULL ORDER BY service"),
+            'forecasts' => $this->forecasts->between($now, $to),
+            'building' => $this->building(),
+            'parts' => $this->parts($now),
+        ]);
+    }
+
+    /** @return list<array<string, mixed>> targets that do not report, with the reason */
+    private function silent(int $now): array
+    {
+        return $this->connection->fetchAllAssociative(
+            'SELECT t.id, t.name, s.message, s.ok_at AS okAt FROM target t LEFT JOIN target_status s ON s.target_id = t.id
+             WHERE NOT t.paused AND (s.ok IS NULL OR s.ok = 0 OR s.at <= ? - 3000 * t.interval_seconds) ORDER BY t.name LIMIT 20',
+            [$now],
+        );
+    }
+
+    /** @return list<array<string, mixed>> */
+    private function building(): array
+    {
+        return array_map(static fn (array $row): array => [
+            'ruleId' => (int) $row['rule_id'],
+            'rule' => (string) $row['name'],
+            'raisesAt' => (int) $row['since_at'] + 1000 * (int) $row['hold_seconds'],
+        ], $this->connection->fetchAllAssociative("SELECT a.rule_id, r.name, a.since_at, r.hold_seconds FROM alert a JOIN rule r ON r.id = a.rule_id WHERE a.phase = 'building' AND r.enabled ORDER BY a.since_at LIMIT 10"));
+    }
+
+    /** @return list<array<string, mixed>> */
+    private function parts(int $now): array
+    {
+        return array_map(static function (array $row) use ($now): array {
+            $figures = json_decode((string) $row['figures'], true);
+
+            return ['name' => $row['name'], 'ageMs' => $now - (int) $row['at'], 'figures' => $figures];
+        }, $this->connection->fetchAllAssociative('SELECT name, at, figures FROM part_status ORDER BY name'));
+    }
+}

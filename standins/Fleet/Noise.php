@@ -1,0 +1,27 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Standin\Fleet;
+
+/** Noise that is the same whenever it is asked for: a hash of seed and second, no memory. */
+final class Noise
+{
+    /** -1 to 1, another value every $period seconds, with a straight line between. */
+    public static function at(int $seed, int $second, int $period): float
+    {
+        $step = intdiv($second, $period);
+        $share = ($second % $period) / $period;
+
+        return self::hash($seed + $step) * (1 - $share) + self::hash($seed + $step + 1) * $share;
+    }
+
+    /** -1 to 1. */
+    public static function hash(int $number): float
+    {
+        $number = ($number ^ ($number >> 15)) * 0x2C1B3C6D & 0xFFFFFFFF;
+        $number = ($number ^ ($number >> 12)) * 0x297A2D39 & 0xFFFFFFFF;
+
+        return (($number ^ ($number >> 15)) & 0xFFFFFF) / 0x7FFFFF - 1;
+    }
+}

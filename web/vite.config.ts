@@ -1,0 +1,10 @@
+import tailwindcss from '@tailwindcss/vite';
+import react from '@vitejs/plugin-react';
+import { defineConfig } from 'vite';
+
+export default defineConfig({
+  base: '/build/',
+  plugins: [react(), tailwindcss()],
+  build: { outDir: '../public/build', emptyOutDir: true, assetsInlineLimit: 0, target: 'es2022' },
+  server: { proxy: { '/api': 'http://127.0.0.1:8420', '/act': 'http://127.0.0.1:8420' } },
+});
