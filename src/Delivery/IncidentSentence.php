@@ -39,7 +39,7 @@ final class IncidentSentence
             }
         }
         foreach ($labels->labels as $name => $value) {
-            if ($name !== $place && !in_array($name, [...self::PLACES, 'service', 'state'], true)) {
+            if ($name !== $place && !in_array($name, [...self::PLACES, 'service', 'state', 'kind', 'direction'], true)) {
                 $rest[] = $value;
             }
         }

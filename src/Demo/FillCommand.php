@@ -110,7 +110,7 @@ final class FillCommand extends Command
         $processes = [];
         for ($share = 0; $share < self::LOADERS; ++$share) {
             $command = sprintf(
-                '%s -d opcache.enable_cli=1 -d opcache.jit=tracing -d opcache.jit_buffer_size=64M standins/fleet-history.php --from=%d --to=%d --share=%d/%d | %s -d memory_limit=2G bin/console olivine:demo:load',
+                '%s standins/fleet-history.php --from=%d --to=%d --share=%d/%d | %s -d memory_limit=2G bin/console olivine:demo:load',
                 escapeshellarg(PHP_BINARY),
                 $from,
                 $to,

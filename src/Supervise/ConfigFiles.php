@@ -37,11 +37,6 @@ final readonly class ConfigFiles
             env[OLIVINE_INSTANCE] = {$name}
             env[OLIVINE_STATE_DIR] = {$dir}
             php_admin_value[memory_limit] = 512M
-            php_admin_value[opcache.enable] = 1
-            php_admin_value[opcache.memory_consumption] = 192
-            php_admin_value[opcache.max_accelerated_files] = 20000
-            php_admin_value[opcache.jit_buffer_size] = 64M
-            php_admin_value[opcache.jit] = tracing
             php_admin_value[expose_php] = 0
             php_admin_value[session.save_path] = {$dir}/sessions
 
@@ -85,6 +80,7 @@ final readonly class ConfigFiles
                     }
                     location ~ ^/(api|act)/ {
                         include /etc/nginx/fastcgi_params;
+                        fastcgi_param HTTP_HOST \$http_host;
                         fastcgi_param SCRIPT_FILENAME {$project}/public/index.php;
                         fastcgi_param SCRIPT_NAME /index.php;
                         fastcgi_pass 127.0.0.1:{$ports->fpm()};

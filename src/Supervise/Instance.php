@@ -83,9 +83,11 @@ final readonly class Instance
     /** Process numbers are used again: ours is only what carries this instance's folder in its environment. */
     public function isOurs(int $pid): bool
     {
-        $environment = @file_get_contents("/proc/{$pid}/environ");
+        $environment = (string) @file_get_contents("/proc/{$pid}/environ");
+        // nginx and php-fpm write their title over their environment; it names their configuration file.
+        $title = (string) @file_get_contents("/proc/{$pid}/cmdline");
 
-        return is_string($environment) && str_contains("\0{$environment}", "\0OLIVINE_STATE_DIR={$this->dir}\0");
+        return str_contains("\0{$environment}", "\0OLIVINE_STATE_DIR={$this->dir}\0") || preg_match('~^(?:nginx|php-fpm): master process .*' . preg_quote("{$this->dir}/nginx/", '~') . '~', $title) === 1;
     }
 
     /** @return list<int> every process of this instance, whoever started it */

@@ -48,7 +48,7 @@ final readonly class Parts
     public function workers(): array
     {
         return array_map(
-            static fn (string $name): PartSpec => new PartSpec($name, [PHP_BINARY, '-d', 'memory_limit=1G', '-d', 'opcache.enable_cli=1', '-d', 'opcache.jit_buffer_size=64M', '-d', 'opcache.jit=tracing', 'bin/console', "olivine:{$name}"]),
+            static fn (string $name): PartSpec => new PartSpec($name, [PHP_BINARY, '-d', 'memory_limit=1G', '-d', 'opcache.enable_cli=1', 'bin/console', "olivine:{$name}"]),
             ['collector', 'evaluator', 'dispatcher', 'keeper'],
         );
     }
@@ -60,7 +60,7 @@ final readonly class Parts
         $dir = $this->instance->dir;
 
         return [
-            new PartSpec('php-fpm', ['/usr/sbin/php-fpm8.2', '--nodaemonize', ...($this->webUser() === 'root' ? ['--allow-to-run-as-root'] : []), '--fpm-config', "{$dir}/nginx/fpm.conf"], $ports->fpm(), SIGQUIT, 5.0),
+            new PartSpec('php-fpm', ['/usr/sbin/php-fpm8.2', '--nodaemonize', '-d', 'opcache.memory_consumption=192', '-d', 'opcache.max_accelerated_files=20000', '-d', 'opcache.jit=disable', ...($this->webUser() === 'root' ? ['--allow-to-run-as-root'] : []), '--fpm-config', "{$dir}/nginx/fpm.conf"], $ports->fpm(), SIGQUIT, 5.0),
             new PartSpec('nginx', ['/usr/sbin/nginx', '-e', "{$dir}/log/nginx.log", '-c', "{$dir}/nginx/nginx.conf"], $ports->web(), SIGQUIT, 5.0),
         ];
     }

@@ -34,6 +34,8 @@ final class RunningPart
             }
             proc_close($this->process);
             $this->process = null;
+            // It led a group of its own: helpers that outlived it would hold its port.
+            posix_kill(-$this->pid, SIGKILL);
             $lasted = microtime(true) - $this->startedAt;
             $this->pause = $lasted > self::STEADY_SECONDS ? self::FIRST_PAUSE : min(self::LONGEST_PAUSE, $this->pause * 2);
             $this->startAt = microtime(true) + $this->pause;
@@ -43,7 +45,7 @@ final class RunningPart
             return false;
         }
         $log = "{$this->instance->dir}/log/{$this->spec->name}.log";
-        $process = proc_open($this->spec->command, [['file', '/dev/null', 'r'], ['file', $log, 'a'], ['file', $log, 'a']], $pipes, $this->instance->projectDir(), $this->environment);
+        $process = proc_open(['setsid', ...$this->spec->command], [['file', '/dev/null', 'r'], ['file', $log, 'a'], ['file', $log, 'a']], $pipes, $this->instance->projectDir(), $this->environment);
         if ($process === false) {
             $this->log('could not be started');
             $this->startAt = microtime(true) + self::LONGEST_PAUSE;

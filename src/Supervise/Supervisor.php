@@ -66,6 +66,7 @@ final class Supervisor
         foreach ($this->parts->workers() as $part) {
             $this->startPart($part, 20.0);
         }
+        $this->warmCache();
         $this->configFiles->write();
         foreach ($this->parts->web() as $part) {
             $this->startPart($part, 20.0);
@@ -123,6 +124,13 @@ final class Supervisor
         @unlink("{$this->instance->dir}/run/parts.json");
     }
 
+    /** Compiled by us, read by the web server's account. */
+    private function warmCache(): void
+    {
+        $this->command([PHP_BINARY, 'bin/console', 'cache:warmup', '--no-debug'], 120.0);
+        $this->command(['chmod', '-R', 'a+rwX', "{$this->instance->dir}/cache"], 30.0);
+    }
+
     private function makeDatabase(): void
     {
         $data = "{$this->instance->dir}/database";
@@ -168,7 +176,7 @@ final class Supervisor
             usleep(20_000);
         }
         if (!$process->isSuccessful()) {
-            throw new StartFailed(sprintf('%s: %s', $command[0] === PHP_BINARY ? $command[4] : $command[0], mb_substr(trim($process->getErrorOutput() . $process->getOutput()), -900)));
+            throw new StartFailed(sprintf('%s: %s', $command[0] === PHP_BINARY ? $command[count($command) - 1] : $command[0], mb_substr((string) preg_replace('~\s+~', ' ', $process->getErrorOutput() . $process->getOutput()), -900)));
         }
     }
 

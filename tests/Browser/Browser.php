@@ -1,0 +1,138 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Tests\Browser;
+
+use Facebook\WebDriver\Chrome\ChromeDevToolsDriver;
+use Facebook\WebDriver\Chrome\ChromeOptions;
+use Facebook\WebDriver\Remote\DesiredCapabilities;
+use Facebook\WebDriver\Remote\RemoteWebDriver;
+use Facebook\WebDriver\Remote\RemoteWebElement;
+use Facebook\WebDriver\WebDriverBy;
+use Facebook\WebDriver\WebDriverExpectedCondition;
+use Symfony\Component\Process\Process;
+
+/** Headless Chromium at an exact size, through a ChromeDriver of its own. */
+final class Browser
+{
+    private const FLAGS = [
+        '--headless=new', '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking',
+        '--disable-component-update', '--disable-sync', '--disable-dev-shm-usage', '--hide-scrollbars', '--lang=en-GB',
+    ];
+
+    public readonly RemoteWebDriver $driver;
+    private readonly Process $service;
+    private readonly string $profile;
+
+    public function __construct(public readonly string $address)
+    {
+        $this->service = new Process(['/usr/bin/chromedriver', '--port=0']);
+        $this->service->setTimeout(null);
+        $this->service->start();
+        $port = null;
+        $this->service->waitUntil(static function (string $type, string $text) use (&$port): bool {
+            if (preg_match('~successfully on port (\d+)~', $text, $part) === 1) {
+                $port = (int) $part[1];
+            }
+
+            return $port !== null;
+        });
+        $this->profile = sys_get_temp_dir() . '/olivine-browser-' . bin2hex(random_bytes(6));
+        $options = (new ChromeOptions())->setBinary('/usr/bin/chromium')->addArguments([...self::FLAGS, "--user-data-dir={$this->profile}"]);
+        $capabilities = DesiredCapabilities::chrome();
+        $capabilities->setCapability(ChromeOptions::CAPABILITY, $options);
+        $capabilities->setCapability('goog:loggingPrefs', ['browser' => 'ALL']);
+        $this->driver = RemoteWebDriver::create("http://127.0.0.1:{$port}", $capabilities, 30_000, 60_000);
+        $this->resize(1280, 800);
+    }
+
+    public function resize(int $width, int $height): void
+    {
+        (new ChromeDevToolsDriver($this->driver))->execute('Emulation.setDeviceMetricsOverride', ['width' => $width, 'height' => $height, 'deviceScaleFactor' => 1, 'mobile' => false]);
+    }
+
+    public function go(string $path): void
+    {
+        $this->driver->get(str_starts_with($path, 'http') ? $path : $this->address . $path);
+    }
+
+    public function signIn(string $email, string $password): void
+    {
+        $this->go('/');
+        $this->find('input[name=email]')->sendKeys($email);
+        $this->find('input[name=password]')->sendKeys($password);
+        $this->find('button[type=submit]')->click();
+        $this->find('nav[aria-label=Main]');
+    }
+
+    /** The first visible element, waited for. */
+    public function find(string $css, int $seconds = 15): RemoteWebElement
+    {
+        $element = $this->driver->wait($seconds, 100)->until(WebDriverExpectedCondition::visibilityOfElementLocated(WebDriverBy::cssSelector($css)), "No {$css} at {$this->driver->getCurrentURL()}");
+        \assert($element instanceof RemoteWebElement);
+
+        return $element;
+    }
+
+    /** A button or link by its words. */
+    public function press(string $words): void
+    {
+        $path = "//button[normalize-space()=\"{$words}\"]|//a[normalize-space()=\"{$words}\"]";
+        $this->driver->wait(15, 100)->until(WebDriverExpectedCondition::elementToBeClickable(WebDriverBy::xpath($path)), "No button {$words}")->click();
+    }
+
+    public function waitForText(string $text, int $seconds = 15): void
+    {
+        $this->driver->wait($seconds, 150)->until(fn (): bool => str_contains($this->text(), $text), "The page never said \"{$text}\"; it says: " . mb_substr($this->text(), 0, 1500));
+    }
+
+    public function text(): string
+    {
+        return (string) $this->driver->executeScript('return document.body.innerText');
+    }
+
+    public function shot(string $file): void
+    {
+        $this->driver->takeScreenshot($file);
+    }
+
+    /** @return list<string> serious and critical findings of axe on the page */
+    public function accessibilityFindings(): array
+    {
+        $this->driver->executeScript((string) file_get_contents(dirname(__DIR__, 2) . '/web/node_modules/axe-core/axe.min.js'));
+        /** @var list<array{id: string, impact: string, nodes: list<array{html: string}>}> $violations */
+        $violations = $this->driver->executeAsyncScript('const done = arguments[0]; axe.run(document).then((result) => done(result.violations))');
+        $findings = [];
+        foreach ($violations as $violation) {
+            if (in_array($violation['impact'], ['serious', 'critical'], true)) {
+                $findings[] = $violation['id'] . ': ' . implode(' | ', array_map(static fn (array $node): string => mb_substr($node['html'], 0, 160), array_slice($violation['nodes'], 0, 4)));
+            }
+        }
+
+        return $findings;
+    }
+
+    /** @return list<string> errors in the console */
+    public function consoleErrors(): array
+    {
+        $errors = [];
+        foreach ($this->driver->manage()->getLog('browser') as $entry) {
+            if ($entry['level'] === 'SEVERE') {
+                $errors[] = (string) $entry['message'];
+            }
+        }
+
+        return $errors;
+    }
+
+    public function close(): void
+    {
+        try {
+            $this->driver->quit();
+        } finally {
+            $this->service->stop(2);
+            (new Process(['rm', '-rf', $this->profile]))->run();
+        }
+    }
+}

@@ -1,0 +1,10 @@
+import jsxA11y from 'eslint-plugin-jsx-a11y';
+import reactHooks from 'eslint-plugin-react-hooks';
+import tseslint from 'typescript-eslint';
+
+export default tseslint.config(
+  ...tseslint.configs.strict,
+  jsxA11y.flatConfigs.recommended,
+  { plugins: { 'react-hooks': reactHooks }, rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' } },
+  { rules: { '@typescript-eslint/no-non-null-assertion': 'off' } },
+);

@@ -1,0 +1,74 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { Outlet, RouterProvider, createRootRoute, createRoute, createRouter, lazyRouteComponent } from '@tanstack/react-router';
+import { useEffect } from 'react';
+import { Toaster } from 'sonner';
+import { api } from './api/client';
+import type { Person } from './api/types';
+import { SignIn } from './people/sign-in';
+import { SessionContext } from './ui/session';
+import { TopBar } from './ui/top-bar';
+import { WatchPage } from './watch/watch-page';
+
+const root = createRootRoute({
+  component: () => (
+    <>
+      <TopBar />
+      <main className="mx-auto max-w-[1600px] px-5 pb-8 max-sm:px-3">
+        <Outlet />
+      </main>
+    </>
+  ),
+  notFoundComponent: () => (
+    <div className="py-16 text-center">
+      <h1>There is no such page</h1>
+      <p className="mt-2 text-muted">The bar above leads on.</p>
+    </div>
+  ),
+});
+const number = (value: unknown) => (Number.isFinite(Number(value)) && value !== undefined && value !== '' ? Number(value) : undefined);
+const text = (value: unknown) => (typeof value === 'string' ? value : undefined);
+
+export const watchRoute = createRoute({ getParentRoute: () => root, path: '/', component: WatchPage, validateSearch: (search: Record<string, unknown>): { back?: number } => ({ back: number(search['back']) }) });
+export const incidentRoute = createRoute({ getParentRoute: () => root, path: '/incidents/$id', component: WatchPage, validateSearch: (search: Record<string, unknown>): { back?: number } => ({ back: number(search['back']) }) });
+export const metricsRoute = createRoute({
+  getParentRoute: () => root,
+  path: '/metrics',
+  component: lazyRouteComponent(() => import('./metrics/metrics-page'), 'MetricsPage'),
+  validateSearch: (search: Record<string, unknown>): { formula?: string; span?: string; from?: number; to?: number } => ({ formula: text(search['formula']), span: text(search['span']), from: number(search['from']), to: number(search['to']) }),
+});
+const rulesRoute = createRoute({ getParentRoute: () => root, path: '/rules', component: lazyRouteComponent(() => import('./rules/rules-page'), 'RulesPage') });
+export const ruleRoute = createRoute({
+  getParentRoute: () => root,
+  path: '/rules/$id',
+  component: lazyRouteComponent(() => import('./rules/rule-page'), 'RulePage'),
+  validateSearch: (search: Record<string, unknown>): { formula?: string; limit?: number } => ({ formula: text(search['formula']), limit: number(search['limit']) }),
+});
+const fleetRoute = createRoute({ getParentRoute: () => root, path: '/fleet', component: lazyRouteComponent(() => import('./fleet/fleet-page'), 'FleetPage'), validateSearch: (search: Record<string, unknown>): { find?: string } => ({ find: text(search['find']) }) });
+const setupRoute = createRoute({ getParentRoute: () => root, path: '/setup', component: lazyRouteComponent(() => import('./people/setup-page'), 'SetupPage') });
+
+const router = createRouter({ routeTree: root.addChildren([watchRoute, incidentRoute, metricsRoute, rulesRoute, ruleRoute, fleetRoute, setupRoute]), defaultPreload: 'intent' });
+
+declare module '@tanstack/react-router' {
+  interface Register {
+    router: typeof router;
+  }
+}
+
+export function App() {
+  const queries = useQueryClient();
+  const session = useQuery({ queryKey: ['session'], queryFn: () => api<{ person: Person | null; zone: string }>('/api/session'), staleTime: Infinity, refetchOnWindowFocus: false });
+  useEffect(() => {
+    const signedOut = () => void queries.invalidateQueries({ queryKey: ['session'] });
+    addEventListener('olivine:signed-out', signedOut);
+    return () => removeEventListener('olivine:signed-out', signedOut);
+  }, [queries]);
+  if (session.isPending) return null;
+  if (session.isError) return <p className="p-8">{session.error.message}</p>;
+  if (!session.data.person) return <SignIn />;
+  return (
+    <SessionContext value={{ person: session.data.person, zone: session.data.zone }}>
+      <RouterProvider router={router} />
+      <Toaster position="bottom-left" toastOptions={{ className: '!bg-ink !text-paper !border-0 !font-sans' }} />
+    </SessionContext>
+  );
+}

@@ -1,0 +1,1 @@
+export function FleetPage() { return <p>…</p>; }

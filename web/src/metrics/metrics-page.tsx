@@ -1,0 +1,1 @@
+export function MetricsPage() { return <p>…</p>; }

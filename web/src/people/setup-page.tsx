@@ -1,0 +1,1 @@
+export function SetupPage() { return <p>…</p>; }

@@ -1,0 +1,1 @@
+export function RulePage() { return <p>…</p>; }

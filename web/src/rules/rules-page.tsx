@@ -1,0 +1,1 @@
+export function RulesPage() { return <p>…</p>; }

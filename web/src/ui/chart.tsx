@@ -1,0 +1,241 @@
+import { useEffect, useRef } from 'react';
+import uPlot from 'uplot';
+import 'uplot/dist/uPlot.min.css';
+import type { Labels } from '../api/types';
+import { clock, clockSeconds, day, quantity } from './format';
+
+export const LINE_HUES = ['#5e7320', '#2f6690', '#b5602a', '#8a4f8f', '#0f7c74', '#a08000', '#a3123d', '#54606a'];
+const DARK_HUES = ['#b3cc68', '#84b9e0', '#f2a06b', '#cf9bd4', '#5cc7bd', '#dcb14a', '#ff7a9a', '#a9b6c0'];
+export const lineHue = (i: number) => (isDark() ? DARK_HUES : LINE_HUES)[i % LINE_HUES.length]!;
+
+export type ChartSeries = { labels: Labels; name: string; values: (number | null)[]; hidden?: boolean };
+export type Limit = { value: number; hue: string; words: string; dashed?: boolean; onDrag?: (value: number) => void };
+export type Band = { from: number; to: number; hue: string };
+
+type Props = {
+  times: number[];
+  series: ChartSeries[];
+  unit: string;
+  zone: string;
+  height: number;
+  limits?: Limit[];
+  bands?: Band[];
+  onZoom?: (from: number, to: number) => void;
+  onBack?: () => void;
+  label: string;
+};
+
+function isDark(): boolean {
+  const chosen = document.documentElement.dataset['theme'];
+  return chosen ? chosen === 'dark' : matchMedia('(prefers-color-scheme: dark)').matches;
+}
+const token = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
+const resolve = (hue: string) => (hue.startsWith('var(') ? token(hue.slice(4, -1)) : hue);
+
+/** Lines over time with limits that can be dragged, shaded spells, drag to zoom, double click to go back. */
+export function Chart({ times, series, unit, zone, height, limits = [], bands = [], onZoom, onBack, label }: Props) {
+  const host = useRef<HTMLDivElement>(null);
+  const tip = useRef<HTMLDivElement>(null);
+  const overlay = useRef({ limits, bands, onZoom, onBack });
+  const plotRef = useRef<uPlot | null>(null);
+
+  useEffect(() => {
+    const element = host.current;
+    if (!element) return;
+    const one = series.length === 1;
+    const axisFont = '12px "Hanken Grotesk Variable", sans-serif';
+    const total = (times.at(-1) ?? 0) - (times[0] ?? 0);
+    const plot = new uPlot(
+      {
+        width: element.clientWidth,
+        height,
+        legend: { show: false },
+        padding: [12, 8, 0, 0],
+        cursor: { drag: { x: true, y: false, setScale: false }, points: { size: 7 }, focus: { prox: 24 }, sync: { key: 'page' }, bind: { dblclick: () => () => { overlay.current.onBack?.(); return null; } } },
+        focus: { alpha: 0.35 },
+        scales: {
+          x: { time: true },
+          y: {
+            range: (_, low, high) => {
+              const all = overlay.current.limits.map((limit) => limit.value);
+              let min = Math.min(low ?? 0, ...all);
+              let max = Math.max(high ?? 1, ...all);
+              if (min > 0 && min < max * 0.6) min = 0;
+              if (max === min) max = min + 1;
+              return [min < 0 ? min - (max - min) * 0.05 : min, max + (max - min) * 0.08];
+            },
+          },
+        },
+        axes: [
+          {
+            stroke: token('--muted'),
+            font: axisFont,
+            grid: { show: false },
+            ticks: { stroke: token('--line'), size: 4 },
+            space: 76,
+            values: (_, ticks) =>
+              ticks.map((tick, i) => {
+                const at = tick * 1000;
+                const text = total <= 600_000 ? clockSeconds(at, zone) : clock(at, zone);
+                return i === 0 || clock(at, zone) === '00:00' || total > 3 * 86_400_000 ? (total > 20 * 3_600_000 ? (text === '00:00' ? day(at, zone) : `${day(at, zone)} ${text}`) : text) : text;
+              }),
+          },
+          {
+            stroke: token('--muted'),
+            font: axisFont,
+            grid: { stroke: token('--line'), width: 1 },
+            ticks: { show: false },
+            size: (self, values) => {
+              if (!values) return 40;
+              self.ctx.font = axisFont;
+              return Math.max(...values.map((value) => self.ctx.measureText(value).width / devicePixelRatio)) + 16;
+            },
+            values: (_, ticks) => ticks.map((tick) => quantity(tick, unit)),
+            splits: (_self, _axis, low, high) => niceSplits(low, high, unit),
+          },
+        ],
+        series: [{}, ...series.map((line, i) => ({ show: !line.hidden, stroke: lineHue(i), width: one ? 2 : 1.5, points: { show: false }, spanGaps: false }))],
+        hooks: {
+          drawClear: [
+            (self) => {
+              for (const band of overlay.current.bands) {
+                const from = Math.max(self.bbox.left, self.valToPos(band.from / 1000, 'x', true));
+                const to = Math.min(self.bbox.left + self.bbox.width, self.valToPos(band.to / 1000, 'x', true));
+                if (to <= from) continue;
+                self.ctx.save();
+                self.ctx.globalAlpha = 0.13;
+                self.ctx.fillStyle = resolve(band.hue);
+                self.ctx.fillRect(from, self.bbox.top, Math.max(to - from, 2), self.bbox.height);
+                self.ctx.restore();
+              }
+            },
+          ],
+          draw: [
+            (self) => {
+              for (const limit of overlay.current.limits) {
+                const y = self.valToPos(limit.value, 'y', true);
+                if (y < self.bbox.top || y > self.bbox.top + self.bbox.height) continue;
+                self.ctx.save();
+                self.ctx.strokeStyle = self.ctx.fillStyle = resolve(limit.hue);
+                self.ctx.lineWidth = 1.4 * devicePixelRatio;
+                if (limit.dashed) self.ctx.setLineDash([4 * devicePixelRatio, 4 * devicePixelRatio]);
+                self.ctx.beginPath();
+                self.ctx.moveTo(self.bbox.left, y);
+                self.ctx.lineTo(self.bbox.left + self.bbox.width, y);
+                self.ctx.stroke();
+                self.ctx.font = `${12 * devicePixelRatio}px "Hanken Grotesk Variable", sans-serif`;
+                self.ctx.fillText(limit.words, self.bbox.left + 6 * devicePixelRatio, y + (limit.dashed ? 14 : -5) * devicePixelRatio);
+                if (limit.onDrag) {
+                  self.ctx.setLineDash([]);
+                  self.ctx.beginPath();
+                  self.ctx.arc(self.bbox.left + self.bbox.width - 10 * devicePixelRatio, y, 5.5 * devicePixelRatio, 0, 7);
+                  self.ctx.fillStyle = token('--sheet');
+                  self.ctx.fill();
+                  self.ctx.stroke();
+                }
+                self.ctx.restore();
+              }
+            },
+          ],
+          setSelect: [
+            (self) => {
+              if (self.select.width > 6) overlay.current.onZoom?.(Math.round(self.posToVal(self.select.left, 'x') * 1000), Math.round(self.posToVal(self.select.left + self.select.width, 'x') * 1000));
+              self.setSelect({ left: 0, top: 0, width: 0, height: 0 }, false);
+            },
+          ],
+          setCursor: [
+            (self) => {
+              const box = tip.current;
+              if (!box) return;
+              const { left, top, idx } = self.cursor;
+              if (idx === null || idx === undefined || left === undefined || left < 0 || top === undefined) {
+                box.hidden = true;
+                return;
+              }
+              let nearest = -1;
+              let distance = Infinity;
+              series.forEach((line, i) => {
+                const value = line.values[idx];
+                if (line.hidden || value === null || value === undefined) return;
+                const away = Math.abs(self.valToPos(value, 'y') - top);
+                if (away < distance) {
+                  distance = away;
+                  nearest = i;
+                }
+              });
+              const line = series[nearest];
+              box.hidden = line === undefined;
+              if (!line) return;
+              box.textContent = '';
+              const strong = document.createElement('strong');
+              strong.textContent = `${line.name || 'value'} · ${quantity(line.values[idx], unit)}`;
+              const small = document.createElement('div');
+              small.textContent = `${day(times[idx]!, zone)}, ${clockSeconds(times[idx]!, zone)}`;
+              box.append(strong, small);
+              const flip = left > self.over.clientWidth - 230;
+              box.style.transform = `translate(${self.over.offsetLeft + left + (flip ? -12 : 12)}px, ${Math.max(0, top - 20)}px)${flip ? ' translateX(-100%)' : ''}`;
+            },
+          ],
+        },
+      },
+      [times.map((at) => at / 1000), ...series.map((line) => line.values)] as uPlot.AlignedData,
+      element,
+    );
+    plotRef.current = plot;
+
+    const drag = (event: PointerEvent) => {
+      const limit = overlay.current.limits.find((candidate) => candidate.onDrag && Math.abs(plot.valToPos(candidate.value, 'y') - (event.clientY - plot.over.getBoundingClientRect().top)) < 9);
+      if (!limit) return;
+      event.stopPropagation();
+      event.preventDefault();
+      const move = (at: PointerEvent) => limit.onDrag?.(plot.posToVal(Math.max(0, Math.min(plot.over.clientHeight, at.clientY - plot.over.getBoundingClientRect().top)), 'y'));
+      const end = () => {
+        removeEventListener('pointermove', move);
+        removeEventListener('pointerup', end);
+      };
+      addEventListener('pointermove', move);
+      addEventListener('pointerup', end);
+    };
+    const stopMouse = (event: MouseEvent) => {
+      if (overlay.current.limits.some((limit) => limit.onDrag && Math.abs(plot.valToPos(limit.value, 'y') - (event.clientY - plot.over.getBoundingClientRect().top)) < 9)) event.stopPropagation();
+    };
+    plot.over.addEventListener('pointerdown', drag, true);
+    plot.over.addEventListener('mousedown', stopMouse, true);
+    const observer = new ResizeObserver(() => plot.setSize({ width: element.clientWidth, height }));
+    observer.observe(element);
+    return () => {
+      observer.disconnect();
+      plot.destroy();
+      plotRef.current = null;
+    };
+  }, [times, series, unit, zone, height]);
+
+  useEffect(() => {
+    overlay.current = { limits, bands, onZoom, onBack };
+    plotRef.current?.redraw(false, true);
+    const plot = plotRef.current;
+    if (plot && limits.length > 0) {
+      const top = plot.scales['y']?.max ?? Infinity;
+      if (limits.some((limit) => limit.value > top)) plot.setData(plot.data);
+    }
+  });
+
+  return (
+    <div className="relative" role="img" aria-label={label}>
+      <div ref={host} style={{ height }} />
+      <div ref={tip} hidden className="pointer-events-none absolute top-0 left-0 z-10 max-w-72 rounded-lg bg-ink px-3 py-1.5 text-[13px] text-paper" />
+    </div>
+  );
+}
+
+/** Ticks at round numbers of the unit: powers of two for bytes. */
+function niceSplits(low: number, high: number, unit: string): number[] {
+  const range = high - low;
+  if (!(range > 0)) return [low];
+  const bytes = unit.startsWith('bytes');
+  const base = bytes ? 2 ** Math.floor(Math.log2(range / 4)) : 10 ** Math.floor(Math.log10(range / 4));
+  const step = [1, 2, 2.5, 5, 10].map((factor) => (bytes ? base * Math.max(1, 2 ** Math.round(Math.log2(factor))) : base * factor)).find((candidate) => range / candidate <= 5.2) ?? base * 10;
+  const splits: number[] = [];
+  for (let at = Math.ceil(low / step - 1e-9) * step; at <= high + step * 1e-9; at += step) splits.push(Math.abs(at) < step * 1e-9 ? 0 : at);
+  return splits;
+}

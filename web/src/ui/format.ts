@@ -1,0 +1,62 @@
+/** A value in the unit a person reads: `1.2 GiB`, `71 %`, `340 ms`, `1,284`. */
+export function quantity(value: number | null | undefined, unit: string): string {
+  if (value === null || value === undefined || !Number.isFinite(value)) return '–';
+  if (unit === 'bytes' || unit === 'bytes per second') {
+    const names = ['B', 'KiB', 'MiB', 'GiB', 'TiB', 'PiB'];
+    let power = 0;
+    while (Math.abs(value) >= 1024 && power < names.length - 1) {
+      value /= 1024;
+      power++;
+    }
+    return `${plain(value)} ${names[power]}${unit === 'bytes' ? '' : '/s'}`;
+  }
+  if (unit === 'seconds') {
+    const size = Math.abs(value);
+    if (size < 1 && size > 0) return `${plain(value * 1000)} ms`;
+    return size < 120 ? `${plain(value)} s` : `${value < 0 ? '-' : ''}${span(size * 1000)}`;
+  }
+  if (unit === 'ratio') return `${plain(value * 100)} %`;
+  if (unit === 'per second') return `${plain(value)}/s`;
+  if (unit.endsWith(' per second')) return `${plain(value)} ${unit.slice(0, -11)}/s`;
+  return unit === '' ? plain(value) : `${plain(value)} ${unit}`;
+}
+
+export function plain(value: number): string {
+  const size = Math.abs(value);
+  const digits = size >= 100 || Number.isInteger(value) ? 0 : size >= 10 ? 1 : size >= 1 ? 2 : 3;
+  return value.toLocaleString('en-US', { maximumFractionDigits: digits });
+}
+
+/** `372000` → `6 min`. */
+export function span(milliseconds: number): string {
+  const seconds = Math.floor(milliseconds / 1000);
+  if (seconds < 60) return `${seconds} s`;
+  const minutes = Math.floor(seconds / 60);
+  if (minutes < 60) return seconds % 60 === 0 || minutes >= 10 ? `${minutes} min` : `${minutes} min ${seconds % 60} s`;
+  const hours = Math.floor(minutes / 60);
+  if (hours < 48) return minutes % 60 === 0 ? `${hours} h` : `${hours} h ${minutes % 60} min`;
+  return hours % 24 === 0 ? `${hours / 24} d` : `${Math.floor(hours / 24)} d ${hours % 24} h`;
+}
+
+/** `3:41` until something. */
+export function countdown(milliseconds: number): string {
+  const seconds = Math.max(0, Math.floor(milliseconds / 1000));
+  return seconds >= 3600 ? span(milliseconds) : `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, '0')}`;
+}
+
+const formats = new Map<string, Intl.DateTimeFormat>();
+function format(zone: string, options: Intl.DateTimeFormatOptions): Intl.DateTimeFormat {
+  const key = zone + JSON.stringify(options);
+  let found = formats.get(key);
+  if (!found) formats.set(key, (found = new Intl.DateTimeFormat('en-GB', { timeZone: zone, hourCycle: 'h23', ...options })));
+  return found;
+}
+export const clock = (at: number, zone: string) => format(zone, { hour: '2-digit', minute: '2-digit' }).format(at);
+export const clockSeconds = (at: number, zone: string) => format(zone, { hour: '2-digit', minute: '2-digit', second: '2-digit' }).format(at);
+export const dayClock = (at: number, zone: string) => format(zone, { weekday: 'short', day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' }).format(at);
+export const day = (at: number, zone: string) => format(zone, { weekday: 'short', day: 'numeric' }).format(at);
+/** Minutes past midnight in the zone. */
+export function minuteOfDay(at: number, zone: string): number {
+  const [hours, minutes] = clock(at, zone).split(':').map(Number);
+  return (hours ?? 0) * 60 + (minutes ?? 0);
+}

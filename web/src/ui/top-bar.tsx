@@ -1,0 +1,86 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { Link } from '@tanstack/react-router';
+import { DropdownMenu } from 'radix-ui';
+import { api } from '../api/client';
+import type { WatchData } from '../api/types';
+import mark from '../olivine.svg';
+import { clock } from './format';
+import { useSession } from './session';
+
+const PAGES = [
+  ['/', 'Watch'],
+  ['/fleet', 'Fleet'],
+  ['/metrics', 'Metrics'],
+  ['/rules', 'Rules'],
+  ['/setup', 'Setup'],
+] as const;
+
+export function TopBar() {
+  const { person, zone } = useSession();
+  const queries = useQueryClient();
+  const watch = useQuery({ queryKey: ['watch', 6], queryFn: () => api<WatchData>('/api/watch?back=6'), staleTime: 30_000 });
+  const now = watch.data?.now ?? 0;
+  const shift = watch.data?.shifts.find((one) => one.from <= now && one.to > now);
+  const signOut = async () => {
+    await api('/api/session/end', { method: 'POST' }).catch(() => undefined);
+    queries.clear();
+    location.assign('/');
+  };
+  const theme = (name: string) => {
+    localStorage.setItem('theme', name);
+    if (name === 'system') delete document.documentElement.dataset['theme'];
+    else document.documentElement.dataset['theme'] = name;
+  };
+  return (
+    <header className="sticky top-0 z-20 border-b border-line bg-sheet">
+      <div className="mx-auto flex h-12 max-w-[1600px] items-center gap-6 px-5 max-sm:gap-3 max-sm:px-3">
+        <Link to="/" className="flex items-center gap-2 font-semibold" aria-label="Olivine, to Watch">
+          <img src={mark} alt="" width={22} height={22} />
+          <span className="text-[16px] max-sm:sr-only">Olivine</span>
+        </Link>
+        <nav aria-label="Main" className="flex h-full gap-5 overflow-x-auto max-sm:gap-4">
+          {PAGES.map(([to, name]) => (
+            <Link key={to} to={to} activeOptions={{ exact: to === '/', includeSearch: false }} className="flex items-center border-b-2 border-transparent pt-0.5 text-muted hover:text-ink data-[status=active]:border-accent data-[status=active]:font-semibold data-[status=active]:text-ink">
+              {name}
+            </Link>
+          ))}
+        </nav>
+        <div className="ml-auto flex items-center gap-3">
+          {shift && (
+            <span className="rounded-full border border-line px-3 py-1 max-md:hidden">
+              <span className="mr-1.5 inline-block size-1.5 rounded-full bg-accent align-middle" />
+              {shift.person} on call <span className="text-muted">until {clock(shift.to, zone)}</span>
+            </span>
+          )}
+          <DropdownMenu.Root>
+            <DropdownMenu.Trigger aria-label={`${person.name}, ${person.role}: your menu`} className="grid size-8 place-items-center rounded-full bg-accent-soft font-semibold">
+              {person.name
+                .split(' ')
+                .map((word) => word[0])
+                .join('')
+                .slice(0, 2)}
+            </DropdownMenu.Trigger>
+            <DropdownMenu.Portal>
+              <DropdownMenu.Content align="end" sideOffset={6} className="z-30 min-w-52 rounded-xl border border-line bg-sheet p-1.5 shadow-lg">
+                <DropdownMenu.Label className="px-3 py-1.5">
+                  {person.name}
+                  <span className="block text-muted">{person.role}</span>
+                </DropdownMenu.Label>
+                <DropdownMenu.Separator className="my-1 h-px bg-line" />
+                {['light', 'dark', 'system'].map((name) => (
+                  <DropdownMenu.Item key={name} onSelect={() => theme(name)} className="cursor-pointer rounded-lg px-3 py-1.5 data-highlighted:bg-future">
+                    {name === 'system' ? 'As the system' : name === 'dark' ? 'Dark' : 'Light'}
+                  </DropdownMenu.Item>
+                ))}
+                <DropdownMenu.Separator className="my-1 h-px bg-line" />
+                <DropdownMenu.Item onSelect={() => void signOut()} className="cursor-pointer rounded-lg px-3 py-1.5 data-highlighted:bg-future">
+                  Sign out
+                </DropdownMenu.Item>
+              </DropdownMenu.Content>
+            </DropdownMenu.Portal>
+          </DropdownMenu.Root>
+        </div>
+      </div>
+    </header>
+  );
+}

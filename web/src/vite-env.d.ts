@@ -1,0 +1,4 @@
+declare module '*.svg' {
+  const url: string;
+  export default url;
+}

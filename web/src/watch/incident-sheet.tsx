@@ -1,0 +1,141 @@
+import { useQuery } from '@tanstack/react-query';
+import { Link } from '@tanstack/react-router';
+import { useMemo, useState } from 'react';
+import { api } from '../api/client';
+import type { IncidentDetail } from '../api/types';
+import { Chart } from '../ui/chart';
+import { Button, Input, Sheet } from '../ui/controls';
+import { clock, clockSeconds, countdown, dayClock, quantity, span } from '../ui/format';
+import { useMayChange, useZone } from '../ui/session';
+import { Crystal, HUES } from '../ui/severity';
+import { useAct } from './use-act';
+
+/** One incident: its chart with limit and raise, what it takes to clear, and the trail of reasons. */
+export function IncidentSheet({ id, now }: { id: number; now: number }) {
+  const zone = useZone();
+  const mayChange = useMayChange();
+  const incident = useQuery({ queryKey: ['incident', id], queryFn: () => api<IncidentDetail>(`/api/incidents/${id}`), refetchInterval: 4_000 });
+  const act = useAct();
+  const [note, setNote] = useState('');
+  const data = incident.data;
+  const chart = data?.chart;
+  const series = useMemo(() => (chart ? [{ labels: {}, name: data?.alerts[0]?.name ?? '', values: chart.values }] : []), [chart, data?.alerts]);
+  if (!data) {
+    return (
+      <Sheet className="min-h-96 p-4" label="Incident">
+        <p className="text-muted">{incident.error ? incident.error.message : 'Loading …'}</p>
+      </Sheet>
+    );
+  }
+  const first = data.alerts[0];
+  const hue = HUES[data.severity];
+  const longAgo = now - data.openedAt > 20 * 3_600_000;
+  return (
+    <Sheet className="p-4" label="Chosen incident">
+      <div className="flex items-start gap-2.5">
+        <span className="mt-0.5">
+          <Crystal severity={data.severity} />
+        </span>
+        <div>
+          <h2 className="leading-snug">{data.title}</h2>
+          <p className="text-muted">
+            incident {data.id} · {data.service} · {data.status === 'resolved' ? `lasted ${span(data.resolvedAt! - data.openedAt)}` : 'open'} since {longAgo ? dayClock(data.openedAt, zone) : clock(data.openedAt, zone)}
+          </p>
+        </div>
+      </div>
+      {chart && first && (
+        <div className="mt-2">
+          <Chart
+            label={`${first.name} around the incident`}
+            times={chart.times}
+            series={series}
+            unit={first.unit}
+            zone={zone}
+            height={168}
+            limits={[{ value: first.limit, hue, words: `limit ${quantity(first.limit, first.unit)}`, dashed: true }]}
+            bands={[{ from: first.raisedAt, to: first.clearedAt ?? now, hue }]}
+          />
+          <p className="mt-1.5 flex flex-wrap gap-1.5 text-[13px]">
+            <span className="rounded-full border border-line px-2.5 py-0.5">raised {first.raisedValue === null ? 'without readings' : `at ${quantity(first.raisedValue, first.unit)}`}</span>
+            <span className="rounded-full border border-line px-2.5 py-0.5">
+              clears {first.direction === 'above' ? 'at or below' : 'at or above'} {quantity(first.clearLimit, first.unit)}
+              {first.clearHoldSeconds > 0 && ` for ${span(first.clearHoldSeconds * 1000)}`}
+            </span>
+            <Link to="/metrics" search={{ formula: first.formula, span: '6h' }} className="rounded-full border border-line px-2.5 py-0.5 hover:bg-future">
+              chart
+            </Link>
+            <Link to="/rules/$id" params={{ id: String(first.ruleId) }} search={{}} className="rounded-full border border-line px-2.5 py-0.5 hover:bg-future">
+              rule
+            </Link>
+          </p>
+        </div>
+      )}
+      {data.alerts.length > 1 && (
+        <ul className="mt-3 space-y-1">
+          {data.alerts.slice(0, 8).map((alert) => (
+            <li key={alert.name} className="flex items-center gap-2">
+              <Crystal severity={alert.clearedAt ? 'calm' : alert.severity} size={12} />
+              <span>{alert.name}</span>
+              <span className="text-muted">{alert.clearedAt ? `cleared ${clock(alert.clearedAt, zone)}` : `since ${clock(alert.raisedAt, zone)}`}</span>
+            </li>
+          ))}
+          {data.alerts.length > 8 && <li className="text-muted">and {data.alerts.length - 8} more</li>}
+        </ul>
+      )}
+      <h2 className="mt-4">Trail</h2>
+      <ol className="mt-1.5 max-h-72 space-y-1 overflow-y-auto" aria-label="Trail" tabIndex={0}>
+        {data.trail.map((line) => (
+          <li key={line.id} className="flex gap-2.5">
+            <time className="shrink-0 text-muted" dateTime={new Date(line.at).toISOString()} title={dayClock(line.at, zone)}>
+              {clockSeconds(line.at, zone)}
+            </time>
+            <span className={line.kind === 'held back' ? 'text-muted' : line.kind === 'failed' ? 'text-critical' : line.kind === 'note' ? 'italic' : ''}>{line.words}</span>
+          </li>
+        ))}
+        {data.next && (
+          <li className="flex gap-2.5" style={{ color: hue }}>
+            <time className="shrink-0">{clockSeconds(data.next.at, zone)}</time>
+            <span>
+              rung {data.next.rung} in {countdown(data.next.at - now)}: e-mail to {data.next.person}
+            </span>
+          </li>
+        )}
+      </ol>
+      <div className="mt-4 flex flex-wrap gap-2">
+        {mayChange && data.status === 'open' && (
+          <Button look="ink" onClick={() => act.mutate({ id, action: 'acknowledge' })} disabled={act.isPending}>
+            Acknowledge
+          </Button>
+        )}
+        {mayChange && data.status === 'acknowledged' && <Button onClick={() => act.mutate({ id, action: 'hand-back' })}>Hand back</Button>}
+        {mayChange && data.status !== 'resolved' && (
+          <Button onClick={() => act.mutate({ id, action: 'resolve' })} disabled={act.isPending}>
+            Resolve
+          </Button>
+        )}
+        {first?.runbook &&
+          (/^https?:/.test(first.runbook) ? (
+            <a href={first.runbook} target="_blank" rel="noreferrer" className="rounded-lg border border-line px-3.5 py-1.5 font-semibold hover:bg-future">
+              Runbook
+            </a>
+          ) : (
+            <p className="w-full text-muted">What to do: {first.runbook}</p>
+          ))}
+      </div>
+      {mayChange && (
+        <form
+          className="mt-3 flex gap-2"
+          onSubmit={(event) => {
+            event.preventDefault();
+            if (note.trim()) act.mutate({ id, action: 'notes', note }, { onSuccess: () => setNote('') });
+          }}
+        >
+          <Input aria-label="Note" placeholder="Note for whoever reads this later" maxLength={1000} value={note} onChange={(event) => setNote(event.target.value)} />
+          <Button type="submit" disabled={!note.trim() || act.isPending}>
+            Add
+          </Button>
+        </form>
+      )}
+    </Sheet>
+  );
+}

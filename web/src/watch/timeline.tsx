@@ -1,0 +1,171 @@
+import { useNavigate } from '@tanstack/react-router';
+import { useEffect, useRef, useState } from 'react';
+import type { IncidentHead, WatchData } from '../api/types';
+import { clock, countdown, day, minuteOfDay } from '../ui/format';
+import { CrystalPath, HUES } from '../ui/severity';
+
+const LANE = 31;
+const TOP = 26;
+const NAMES = 112;
+
+/** Past and future on one line: what happened, what is open, what is coming; one lane a service. */
+export function Timeline({ data, now, zone }: { data: WatchData; now: number; zone: string }) {
+  const box = useRef<HTMLDivElement>(null);
+  const [width, setWidth] = useState(1200);
+  const navigate = useNavigate();
+  useEffect(() => {
+    const observer = new ResizeObserver((entries) => setWidth(entries[0]!.contentRect.width));
+    if (box.current) observer.observe(box.current);
+    return () => observer.disconnect();
+  }, []);
+
+  const from = now - (data.now - data.from);
+  const to = now + (data.to - data.now);
+  const x = (at: number) => NAMES + ((Math.max(from, Math.min(to, at)) - from) / (to - from)) * (width - NAMES);
+  const busy = new Set([...data.past.map((one) => one.service), ...data.open.map((one) => one.service), ...data.forecasts.map((one) => one.service)]);
+  const own = 'own';
+  const services = [...data.services.filter((name) => name !== own && busy.has(name)), ...[...busy].filter((name) => name !== own && !data.services.includes(name))];
+  const calm = data.services.filter((name) => name !== own && !busy.has(name));
+  const lanes = [...services, ...calm.slice(0, Math.max(0, 6 - services.length))];
+  const laneY = (i: number) => TOP + LANE * (i + 1) + LANE / 2;
+  const height = TOP + LANE * (lanes.length + 2);
+  const open = (id: number) => void navigate({ to: '/incidents/$id', params: { id: String(id) }, search: (old) => old as { back?: number } });
+
+  const mark = (incident: IncidentHead, y: number) => {
+    const start = x(incident.openedAt);
+    const end = x(incident.resolvedAt ?? now);
+    const hue = HUES[incident.severity];
+    return (
+      <g
+        key={incident.id}
+        role="button"
+        tabIndex={0}
+        aria-label={`${incident.severity}: ${incident.title}, ${clock(incident.openedAt, zone)}, ${incident.status}`}
+        className="cursor-pointer focus-visible:outline-2"
+        onClick={() => open(incident.id)}
+        onKeyDown={(event) => event.key === 'Enter' && open(incident.id)}
+      >
+        <title>{`${incident.title}\n${clock(incident.openedAt, zone)}${incident.resolvedAt ? `–${clock(incident.resolvedAt, zone)}` : ', still open'}`}</title>
+        <rect x={start - 8} y={y - 12} width={Math.max(18, end - start + 10)} height={24} fill="transparent" />
+        <rect x={start} y={y - 3.5} width={Math.max(2, end - start)} height={7} rx={3.5} fill={hue} opacity={incident.resolvedAt ? 0.35 : 0.85} />
+        {incident.acknowledgedAt && <rect x={x(incident.acknowledgedAt) - 1} y={y - 8} width={2} height={16} fill="var(--ink)" />}
+        {incident.openedAt >= from && (
+          <g transform={`translate(${start - 7} ${y - 7}) scale(0.875)`}>
+            <CrystalPath severity={incident.severity} />
+          </g>
+        )}
+      </g>
+    );
+  };
+
+  return (
+    <div ref={box} className="mt-2 overflow-hidden">
+      <svg width={width} height={height} role="group" aria-label="Timeline of services" className="block select-none">
+        <defs>
+          <clipPath id="lanes">
+            <rect x={NAMES} y="0" width={width - NAMES} height={height} />
+          </clipPath>
+        </defs>
+        <rect x={x(now)} y="0" width={Math.max(0, width - x(now))} height={height} fill="var(--future)" />
+        {ticks(from, to, zone, width).map((tick) => (
+          <g key={tick.at}>
+            <line x1={x(tick.at)} x2={x(tick.at)} y1={TOP - 4} y2={height} stroke="var(--line)" opacity="0.6" />
+            {x(tick.at) > NAMES + 16 && x(tick.at) < width - 18 && (
+              <text x={x(tick.at)} y={15} textAnchor="middle" fontSize="12" fill="var(--muted)">
+                {tick.words}
+              </text>
+            )}
+          </g>
+        ))}
+        {['On call', ...lanes, 'Olivine itself'].map((name, i) => (
+          <g key={name}>
+            <line x1="0" x2={width} y1={TOP + LANE * i} y2={TOP + LANE * i} stroke="var(--line)" opacity="0.7" />
+            <text x="2" y={TOP + LANE * i + LANE / 2 + 4.5} fontSize="13" fontWeight="550" fill="var(--ink)">
+              {name}
+            </text>
+          </g>
+        ))}
+        <g clipPath="url(#lanes)">
+          {data.shifts.map((shift) => {
+            const here = shift.from <= now && shift.to > now;
+            const start = x(shift.from);
+            const length = x(shift.to) - start;
+            const words = here && shift.to <= to ? `until ${clock(shift.to, zone)}, then ${shift.next}` : '';
+            return (
+              <g key={shift.from}>
+                <rect x={start + 1} y={TOP + 6} width={Math.max(0, length - 2)} height={LANE - 12} rx={4} fill={here ? 'var(--accent-soft)' : 'var(--line)'} opacity={here ? 1 : 0.55} />
+                {length > shift.person.length * 7 + 14 && (
+                  <text x={start + 9} y={TOP + LANE / 2 + 4.5} fontSize="12" fill="var(--ink)">
+                    {shift.person}
+                  </text>
+                )}
+                {words && length > (words.length + shift.person.length) * 6.6 + 40 && (
+                  <text x={start + length - 9} y={TOP + LANE / 2 + 4.5} fontSize="12" fill="var(--ink)" textAnchor="end">
+                    {words}
+                  </text>
+                )}
+              </g>
+            );
+          })}
+          {lanes.map((service, i) => (
+            <g key={service}>
+              {data.past.filter((one) => one.service === service).map((one) => mark(one, laneY(i)))}
+              {data.open
+                .filter((one) => one.service === service && one.next)
+                .slice(0, 1)
+                .map((one) => (
+                  <g key={`next-${one.id}`}>
+                    <line x1={x(now)} x2={x(one.next!.at)} y1={laneY(i)} y2={laneY(i)} stroke={HUES[one.severity]} strokeDasharray="1.5 4" strokeWidth="1.6" />
+                    <circle cx={x(one.next!.at)} cy={laneY(i)} r="4" fill={HUES[one.severity]} />
+                    <text x={x(one.next!.at) + 9} y={laneY(i) + 4} fontSize="12" fill={HUES[one.severity]}>
+                      rung {one.next!.rung} in {countdown(one.next!.at - now)} mails {one.next!.person}
+                    </text>
+                  </g>
+                ))}
+              {data.forecasts
+                .filter((one) => one.service === service)
+                .slice(0, 1)
+                .map((one) => (
+                  <g key={`forecast-${one.ruleId}`}>
+                    <line x1={x(now)} x2={x(one.at)} y1={laneY(i)} y2={laneY(i)} stroke={HUES[one.severity]} strokeDasharray="1.5 4" strokeWidth="1.4" />
+                    <g transform={`translate(${x(one.at) - 7} ${laneY(i) - 7}) scale(0.875)`}>
+                      <CrystalPath severity={one.severity} />
+                    </g>
+                    <text x={x(one.at) - 11} y={laneY(i) - 6} textAnchor="end" fontSize="12" fill={HUES[one.severity]}>
+                      {one.words} ≈ {clock(one.at, zone)}
+                    </text>
+                  </g>
+                ))}
+            </g>
+          ))}
+          {data.past.filter((one) => one.service === own).map((one) => mark(one, laneY(lanes.length)))}
+          <text x={x(now) + 10} y={laneY(lanes.length) + 4.5} fontSize="12" fill="var(--muted)">
+            {ownWords(data)}
+          </text>
+        </g>
+        <line x1={x(now)} x2={x(now)} y1={TOP - 8} y2={height} stroke="var(--ink)" strokeWidth="1.2" />
+        <text x={x(now)} y={15} textAnchor="middle" fontSize="12" fontWeight="600" fill="var(--ink)" stroke="var(--paper)" strokeWidth="4" paintOrder="stroke">
+          {clock(now, zone)}
+        </text>
+      </svg>
+    </div>
+  );
+}
+
+function ownWords(data: WatchData): string {
+  const silent = data.parts.filter((part) => part.ageMs > 20_000);
+  if (silent.length > 0) return `${silent.map((part) => part.name).join(', ')} has not reported for ${Math.round(Math.max(...silent.map((part) => part.ageMs)) / 1000)} s`;
+  const late = data.parts.find((part) => part.name === 'evaluator')?.figures['olivine_rule_lateness_seconds'];
+  return `${data.parts.length} parts report${late === undefined ? '' : ` · rules ${Math.round(late * 1000)} ms behind`}`;
+}
+
+function ticks(from: number, to: number, zone: string, width: number): { at: number; words: string }[] {
+  const minutes = (to - from) / 60_000;
+  const step = [15, 30, 60, 120, 180, 360, 720, 1440].find((candidate) => minutes / candidate <= width / 95) ?? 1440;
+  const found: { at: number; words: string }[] = [];
+  for (let at = Math.ceil(from / 900_000) * 900_000; at <= to; at += 900_000) {
+    const minute = minuteOfDay(at, zone);
+    if (minute % step === 0) found.push({ at, words: minute === 0 ? day(at, zone) : clock(at, zone) });
+  }
+  return found;
+}

@@ -1,0 +1,27 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { toast } from 'sonner';
+import { api } from '../api/client';
+import type { IncidentDetail } from '../api/types';
+
+type Act = { id: number; action: 'acknowledge' | 'resolve' | 'hand-back' } | { id: number; action: 'notes'; note: string };
+
+/** Acknowledge, resolve, hand back, note; what was done can be taken back where that is possible. */
+export function useAct() {
+  const queries = useQueryClient();
+  const act = useMutation({
+    mutationFn: (what: Act) => api<IncidentDetail>(`/api/incidents/${what.id}/${what.action}`, { method: 'POST', body: what.action === 'notes' ? { note: what.note } : {} }),
+    onSuccess: (detail, what) => {
+      queries.setQueryData(['incident', what.id], detail);
+      void queries.invalidateQueries({ queryKey: ['watch'] });
+      if (what.action === 'acknowledge') {
+        toast('You have it. The ladder stops here.', { action: { label: 'Undo', onClick: () => act.mutate({ id: what.id, action: 'hand-back' }) } });
+      }
+      if (what.action === 'resolve') toast('Resolved. Whoever was told hears of it.');
+    },
+    onError: (error) => {
+      toast.error(error.message);
+      void queries.invalidateQueries({ queryKey: ['watch'] });
+    },
+  });
+  return act;
+}
