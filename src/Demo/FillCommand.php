@@ -10,6 +10,8 @@ use Olivine\App\Delivery\Entity\Incident;
 use Olivine\App\Delivery\IncidentBook;
 use Olivine\App\Delivery\IncidentStatus;
 use Olivine\App\Delivery\TakeMode;
+use Olivine\App\Delivery\Trail;
+use Olivine\App\Delivery\TrailKind;
 use Olivine\App\People\Entity\Person;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Database;
@@ -45,6 +47,7 @@ final class FillCommand extends Command
         private readonly RuleEngine $engine,
         private readonly AlertStore $alerts,
         private readonly IncidentBook $book,
+        private readonly Trail $trail,
     ) {
         parent::__construct();
     }
@@ -144,6 +147,7 @@ final class FillCommand extends Command
         foreach ($this->entities->getRepository(Incident::class)->findAll() as $incident) {
             if ($incident->status !== IncidentStatus::Resolved) {
                 $incident->replayed = false;
+                $this->trail->add($incident->id(), $nowMs, TrailKind::Alert, 'still open as the demo begins: the ladder starts');
             }
         }
         $this->entities->flush();

@@ -73,6 +73,7 @@ export function Chart({ times, series, unit, zone, height, limits = [], bands = 
             grid: { show: false },
             ticks: { stroke: token('--line'), size: 4 },
             space: 76,
+            size: 28,
             values: (_, ticks) =>
               ticks.map((tick, i) => {
                 const at = tick * 1000;
@@ -124,6 +125,8 @@ export function Chart({ times, series, unit, zone, height, limits = [], bands = 
                 self.ctx.lineTo(self.bbox.left + self.bbox.width, y);
                 self.ctx.stroke();
                 self.ctx.font = `${12 * devicePixelRatio}px "Hanken Grotesk Variable", sans-serif`;
+                self.ctx.textAlign = 'left';
+                self.ctx.textBaseline = 'alphabetic';
                 self.ctx.fillText(limit.words, self.bbox.left + 6 * devicePixelRatio, y + (limit.dashed ? 14 : -5) * devicePixelRatio);
                 if (limit.onDrag) {
                   self.ctx.setLineDash([]);
@@ -232,6 +235,11 @@ export function Chart({ times, series, unit, zone, height, limits = [], bands = 
 function niceSplits(low: number, high: number, unit: string): number[] {
   const range = high - low;
   if (!(range > 0)) return [low];
+  if (unit === 'seconds' && high > 120) {
+    const steps = [30, 60, 120, 300, 600, 1800, 3600, 7200, 10_800, 21_600, 43_200, 86_400, 172_800, 604_800, 1_209_600, 2_592_000];
+    const step = steps.find((candidate) => range / candidate <= 5.2) ?? 7_776_000;
+    return Array.from({ length: Math.floor(high / step) - Math.ceil(low / step) + 1 }, (_, i) => (Math.ceil(low / step) + i) * step);
+  }
   const bytes = unit.startsWith('bytes');
   const base = bytes ? 2 ** Math.floor(Math.log2(range / 4)) : 10 ** Math.floor(Math.log10(range / 4));
   const step = [1, 2, 2.5, 5, 10].map((factor) => (bytes ? base * Math.max(1, 2 ** Math.round(Math.log2(factor))) : base * factor)).find((candidate) => range / candidate <= 5.2) ?? base * 10;

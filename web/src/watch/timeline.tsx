@@ -139,7 +139,13 @@ export function Timeline({ data, now, zone }: { data: WatchData; now: number; zo
             </g>
           ))}
           {data.past.filter((one) => one.service === own).map((one) => mark(one, laneY(lanes.length)))}
-          <text x={x(now) + 10} y={laneY(lanes.length) + 4.5} fontSize="12" fill="var(--muted)">
+          <text
+            x={width - x(now) > 260 ? x(now) + 10 : x(now) - 10}
+            textAnchor={width - x(now) > 260 ? 'start' : 'end'}
+            y={laneY(lanes.length) + 4.5}
+            fontSize="12"
+            fill="var(--muted)"
+          >
             {ownWords(data)}
           </text>
         </g>

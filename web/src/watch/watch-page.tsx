@@ -159,7 +159,7 @@ function Row({ incident, now, zone, chosen }: { incident: IncidentRow; now: numb
         </p>
       </div>
       <div className="max-sm:hidden">{incident.spark && <Spark curve={incident.spark} limit={first?.limit} hue={HUES[incident.severity]} />}</div>
-      <div className="w-44 max-xl:w-36 max-sm:w-full">
+      <div className="w-40 shrink-0 max-sm:w-full">
         {incident.status === 'acknowledged' ? (
           <>
             <strong className="font-semibold">{incident.acknowledgedBy}</strong> has it
@@ -182,7 +182,7 @@ function Row({ incident, now, zone, chosen }: { incident: IncidentRow; now: numb
         )}
       </div>
       {mayChange && (
-        <div className="relative z-10 w-28 text-right max-sm:w-auto">
+        <div className="relative z-10 shrink-0 text-right">
           {incident.status === 'open' ? (
             <Button look={chosen ? 'ink' : 'plain'} onClick={() => act.mutate({ id: incident.id, action: 'acknowledge' })} disabled={act.isPending}>
               Acknowledge
