@@ -178,7 +178,7 @@ final class TextReader
         }
         $value = self::number($part[1]) ?? $this->fail($at + 2, 'a number, NaN, +Inf or -Inf');
         $family = $this->familyOf($name);
-        $atMs = isset($part[2]) && $part[2] !== '' ? $this->timestamp($part[2], $at) : null;
+        $atMs = isset($part[2]) && $part[2] !== '' ? $this->timestamp($part[2], $at + strlen($part[1]) + ($this->form === Form::OpenMetrics ? 2 : 1)) : null;
         if (isset($part[3])) {
             $this->readExemplar($name, $part[3], strlen($line) - strlen($part[3]));
         }

@@ -33,11 +33,15 @@ final class SeriesRegister
         return substr(hash('sha256', $sample->name . '{' . $sample->labels->key()), 0, 32);
     }
 
-    /** @return array<string, Slot> identity → slot */
-    public function known(int $targetId): array
+    /**
+     * @param bool $own those of Olivine's own readings of the target, or those the target brings
+     *
+     * @return array<string, Slot> identity → slot
+     */
+    public function known(int $targetId, bool $own = false): array
     {
         $slots = [];
-        foreach ($this->database->connection->fetchAllAssociative('SELECT id, page, slot, identity FROM series WHERE target_id = ?', [$targetId]) as $row) {
+        foreach ($this->database->connection->fetchAllAssociative('SELECT s.id, s.page, s.slot, s.identity FROM series s JOIN page p ON p.id = s.page WHERE s.target_id = ? AND p.own = ?', [$targetId, (int) $own]) as $row) {
             $slots[(string) $row['identity']] = new Slot((int) $row['id'], (int) $row['page'], (int) $row['slot']);
         }
 
@@ -53,7 +57,7 @@ final class SeriesRegister
     public function register(Target $target, array $samples, int $atMs, bool $own = false): array
     {
         return $this->database->transaction(function () use ($target, $samples, $atMs, $own): array {
-            $known = $this->known($target->id());
+            $known = $this->known($target->id(), $own);
             [$page, $used] = $this->openPage($target->id(), $own);
             $rows = [];
             foreach ($samples as $sample) {
@@ -70,7 +74,7 @@ final class SeriesRegister
             }
             $this->database->insertNew('series', ['target_id', 'metric_id', 'page', 'slot', 'labels', 'identity', 'first_at'], $rows);
 
-            return $this->known($target->id());
+            return $this->known($target->id(), $own);
         });
     }
 

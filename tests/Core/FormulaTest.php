@@ -1,0 +1,220 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Tests\Core;
+
+use Olivine\Core\Formula\Catalogue;
+use Olivine\Core\Formula\Checker;
+use Olivine\Core\Formula\Evaluator;
+use Olivine\Core\Formula\FormulaError;
+use Olivine\Core\Formula\Line;
+use Olivine\Core\Formula\Parser;
+use Olivine\Core\Formula\Printer;
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+
+final class FormulaTest extends TestCase
+{
+    /** @return iterable<array{string, string}> formula, and how it is printed */
+    public static function printed(): iterable
+    {
+        yield ['cpu', 'cpu'];
+        yield ['mean( cpu where host like "web-*"  and not(role="batch" or zone matches "z[0-9]+") , 5m)', 'mean(cpu where host like "web-*" and not (role = "batch" or zone matches "z[0-9]+"), 5m)'];
+        yield ['sum(rate(requests_total, 1m)) per host, `odd label`', 'sum(rate(requests_total, 1m)) per host, `odd label`'];
+        yield ['max(a) dropping cpu / 2GiB', '(max(a) dropping cpu) / 2GiB'];
+        yield ['a + b * c ^ -2', 'a + (b * (c ^ (-2)))'];
+        yield ['a / b on host', 'a / b on host'];
+        yield ['a > 80% and b default 0', '((a > 80%) and b) default 0'];
+        yield ['x where c in ("1", "2\"") or d not in ("z")', 'x where c in ("1", "2\"") or d not in ("z")'];
+        yield ['clamp(a, 0, 1.5) - now()', 'clamp(a, 0, 1.5) - now()'];
+        yield ['max(rate(x, 1m), 1h30m)', 'max(rate(x, 1m), 1h30m)'];
+    }
+
+    #[DataProvider('printed')]
+    public function testPrintsATreeThatParsesToTheSameTree(string $formula, string $expected): void
+    {
+        $printed = Printer::print(Parser::parse($formula));
+        self::assertSame(preg_replace('~[()]~', '', $expected), preg_replace('~[()]~', '', $printed));
+        self::assertSame($printed, Printer::print(Parser::parse($printed)));
+    }
+
+    /** @return iterable<string, array{string, int, string}> formula, offset of the fault, part of the message */
+    public static function faults(): iterable
+    {
+        yield 'nothing' => ['', 0, 'empty'];
+        yield 'a misspelt metric' => ['sum(messaging_queue_dept)', 4, 'did you mean messaging_queue_depth?'];
+        yield 'a misspelt function' => ['men(messaging_queue_depth, 5m)', 0, 'did you mean'];
+        yield 'a number for a duration' => ['mean(messaging_queue_depth, 5)', 28, 'a duration such as 5m'];
+        yield 'a duration where none goes' => ['median(messaging_queue_depth, 5m)', 30, 'takes no duration'];
+        yield 'rate without a duration' => ['rate(messaging_queue_depth)', 0, 'needs a duration'];
+        yield 'a text that stays open' => ['a where b = "x', 12, 'no closing'];
+        yield 'a label without a test' => ['a where b', 9, 'comes ='];
+        yield 'a misspelt test' => ['a where b lik "x"', 10, 'did you mean like?'];
+        yield 'a broken expression' => ['a where b matches "("', 18, 'regular expression'];
+        yield 'two formulas' => ['messaging_queue_depth messaging_queue_depth', 22, 'an operator'];
+        yield 'an unknown unit' => ['messaging_queue_depth > 5q', 24, 'q is no unit'];
+        yield 'seconds against bytes' => ['memory_bytes > 5m', 15, 'in seconds, the other side in bytes'];
+        yield 'an unclosed bracket' => ['(messaging_queue_depth', 22, 'Expected )'];
+        yield 'too deep' => [str_repeat('(', 90) . '1', 60, 'levels deep'];
+    }
+
+    #[DataProvider('faults')]
+    public function testAFaultNamesItsPlaceAndTheRemedy(string $formula, int $offset, string $message): void
+    {
+        $catalogue = new class implements Catalogue {
+            private const UNITS = ['messaging_queue_depth' => '', 'memory_bytes' => 'bytes', 'a' => ''];
+
+            public function has(string $metric): bool
+            {
+                return isset(self::UNITS[$metric]);
+            }
+
+            public function unit(string $metric): string
+            {
+                return self::UNITS[$metric];
+            }
+
+            public function names(): array
+            {
+                return array_keys(self::UNITS);
+            }
+        };
+        try {
+            (new Checker($catalogue))->unitOf(Parser::parse($formula));
+            self::fail('It was accepted');
+        } catch (FormulaError $error) {
+            self::assertStringContainsString($message, $error->getMessage());
+            self::assertSame($offset, $error->place->offset, $error->getMessage());
+        }
+    }
+
+    /** @return iterable<string, array{string, array<string, float>}> formula and its value at 00:01:00 by labels, worked out by hand */
+    public static function values(): iterable
+    {
+        yield 'the newest reading' => ['q where h = "a"', ['h="a"' => 5.0]];
+        yield 'a series that ended is not there' => ['gone', []];
+        yield 'a stale reading is not there' => ['stale', []];
+        yield 'the window is half open' => ['count(q, 45s)', ['h="a"' => 3.0, 'h="b"' => 3.0]];
+        yield 'mean, with NaN left out' => ['mean(holes, 1m)', ['' => 3.0]];
+        yield 'min and max' => ['max(q, 1m) - min(q, 1m)', ['h="a"' => 3.0, 'h="b"' => 30.0]];
+        yield 'an empty window is no series' => ['mean(q, 1ms) where_nothing', []];
+        yield 'a counter that restarts inside the window' => ['increase(c, 45s)', ['' => 9.0]];
+        yield 'its rate' => ['rate(c, 45s)', ['' => 0.2]];
+        yield 'growth begins at the reading before the window' => ['increase(c, 20s)', ['' => 5.0]];
+        yield 'sum over all' => ['sum(q)', ['' => 55.0]];
+        yield 'per label' => ['sum(q) per h', ['h="a"' => 5.0, 'h="b"' => 50.0]];
+        yield 'the side with fewer labels spreads' => ['used / total', ['d="x",h="a"' => 0.25, 'd="y",h="a"' => 0.5]];
+        yield 'comparison gives 1 or 0' => ['q > 10', ['h="a"' => 0.0, 'h="b"' => 1.0]];
+        yield 'NaN never compares true' => ['(nan != 1) + (nan = nan) + (nan < 1)', ['' => 0.0]];
+        yield 'division by zero follows IEEE 754' => ['q where h = "a" / 0', []];
+        yield 'default fills what is missing' => ['sum(gone) default 7', ['' => 7.0]];
+        yield 'units' => ['0 * sum(q) + 2KiB / 1B + 1h / 1m + 50%', ['' => 2108.5]];
+        yield 'strength of operators' => ['0 * sum(q) + 2 + 3 * 2 ^ 2', ['' => 14.0]];
+        yield 'inner formulas run on their own grid' => ['max(sum(q), 30s)', ['' => 55.0]];
+    }
+
+    /** @param array<string, float> $expected */
+    #[DataProvider('values')]
+    public function testWorksOutValues(string $formula, array $expected): void
+    {
+        $formula = str_replace([' where_nothing', 'q where h = "a" / 0'], ['', '(q where h = "zzz") / 0'], $formula);
+        $lines = (new Evaluator(self::readings()))->range(Parser::parse($formula), 60_000, 60_000, 1)->lines;
+        if (str_contains($formula, '1ms')) {
+            $lines = (new Evaluator(self::readings()))->range(Parser::parse($formula), 59_999, 59_999, 1)->lines;
+        }
+        $found = [];
+        foreach ($lines as $line) {
+            $found[$line->labels->key()] = $line->values[0];
+        }
+        ksort($found);
+        self::assertEqualsWithDelta($expected, $found, 1e-12);
+    }
+
+    public function testAnAmbiguousPairingShowsTheClash(): void
+    {
+        $this->expectExceptionMessageMatches('~several series.*d="x".*on~s');
+        (new Evaluator(self::readings()))->range(Parser::parse('used / used on h'), 60_000, 60_000, 1);
+    }
+
+    public function testARangeInTwoHalvesEqualsTheWholeAndAnInstantItsLastPoint(): void
+    {
+        mt_srand(8);
+        $readings = new Readings();
+        foreach (['a', 'b', 'c'] as $host) {
+            $values = [];
+            $counter = 0.0;
+            for ($second = mt_rand(0, 14); $second < 3_600; $second += mt_rand(13, 17)) {
+                $counter = mt_rand(0, 60) === 0 ? 0.0 : $counter + mt_rand(0, 9) + mt_rand() / mt_getrandmax();
+                $values[$second] = mt_rand(0, 40) === 0 ? null : $counter;
+            }
+            $readings->with('m', ['h' => $host], $values);
+        }
+        $evaluator = new Evaluator($readings);
+        foreach (['m', 'mean(m, 5m)', 'rate(m, 2m)', 'sum(increase(m, 1m)) per h', 'max(rate(m, 1m), 10m)', 'mean(m, 3m) / sum(m) + count(m, 1m)', 'min(m) default 0', 'now() - last(m, 4m)'] as $text) {
+            $formula = Parser::parse($text);
+            $whole = self::table($evaluator->range($formula, 600_000, 3_300_000, 30_000)->lines);
+            $cut = 600_000 + 30_000 * mt_rand(5, 80);
+            $first = self::table($evaluator->range($formula, 600_000, $cut, 30_000)->lines);
+            $second = self::table($evaluator->range($formula, $cut + 30_000, 3_300_000, 30_000)->lines);
+            foreach ($whole as $key => $values) {
+                self::assertSame($values, [...($first[$key] ?? []), ...($second[$key] ?? [])], "{$text} in two halves");
+            }
+            $instant = self::table($evaluator->range($formula, 3_300_000, 3_300_000, 1)->lines);
+            foreach ($instant as $key => $values) {
+                self::assertSame(end($whole[$key]), $values[0], "{$text} at one instant");
+            }
+        }
+    }
+
+    public function testMutatedFormulasGiveATreeOrOurOwnError(): void
+    {
+        mt_srand(4);
+        $parsed = 0;
+        $pieces = array_merge(...array_map(static fn (array $case): array => preg_split('~(?<=\W)|(?=\W)~', $case[0]) ?: [], iterator_to_array(self::printed(), false)));
+        for ($i = 0; $i < 6_000; ++$i) {
+            $text = '';
+            for ($n = mt_rand(1, 14); $n > 0; --$n) {
+                $text .= mt_rand(0, 20) === 0 ? chr(mt_rand(0, 255)) : $pieces[mt_rand(0, count($pieces) - 1)];
+            }
+            try {
+                $printed = Printer::print(Parser::parse($text));
+                self::assertSame($printed, Printer::print(Parser::parse($printed)), $text);
+                ++$parsed;
+            } catch (FormulaError $error) {
+                self::assertLessThanOrEqual(strlen($text), $error->place->offset);
+            }
+        }
+        self::assertGreaterThan(100, $parsed);
+    }
+
+    /**
+     * @param list<Line> $lines
+     *
+     * @return array<string, list<float|null>>
+     */
+    private static function table(array $lines): array
+    {
+        $table = [];
+        foreach ($lines as $line) {
+            $table[$line->labels->key()] = $line->values;
+        }
+
+        return $table;
+    }
+
+    private static function readings(): Readings
+    {
+        return (new Readings())
+            ->with('q', ['h' => 'a'], [15 => 2.0, 30 => 3.0, 45 => 4.0, 60 => 5.0])
+            ->with('q', ['h' => 'b'], [15 => 20.0, 30 => 30.0, 45 => 40.0, 60 => 50.0])
+            ->with('gone', [], [30 => 1.0, 45 => 2.0, 60 => null])
+            ->with('stale', [], [15 => 1.0])
+            ->with('holes', [], [15 => 2.0, 30 => NAN, 45 => 4.0])
+            ->with('nan', [], [60 => NAN])
+            ->with('c', [], [15 => 10.0, 30 => 14.0, 45 => 3.0, 60 => 5.0])
+            ->with('used', ['h' => 'a', 'd' => 'x'], [60 => 25.0])
+            ->with('used', ['h' => 'a', 'd' => 'y'], [60 => 50.0])
+            ->with('total', ['h' => 'a'], [60 => 100.0]);
+    }
+}

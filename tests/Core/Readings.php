@@ -1,0 +1,60 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Tests\Core;
+
+use Olivine\Core\Formula\Node\Select;
+use Olivine\Core\Formula\ReadingSource;
+use Olivine\Core\Series\LabelSet;
+use Olivine\Core\Series\Window;
+
+/** Readings held in memory, for tests. */
+final class Readings implements ReadingSource
+{
+    /** @var list<array{string, LabelSet, array<int, float|null>}> */
+    private array $series = [];
+
+    public function __construct(private readonly int $staleMs = 45_000)
+    {
+    }
+
+    /**
+     * @param array<string, string>  $labels
+     * @param array<int, float|null> $values second → value
+     */
+    public function with(string $metric, array $labels, array $values): self
+    {
+        $this->series[] = [$metric, LabelSet::of($labels), $values];
+
+        return $this;
+    }
+
+    public function windows(Select $what, int $afterMs, int $throughMs): array
+    {
+        $windows = [];
+        foreach ($this->series as [$metric, $labels, $values]) {
+            if ($metric !== $what->metric || ($what->where !== null && !$what->where->accepts($labels))) {
+                continue;
+            }
+            $times = [];
+            $inside = [];
+            foreach ($values as $second => $value) {
+                if ($second * 1000 > $afterMs && $second * 1000 <= $throughMs) {
+                    $times[] = $second * 1000;
+                    $inside[] = $value;
+                }
+            }
+            if ($times !== []) {
+                $windows[] = new Window($labels, $times, $inside, $this->staleMs);
+            }
+        }
+
+        return $windows;
+    }
+
+    public function longestStaleMs(): int
+    {
+        return $this->staleMs;
+    }
+}

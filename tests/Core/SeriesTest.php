@@ -1,0 +1,96 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Tests\Core;
+
+use Olivine\Core\Series\BlockCodec;
+use Olivine\Core\Series\DamagedBlock;
+use Olivine\Core\Series\LabelSet;
+use Olivine\Core\Series\Quantity;
+use Olivine\Core\Series\ScrapeValues;
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+
+final class SeriesTest extends TestCase
+{
+    public function testPackingIsLosslessToTheBit(): void
+    {
+        mt_srand(3);
+        $absent = ScrapeValues::absent();
+        $kinds = [
+            'counts' => static fn (int $i): float => (float) ($i * 7 + mt_rand(0, 5)),
+            'huge counters' => static fn (int $i): float => 9.0e15 + $i * 2,
+            'shares' => static fn (): float => mt_rand(0, 10_000) / 10_000,
+            'floats' => static fn (): float => mt_rand() / mt_getrandmax() * 10 ** mt_rand(-20, 20),
+            'with ends' => static fn (int $i): float => $i % 5 === 0 ? $absent : (float) $i,
+            'specials' => static fn (): float => [NAN, INF, -INF, -0.0, 0.0, PHP_FLOAT_MIN, PHP_FLOAT_MAX, 0.1 + 0.2][mt_rand(0, 7)],
+            'constant' => static fn (): float => 42.5,
+            'any bits' => static fn (): float => unpack('e', random_bytes(8))[1],
+        ];
+        foreach ($kinds as $name => $value) {
+            foreach ([1, 2, 3, 240, 961] as $count) {
+                $values = array_map($value, range(0, $count - 1));
+                self::assertSame(bin2hex(pack('e*', ...$values)), bin2hex(pack('e*', ...BlockCodec::unpack(BlockCodec::pack($values)))), "{$name}, {$count} values");
+            }
+        }
+    }
+
+    public function testTimesComeBackAndSteadyOnesTakeAlmostNothing(): void
+    {
+        $jittered = array_map(static fn (int $i): int => 1_795_000_000_000 + $i * 15_000 + $i * 37 % 11, range(0, 959));
+        self::assertSame($jittered, BlockCodec::unpackTimes(BlockCodec::packTimes($jittered)));
+        self::assertLessThan(60, strlen(BlockCodec::packTimes(range(0, 960 * 15_000, 15_000))));
+        self::assertSame([5], BlockCodec::unpackTimes(BlockCodec::packTimes([5])));
+    }
+
+    public function testDecimalsPackTight(): void
+    {
+        $values = array_map(static fn (int $i): float => 0.2 + ($i * 7919 % 100) / 10_000, range(0, 959));
+        self::assertLessThan(1.5, strlen(BlockCodec::pack($values)) / 960, 'bytes a reading');
+    }
+
+    public function testADamagedBlockIsSaidToBeOne(): void
+    {
+        $this->expectException(DamagedBlock::class);
+        BlockCodec::unpack("\x00" . 'no deflate at all');
+    }
+
+    public function testTheAbsentMarkIsNeverTakenForAReading(): void
+    {
+        $bytes = ScrapeValues::inflate(ScrapeValues::packWithGaps([1.0, null, NAN]));
+        $values = array_values((array) unpack('e*', $bytes));
+        self::assertSame(ScrapeValues::ABSENT, substr($bytes, 8, 8));
+        $read = ScrapeValues::marksToNull($values);
+        self::assertSame(1.0, $read[0]);
+        self::assertNull($read[1]);
+        self::assertNan($read[2]);
+    }
+
+    public function testLabelsAreOneKeyWhateverTheirOrder(): void
+    {
+        $a = LabelSet::of(['b' => '2', 'a' => '"x"', 'gone' => '']);
+        self::assertSame('a="\"x\"",b="2"', $a->key());
+        self::assertTrue($a->equals(LabelSet::of(['a' => '"x"', 'b' => '2'])));
+        self::assertSame('', $a->get('gone'));
+    }
+
+    /** @return iterable<array{float, string, string}> */
+    public static function quantities(): iterable
+    {
+        yield [1284.0, '', '1,284'];
+        yield [0.7134, 'ratio', '71.3 %'];
+        yield [0.25, 'seconds', '250 ms'];
+        yield [100_800.0, 'seconds', '28 h'];
+        yield [1.5 * 1024 ** 3, 'bytes', '1.5 GiB'];
+        yield [2048.0, 'bytes per second', '2 KiB/s'];
+        yield [0.2, 'per second', '0.2/s'];
+        yield [NAN, 'bytes', 'no number'];
+    }
+
+    #[DataProvider('quantities')]
+    public function testValuesAreSaidInTheUnitAPersonReads(float $value, string $unit, string $words): void
+    {
+        self::assertSame($words, Quantity::words($value, $unit));
+    }
+}
