@@ -60,7 +60,7 @@ final readonly class HostMetrics
     {
         preg_match_all('~^(\w+):\s+(\d+) kB~m', $this->read("{$this->proc}/meminfo"), $parts);
         $kib = array_combine($parts[1], array_map(intval(...), $parts[2]));
-        $bytes = static fn (string $name): int => ($kib[$name] ?? 0) * 1024;
+        $bytes = static fn(string $name): int => ($kib[$name] ?? 0) * 1024;
         $cached = $bytes('Cached') + $bytes('SReclaimable');
         $writer->family('system_memory_usage_bytes', MetricType::Gauge, 'bytes', 'Memory by use', [
             [['state' => 'used'], max(0, $bytes('MemTotal') - $bytes('MemFree') - $bytes('Buffers') - $cached)],
@@ -151,7 +151,9 @@ final readonly class HostMetrics
             $stat = @file_get_contents((string) $file);
             $letter = $stat === false ? '' : substr($stat, (int) strrpos($stat, ')') + 2, 1);
             if ($letter !== '') {
-                ++$states[match ($letter) { 'R' => 'running', 'T', 't' => 'stopped', 'Z', 'X' => 'defunct', default => 'sleeping' }];
+                ++$states[match ($letter) {
+                    'R' => 'running', 'T', 't' => 'stopped', 'Z', 'X' => 'defunct', default => 'sleeping'
+                }];
             }
         }
         $samples = [];

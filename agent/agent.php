@@ -15,7 +15,7 @@ require dirname(__DIR__) . '/vendor/autoload.php';
 
 $arguments = Arguments::of($argv);
 $metrics = new HostMetrics('/proc', '/sys');
-(new HttpServer(static fn (Request $request): Response => match ($request->path) {
+(new HttpServer(static fn(Request $request): Response => match ($request->path) {
     '/metrics' => new Response($metrics->text(), TextWriter::CONTENT_TYPE),
     '/' => new Response("Metrics of this machine stand at /metrics\n", 'text/plain'),
     default => new Response("Nothing here; see /metrics\n", 'text/plain', 404),

@@ -91,6 +91,23 @@ final readonly class HttpServer
         $parts = parse_url('http://localhost' . $target);
         parse_str($parts['query'] ?? '', $query);
 
-        return new Request($method, rawurldecode($parts['path'] ?? '/'), array_filter($query, is_string(...)), $headers, $body);
+        return new Request($method, rawurldecode($parts['path'] ?? '/'), self::texts($query), $headers, $body);
+    }
+
+    /**
+     * @param array<array-key, mixed> $fields
+     *
+     * @return array<string, string>
+     */
+    public static function texts(array $fields): array
+    {
+        $texts = [];
+        foreach ($fields as $name => $value) {
+            if (is_string($value)) {
+                $texts[(string) $name] = $value;
+            }
+        }
+
+        return $texts;
     }
 }

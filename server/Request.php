@@ -24,6 +24,6 @@ final readonly class Request
     {
         parse_str($this->body, $fields);
 
-        return array_filter($fields, is_string(...));
+        return HttpServer::texts($fields);
     }
 }

@@ -32,7 +32,7 @@ $serve = static function (FleetTarget $target) use ($breaks): Response {
 };
 
 $control = static function () use ($targets, $breaks): Response {
-    $options = implode('', array_map(static fn (string $name): string => "<option>{$name}</option>", array_keys($targets)));
+    $options = implode('', array_map(static fn(string $name): string => "<option>{$name}</option>", array_keys($targets)));
     $html = '<!doctype html><html lang="en"><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>Fleet control</title><style>
         body{margin:0;background:#EEF1F4;color:#20262B;font:15px/1.45 system-ui,sans-serif}main{max-width:860px;margin:0 auto;padding:24px 16px}h1{font-size:20px}h2{font-size:16px}
         form{display:inline-block;margin:0 8px 8px 0}button,select{font:inherit;padding:6px 10px}table{background:#fff;border:1px solid #D5DAE0;border-collapse:collapse;width:100%}td{padding:6px 12px;border-top:1px solid #E8EBEE}</style><main>
@@ -70,7 +70,7 @@ $control = static function () use ($targets, $breaks): Response {
 
     return match ($request->path) {
         '/' => $control(),
-        '/targets' => Response::json(array_values(array_map(static fn (FleetTarget $target): array => [
+        '/targets' => Response::json(array_values(array_map(static fn(FleetTarget $target): array => [
             'name' => $target->name, 'path' => "/t/{$target->name}/metrics", 'intervalSeconds' => $target->intervalSeconds, 'labels' => $target->labels,
         ], $targets))),
         default => new Response("Nothing here\n", 'text/plain', 404),

@@ -18,7 +18,6 @@ if ($unknown !== []) {
 $environment = [
     'OLIVINE_INSTANCE' => 'test',
     'OLIVINE_STATE_DIR' => "{$root}/var/test",
-    'OLIVINE_DEMO_DAYS' => getenv('OLIVINE_DEMO_DAYS') ?: '2',
 ];
 $run = static function (array $command, bool $quiet = false) use ($root, $environment): int {
     $process = new Process($command, $root, $environment, null, null);
@@ -27,7 +26,7 @@ $run = static function (array $command, bool $quiet = false) use ($root, $enviro
         $quiet || fwrite($type === Process::ERR ? STDERR : STDOUT, $text);
     });
 };
-$stop = static fn (): int => $run([PHP_BINARY, 'bin/console', 'olivine:stop'], true);
+$stop = static fn(): int => $run([PHP_BINARY, 'bin/console', 'olivine:stop'], true);
 pcntl_async_signals(true);
 foreach ([SIGINT, SIGTERM] as $signal) {
     pcntl_signal($signal, static function () use ($stop): never {
@@ -39,7 +38,7 @@ foreach ([SIGINT, SIGTERM] as $signal) {
 $failed = false;
 if (array_diff($suites, ['core']) !== []) {
     is_dir("{$root}/var/test") || mkdir("{$root}/var/test", 0o777, true);
-    if ($run([PHP_BINARY, 'bin/console', 'olivine:start', '--fresh', '--detach', '--gather=2', '--port=' . (getenv('OLIVINE_TEST_PORT') ?: '8720')]) !== 0) {
+    if ($run([PHP_BINARY, 'bin/console', 'olivine:start', '--fresh', '--detach', '--gather=2', '--days=2', '--port=' . (getenv('OLIVINE_TEST_PORT') ?: '8720')]) !== 0) {
         exit(1);
     }
 }

@@ -36,7 +36,7 @@ final readonly class Ladder
     {
         return array_values(array_filter(
             $this->rungs($openedAtMs),
-            static fn (Rung $rung): bool => $rung->dueAtMs <= $nowMs && ($inHandAtMs === null || $rung->dueAtMs < $inHandAtMs),
+            static fn(Rung $rung): bool => $rung->dueAtMs <= $nowMs && ($inHandAtMs === null || $rung->dueAtMs < $inHandAtMs),
         ));
     }
 }

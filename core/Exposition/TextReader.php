@@ -260,7 +260,7 @@ final class TextReader
                 }
             }
         } elseif ($this->family?->type !== null && str_starts_with($name, $this->family->name) && !$this->family->hasSamples) {
-            $allowed = array_map(fn (string $suffix): string => $this->family->name . $suffix, $this->family->type->suffixes($this->form));
+            $allowed = array_map(fn(string $suffix): string => $this->family->name . $suffix, $this->family->type->suffixes($this->form));
             $this->fail(1, "a sample of the {$this->family->type->value} {$this->family->name}: " . implode(', ', $allowed));
         }
         if (isset($this->families[$name])) {
@@ -337,7 +337,7 @@ final class TextReader
 
         return (string) preg_replace_callback(
             '~\\\\(.?)~s',
-            fn (array $escape): string => match ($escape[1]) {
+            fn(array $escape): string => match ($escape[1]) {
                 '\\' => '\\',
                 'n' => "\n",
                 '"' => $quote === '"' ? '"' : '\\"',

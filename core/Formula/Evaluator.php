@@ -41,7 +41,7 @@ final readonly class Evaluator
     {
         $lines = $this->evaluate($formula, range($fromMs, max($fromMs, $toMs - ($toMs - $fromMs) % $stepMs), $stepMs));
 
-        return new Lines(array_values(array_filter($lines->lines, static fn (Line $line): bool => !$line->isEmpty())), $lines->isNumber);
+        return new Lines(array_values(array_filter($lines->lines, static fn(Line $line): bool => !$line->isEmpty())), $lines->isNumber);
     }
 
     /** @param non-empty-list<int> $instants */
@@ -49,7 +49,7 @@ final readonly class Evaluator
     {
         return match (true) {
             $node instanceof Number => new Lines([new Line(LabelSet::none(), array_fill(0, count($instants), $node->value))], true),
-            $node instanceof Now => new Lines([new Line(LabelSet::none(), array_map(static fn (int $at): float => $at / 1000, $instants))], true),
+            $node instanceof Now => new Lines([new Line(LabelSet::none(), array_map(static fn(int $at): float => $at / 1000, $instants))], true),
             $node instanceof Select => $this->select($node, $instants),
             $node instanceof OverTime => $this->overTime($node, $instants),
             $node instanceof AcrossSeries => $this->acrossSeries($node, $instants),
@@ -116,7 +116,7 @@ final readonly class Evaluator
         $grid = range($first, $through, self::INNER_STEP_MS);
 
         return array_map(
-            static fn (Line $line): Window => new Window($line->labels, $grid, $line->values, self::INNER_STEP_MS),
+            static fn(Line $line): Window => new Window($line->labels, $grid, $line->values, self::INNER_STEP_MS),
             $this->evaluate($node->of, $grid)->lines,
         );
     }
@@ -163,8 +163,8 @@ final readonly class Evaluator
             'round' => round(...),
             'sqrt' => sqrt(...),
             'ln' => log(...),
-            'log2' => static fn (float $value): float => log($value, 2),
-            'clamp' => static fn (float $value): float => is_nan($value) ? $value : max($arguments[0], min($arguments[1], $value)),
+            'log2' => static fn(float $value): float => log($value, 2),
+            'clamp' => static fn(float $value): float => is_nan($value) ? $value : max($arguments[0], min($arguments[1], $value)),
             default => throw new \LogicException("No function {$node->function}"),
         };
 
@@ -175,8 +175,8 @@ final readonly class Evaluator
     private function unary(Unary $node, array $instants): Lines
     {
         return self::map($this->evaluate($node->of, $instants), $node->operator === '-'
-            ? static fn (float $value): float => -$value
-            : static fn (float $value): float => Operator::holds($value) ? 0.0 : 1.0);
+            ? static fn(float $value): float => -$value
+            : static fn(float $value): float => Operator::holds($value) ? 0.0 : 1.0);
     }
 
     /** @param callable(float): float $apply */
@@ -184,7 +184,7 @@ final readonly class Evaluator
     {
         $lines = [];
         foreach ($of->lines as $line) {
-            $lines[] = new Line($line->labels, array_map(static fn (?float $value): ?float => $value === null ? null : $apply($value), $line->values));
+            $lines[] = new Line($line->labels, array_map(static fn(?float $value): ?float => $value === null ? null : $apply($value), $line->values));
         }
 
         return new Lines($lines, $of->isNumber);

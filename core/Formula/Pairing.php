@@ -27,10 +27,10 @@ final readonly class Pairing
                 return new Lines([new Line(LabelSet::none(), $right->lines[0]->values)]);
             }
 
-            return new Lines(array_map(fn (Line $line): Line => $this->combine($line->labels, $line, $right->lines[0], $instants), $lines), $left->isNumber);
+            return new Lines(array_map(fn(Line $line): Line => $this->combine($line->labels, $line, $right->lines[0], $instants), $lines), $left->isNumber);
         }
         if ($left->isNumber) {
-            return new Lines(array_map(fn (Line $line): Line => $this->combine($line->labels, $left->lines[0], $line, $instants), $right->lines));
+            return new Lines(array_map(fn(Line $line): Line => $this->combine($line->labels, $left->lines[0], $line, $instants), $right->lines));
         }
         $shared = $this->node->on ?? array_values(array_intersect(self::names($left), self::names($right)));
         $lefts = self::byLabels($left, $shared);

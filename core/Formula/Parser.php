@@ -49,11 +49,11 @@ final class Parser
     public static function parse(string $formula): Node
     {
         $parser = new self(Lexer::tokens($formula));
-        if ($parser->peek()->kind === TokenKind::End) {
+        if ($parser->atEnd()) {
             throw new FormulaError(new Place(0, 0), 'The formula is empty; start with the name of a metric');
         }
         $node = $parser->expression(0);
-        if ($parser->peek()->kind !== TokenKind::End) {
+        if (!$parser->atEnd()) {
             $parser->unexpected('an operator or the end of the formula');
         }
 
@@ -234,7 +234,7 @@ final class Parser
                 throw new FormulaError($place, sprintf('%s takes %d numbers after its series', $function, self::FUNCTIONS[$function]));
             }
 
-            return new PerValue($place, $function, $of, array_map(static fn (Number $number): float => $number->value, $arguments));
+            return new PerValue($place, $function, $of, array_map(static fn(Number $number): float => $number->value, $arguments));
         }
         if ($arguments !== []) {
             $window = $arguments[0];
@@ -326,11 +326,19 @@ final class Parser
         return $token;
     }
 
+    /** @phpstan-impure */
+    private function atEnd(): bool
+    {
+        return $this->peek()->kind === TokenKind::End;
+    }
+
+    /** @phpstan-impure */
     private function isWord(string $word): bool
     {
         return $this->peek()->kind === TokenKind::Name && $this->peek()->text === $word;
     }
 
+    /** @phpstan-impure */
     private function isSign(string $sign): bool
     {
         return $this->peek()->kind === TokenKind::Sign && $this->peek()->text === $sign;

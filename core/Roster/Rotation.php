@@ -13,9 +13,9 @@ namespace Olivine\Core\Roster;
 final readonly class Rotation
 {
     /**
-     * @param non-empty-list<int>      $people    their ids, in order
-     * @param non-empty-list<int>      $hours     0 to 23, rising
-     * @param non-empty-string         $anchorDay `2026-01-01`: its first change begins shift 0
+     * @param non-empty-list<int> $people    their ids, in order
+     * @param non-empty-list<int> $hours     0 to 23, rising
+     * @param non-empty-string    $anchorDay `2026-01-01`: its first change begins shift 0
      */
     public function __construct(
         public array $people,

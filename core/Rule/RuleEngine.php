@@ -62,7 +62,7 @@ final readonly class RuleEngine
             }
             $first = $last + $stepMs;
         }
-        usort($transitions, static fn (AlertTransition $a, AlertTransition $b): int => $a->transition->atMs <=> $b->transition->atMs);
+        usort($transitions, static fn(AlertTransition $a, AlertTransition $b): int => $a->transition->atMs <=> $b->transition->atMs);
 
         return new Outcome($alerts, $transitions);
     }

@@ -80,7 +80,8 @@ final class BlockCodec
     {
         /** @var array<int, int> $numbers */
         $numbers = unpack('q*', self::inflate($packed));
-        $time = array_shift($numbers);
+        $time = $numbers[1];
+        unset($numbers[1]);
         $times = [$time];
         $step = 0;
         foreach ($numbers as $second) {

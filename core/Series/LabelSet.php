@@ -18,7 +18,7 @@ final readonly class LabelSet
     /** @param array<string, string> $labels in any order */
     public static function of(array $labels): self
     {
-        $labels = array_filter($labels, static fn (string $value): bool => $value !== '');
+        $labels = array_filter($labels, static fn(string $value): bool => $value !== '');
         ksort($labels, SORT_STRING);
 
         return new self($labels);

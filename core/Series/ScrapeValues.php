@@ -58,7 +58,7 @@ final class ScrapeValues
     public static function marksToNull(array $values): array
     {
         foreach ($values as $i => $value) {
-            if ($value !== $value && pack('e', $value) === self::ABSENT) {
+            if (is_nan($value) && pack('e', $value) === self::ABSENT) {
                 $values[$i] = null;
             }
         }

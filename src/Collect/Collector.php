@@ -130,7 +130,7 @@ final class Collector
                     $reader = $this->readers[$id] ??= new TargetReader($scrape->target, $this->register);
                     array_push($rows, ...$reader->read($scrape->body, $scrape->form, $atMs));
                     $readings = $reader->readings;
-                } catch (BadExposition | ScrapeRefused $error) {
+                } catch (BadExposition|ScrapeRefused $error) {
                     $fault = $error->getMessage();
                 }
             }
@@ -148,15 +148,15 @@ final class Collector
     }
 
     /**
-     * @param list<ScrapeRow>                           $rows
-     * @param list<list<int|float|string|null>>         $states
-     * @param list<list<int|float|string|null>>         $faults
+     * @param list<ScrapeRow>                   $rows
+     * @param list<list<int|float|string|null>> $states
+     * @param list<list<int|float|string|null>> $faults
      */
     private function commit(array $rows, array $states, array $faults): void
     {
         $this->database->transaction(function (Connection $connection) use ($rows, $states, $faults): void {
             foreach (array_chunk($rows, self::BATCH_ROWS) as $chunk) {
-                $this->database->insertNew('scrape_row', ['page', 'at', 'packed'], array_map(static fn (ScrapeRow $row): array => [$row->page, $row->atMs, $row->values], $chunk));
+                $this->database->insertNew('scrape_row', ['page', 'at', 'packed'], array_map(static fn(ScrapeRow $row): array => [$row->page, $row->atMs, $row->values], $chunk));
             }
             foreach ($states as $state) {
                 $connection->executeStatement(

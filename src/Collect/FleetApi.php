@@ -41,7 +41,7 @@ final readonly class FleetApi
         $status = $this->connection->fetchAllAssociativeIndexed('SELECT target_id, at, ok, ok_at, form, seconds, bytes, readings, message FROM target_status');
         $ribbons = $this->ribbons($now);
 
-        return new JsonResponse(array_map(fn (Target $target): array => $this->shown($target) + [
+        return new JsonResponse(array_map(fn(Target $target): array => $this->shown($target) + [
             'status' => isset($status[$target->id]) ? [
                 'at' => (int) $status[$target->id]['at'],
                 'ok' => (bool) $status[$target->id]['ok'],
@@ -144,7 +144,11 @@ final readonly class FleetApi
         $windows = $this->readings->windows(new Select(new Place(0, 0), 'olivine_scrape_success', null), $now - 1_900_000, $now);
         foreach ($windows as $window) {
             $from = max(0, count($window->times) - self::RIBBON_SCRAPES);
-            $ribbons[$window->labels->get('target')] = array_map(null, array_slice($window->times, $from), array_slice($window->values, $from));
+            $ribbon = [];
+            for ($i = $from, $count = count($window->times); $i < $count; ++$i) {
+                $ribbon[] = [$window->times[$i], $window->values[$i]];
+            }
+            $ribbons[$window->labels->get('target')] = $ribbon;
         }
 
         return $ribbons;

@@ -83,7 +83,7 @@ final class Scraper
                         $ended[] = $scrape;
                         $this->running->detach($response);
                     }
-                } catch (ExceptionInterface | ScrapeRefused $error) {
+                } catch (ExceptionInterface|ScrapeRefused $error) {
                     $scrape->fault = $error instanceof ScrapeRefused ? $error->getMessage() : self::plain($error->getMessage());
                     $scrape->endedAt = microtime(true);
                     $ended[] = $scrape;

@@ -90,20 +90,21 @@ final class TargetReader
         if ($new !== []) {
             $this->slots = $this->register->register($this->target, $new, $atMs);
         }
-        $this->places = [];
+        $pages = [];
         foreach ($identities as $i => $identity) {
             $slot = $this->slots[$identity];
-            $this->places[$slot->page][$slot->slot] = $i;
+            $pages[$slot->page][$slot->slot] = $i;
         }
         // Pages of which this text brings nothing get a row of marks all the same: their series end here.
         foreach ($this->slots as $slot) {
-            $this->places[$slot->page][$slot->slot] ??= null;
+            $pages[$slot->page][$slot->slot] ??= null;
         }
+        $this->places = [];
         $this->runs = [];
-        foreach ($this->places as $page => $places) {
+        foreach ($pages as $page => $places) {
             ksort($places);
-            $this->places[$page] = array_values($places);
             $first = $places[0] ?? null;
+            $this->places[$page] = array_values($places);
             $this->runs[$page] = $first !== null && $this->places[$page] === range($first, $first + count($places) - 1);
         }
     }

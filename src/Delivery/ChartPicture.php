@@ -38,7 +38,7 @@ final readonly class ChartPicture
                 $values = $line->values;
             }
         }
-        $present = array_filter($values ?? [], static fn (?float $value): bool => $value !== null && is_finite($value));
+        $present = array_filter($values ?? [], static fn(?float $value): bool => $value !== null && is_finite($value));
         if ($values === null || $present === []) {
             return null;
         }
@@ -51,10 +51,10 @@ final readonly class ChartPicture
             return null;
         }
         imageantialias($image, true);
-        $color = static fn (int $rgb): int => (int) imagecolorallocate($image, $rgb >> 16, $rgb >> 8 & 0xFF, $rgb & 0xFF);
+        $color = static fn(int $rgb): int => (int) imagecolorallocate($image, $rgb >> 16 & 0xFF, $rgb >> 8 & 0xFF, $rgb & 0xFF);
         imagefill($image, 0, 0, $color(0xFFFFFF));
-        $x = static fn (int $at): int => (int) round(self::LEFT + ($at - $from) / self::SPAN_MS * (self::WIDTH - self::LEFT - self::RIGHT));
-        $y = static fn (float $value): int => (int) round(self::HEIGHT - self::BOTTOM - ($value - $low) / ($high - $low) * (self::HEIGHT - self::TOP - self::BOTTOM));
+        $x = static fn(int $at): int => (int) round(self::LEFT + ($at - $from) / self::SPAN_MS * (self::WIDTH - self::LEFT - self::RIGHT));
+        $y = static fn(float $value): int => (int) round(self::HEIGHT - self::BOTTOM - ($value - $low) / ($high - $low) * (self::HEIGHT - self::TOP - self::BOTTOM));
 
         if ($raisedAtMs < $to) {
             imagefilledrectangle($image, max(self::LEFT, $x($raisedAtMs)), self::TOP, self::WIDTH - self::RIGHT, self::HEIGHT - self::BOTTOM, $color(0xF7E1E6));

@@ -10,8 +10,8 @@ use Olivine\App\People\Entity\Person;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Database;
 use Symfony\Component\Mailer\Exception\TransportExceptionInterface;
-use Symfony\Component\Mailer\Transport\TransportInterface;
 use Symfony\Component\Mailer\Transport\Smtp\SmtpTransport;
+use Symfony\Component\Mailer\Transport\TransportInterface;
 
 /**
  * Turns transitions into incidents, incidents into planned messages, and sends those. A message is claimed, the

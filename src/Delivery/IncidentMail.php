@@ -38,7 +38,7 @@ final readonly class IncidentMail
     public function write(Incident $incident, string $kind, Person $person, string $messageKey, int $nowMs): Email
     {
         $zone = new \DateTimeZone($this->settings->zone);
-        $clock = static fn (int $at): string => (new \DateTimeImmutable('@' . intdiv($at, 1000)))->setTimezone($zone)->format('H:i');
+        $clock = static fn(int $at): string => (new \DateTimeImmutable('@' . intdiv($at, 1000)))->setTimezone($zone)->format('H:i');
         $alerts = [];
         foreach ($this->entities->getConnection()->fetchAllAssociative('SELECT * FROM incident_alert WHERE incident_id = ? ORDER BY cleared_at IS NOT NULL, raised_at', [$incident->id()]) as $row) {
             $rule = $this->entities->find(Rule::class, (int) $row['rule_id']);

@@ -51,10 +51,10 @@ final class IncidentView
 
         return $this->head($incident) + [
             'alerts' => count($alerts),
-            'open' => count(array_filter($alerts, static fn (array $alert): bool => $alert['clearedAt'] === null)),
+            'open' => count(array_filter($alerts, static fn(array $alert): bool => $alert['clearedAt'] === null)),
             'first' => $first === null ? null : array_diff_key($first, ['rule' => 0, 'labelSet' => 0]),
             'spark' => $first === null || $incident->status === IncidentStatus::Resolved ? null : $this->values($first['rule'], $first['labelSet'], $now - self::SPARK_SPAN_MS, $now, self::SPARK_STEPS),
-            'told' => array_map(fn (array $row): array => [
+            'told' => array_map(fn(array $row): array => [
                 'person' => $this->name((int) $row['person_id']),
                 'rung' => (int) $row['round'],
                 'status' => $row['status'],
@@ -75,7 +75,7 @@ final class IncidentView
         $from = min($incident->openedAt - self::CHART_LEAD_MS, $to - self::SPARK_SPAN_MS);
 
         return $this->head($incident) + [
-            'alerts' => array_map(static fn (array $alert): array => array_diff_key($alert, ['rule' => 0, 'labelSet' => 0]), $alerts),
+            'alerts' => array_map(static fn(array $alert): array => array_diff_key($alert, ['rule' => 0, 'labelSet' => 0]), $alerts),
             'chart' => $first === null ? null : ['from' => $from, 'to' => $to] + $this->values($first['rule'], $first['labelSet'], $from, $to, self::CHART_STEPS),
             'trail' => $this->trail->of($incident->id()),
             'next' => $this->next($incident, $now),
@@ -169,7 +169,7 @@ final class IncidentView
         try {
             foreach ($this->evaluator->range(Parser::parse($rule->formula), $fromMs, $fromMs + $step * $steps, $step)->lines as $line) {
                 if ($line->labels->equals($labels)) {
-                    return ['times' => $times, 'values' => array_map(static fn (?float $value): ?float => $value === null || !is_finite($value) ? null : $value, $line->values)];
+                    return ['times' => $times, 'values' => array_map(static fn(?float $value): ?float => $value === null || !is_finite($value) ? null : $value, $line->values)];
                 }
             }
         } catch (FormulaError) {

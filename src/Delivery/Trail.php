@@ -23,7 +23,7 @@ final readonly class Trail
     public function of(int $incidentId): array
     {
         return array_map(
-            static fn (array $row): array => ['id' => (int) $row['id'], 'at' => (int) $row['at'], 'kind' => (string) $row['kind'], 'words' => (string) $row['words']],
+            static fn(array $row): array => ['id' => (int) $row['id'], 'at' => (int) $row['at'], 'kind' => (string) $row['kind'], 'words' => (string) $row['words']],
             $this->database->connection->fetchAllAssociative('SELECT id, at, kind, words FROM trail WHERE incident_id = ? ORDER BY at, id', [$incidentId]),
         );
     }

@@ -29,13 +29,12 @@ use Symfony\Component\PasswordHasher\Hasher\UserPasswordHasherInterface;
 use Symfony\Component\Process\Process;
 
 /**
- * Fills an empty instance with the demo: people, targets, 14 days of readings from the fleet, rules, and the
+ * Fills an empty instance with the demo: people, targets, days of readings from the fleet, rules, and the
  * incidents that these rules find in those readings. An instance with people in it is left alone.
  */
 #[AsCommand('olivine:demo:fill', 'Fills an empty instance with the demo scenario')]
 final class FillCommand extends Command
 {
-    private const DAYS = 14;
     private const LOADERS = 2;
 
     public function __construct(
@@ -60,7 +59,7 @@ final class FillCommand extends Command
         foreach (['block', 'block_time', 'scrape_row', 'series', 'metric', 'page', 'target', 'person'] as $table) {
             $this->database->connection->executeStatement("DELETE FROM {$table}");
         }
-        $days = max(0, (int) (getenv('OLIVINE_DEMO_DAYS') ?: self::DAYS));
+        $days = (int) $this->instance->env()['OLIVINE_DEMO_DAYS'];
         $this->instance->progress('adding people and targets');
         $this->addPeople();
         $this->addTargets();
@@ -81,7 +80,7 @@ final class FillCommand extends Command
 
     private function addPeople(): void
     {
-        foreach ([...array_map(static fn (array $person): array => [...$person, $person[1] === 'ines@saltmarsh.example' ? 1 : null], DemoPeople::SIGN_INS), ...DemoPeople::OTHERS] as [$name, $email, $role, $rotaPlace]) {
+        foreach ([...array_map(static fn(array $person): array => [...$person, $person[1] === 'ines@saltmarsh.example' ? 1 : null], DemoPeople::SIGN_INS), ...DemoPeople::OTHERS] as [$name, $email, $role, $rotaPlace]) {
             $person = new Person($name, $email, $role);
             $person->rotaPlace = $rotaPlace;
             $person->passwordHash = $this->hasher->hashPassword($person, DemoPeople::PASSWORD);
@@ -99,7 +98,7 @@ final class FillCommand extends Command
             ['name' => 'this-machine', 'url' => "http://127.0.0.1:{$ports->agent()}/metrics", 'intervalSeconds' => 15, 'labels' => ['service' => 'own', 'host' => 'this-machine', 'kind' => 'server']],
             ['name' => 'olivine', 'url' => "{$this->settings->publicUrl}/api/own-metrics", 'intervalSeconds' => 15, 'labels' => ['service' => 'own', 'kind' => 'olivine']],
         ];
-        foreach ([...array_map(static fn (array $one): array => $one + ['url' => "http://127.0.0.1:{$ports->fleet()}{$one['path']}"], $fleet), ...$own] as $one) {
+        foreach ([...array_map(static fn(array $one): array => $one + ['url' => "http://127.0.0.1:{$ports->fleet()}{$one['path']}"], $fleet), ...$own] as $one) {
             $target = new Target($one['name'], $one['url'], Clock::nowMs());
             $target->intervalSeconds = $one['intervalSeconds'];
             $target->labels = $one['labels'];

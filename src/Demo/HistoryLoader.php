@@ -68,7 +68,10 @@ final readonly class HistoryLoader
                 foreach ($pages as $page => $series) {
                     $part = [];
                     foreach ($series as $id) {
-                        $part[$id] = array_slice($columns[$id], $from, $to - $from);
+                        $values = array_slice($columns[$id], $from, $to - $from);
+                        if ($values !== []) {
+                            $part[$id] = $values;
+                        }
                     }
                     $this->blocks->write($page, $times, $part);
                 }
@@ -81,7 +84,7 @@ final readonly class HistoryLoader
     {
         $taken = '';
         while (strlen($taken) < $bytes) {
-            $more = fread($stream, $bytes - strlen($taken));
+            $more = fread($stream, max(1, $bytes - strlen($taken)));
             if ($more === false || $more === '') {
                 throw new \RuntimeException('The history ended in the middle of a column');
             }

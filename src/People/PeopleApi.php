@@ -30,7 +30,7 @@ final readonly class PeopleApi
     {
         $people = $this->entities->getRepository(Person::class)->findBy([], ['name' => 'ASC']);
 
-        return new JsonResponse(array_map(static fn (Person $person): array => SessionApi::shown($person) + ['rotaPlace' => $person->rotaPlace], $people));
+        return new JsonResponse(array_map(static fn(Person $person): array => SessionApi::shown($person) + ['rotaPlace' => $person->rotaPlace], $people));
     }
 
     #[Route('/api/people', methods: ['POST'])]
@@ -64,7 +64,7 @@ final readonly class PeopleApi
         $names = array_column($this->entities->getConnection()->fetchAllAssociative('SELECT id, name FROM person'), 'name', 'id');
         $entries = $this->entities->getRepository(AuditEntry::class)->findBy([], ['id' => 'DESC'], self::AUDIT_ROWS);
 
-        return new JsonResponse(array_map(static fn (AuditEntry $entry): array => [
+        return new JsonResponse(array_map(static fn(AuditEntry $entry): array => [
             'id' => $entry->id,
             'at' => $entry->at,
             'person' => $names[$entry->personId] ?? null,

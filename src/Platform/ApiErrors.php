@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Platform;
 
+use Olivine\App\Store\TooMuchToRead;
 use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Rule\BadRule;
 use Psr\Log\LoggerInterface;
@@ -35,6 +36,7 @@ final readonly class ApiErrors
                 'length' => $error->place->length,
                 'suggestion' => $error->suggestion,
             ]),
+            $error instanceof TooMuchToRead => Problem::response(422, $error->getMessage(), ['field' => 'formula']),
             $error instanceof BadRule => Problem::response(422, $error->field . ' ' . $error->getMessage(), ['field' => $error->field]),
             $error instanceof HttpExceptionInterface => Problem::response($error->getStatusCode(), $error->getStatusCode() === 403 ? 'Your role does not allow this; ask an administrator' : $error->getMessage()),
             default => $this->unexpected($error),

@@ -32,7 +32,7 @@ final readonly class Database
      */
     public function transaction(callable $work): mixed
     {
-        return $this->patiently(fn () => $this->connection->transactional($work));
+        return $this->patiently(fn(): mixed => $this->connection->transactional($work(...)));
     }
 
     /**
@@ -76,7 +76,7 @@ final readonly class Database
     /**
      * Many rows in one statement; rows already there by their key stay as they are.
      *
-     * @param list<string>                          $columns
+     * @param list<string>                      $columns
      * @param list<list<int|float|string|null>> $rows
      */
     public function insertNew(string $table, array $columns, array $rows): void
@@ -85,16 +85,16 @@ final readonly class Database
     }
 
     /**
-     * @param list<string>                          $columns
+     * @param list<string>                      $columns
      * @param list<list<int|float|string|null>> $rows
      */
     public function upsert(string $table, array $columns, array $rows): void
     {
-        $this->insertMany('INSERT', $table, $columns, $rows, ' ON DUPLICATE KEY UPDATE ' . implode(', ', array_map(static fn (string $column): string => "{$column} = VALUES({$column})", $columns)));
+        $this->insertMany('INSERT', $table, $columns, $rows, ' ON DUPLICATE KEY UPDATE ' . implode(', ', array_map(static fn(string $column): string => "{$column} = VALUES({$column})", $columns)));
     }
 
     /**
-     * @param list<string>                          $columns
+     * @param list<string>                      $columns
      * @param list<list<int|float|string|null>> $rows
      */
     private function insertMany(string $verb, string $table, array $columns, array $rows, string $tail): void

@@ -86,7 +86,7 @@ final readonly class Input
         $value = $this->fields[$field] ?? null;
         $case = is_string($value) ? $enum::tryFrom($value) : null;
 
-        return $case ?? throw Problem::field($field, "{$field} must be one of " . implode(', ', array_map(static fn (\BackedEnum $case): string => (string) $case->value, $enum::cases())));
+        return $case ?? throw Problem::field($field, "{$field} must be one of " . implode(', ', array_map(static fn(\BackedEnum $case): string => (string) $case->value, $enum::cases())));
     }
 
     /**

@@ -21,7 +21,7 @@ final class Lease
     public function __construct(private readonly Database $database, private readonly string $name)
     {
         $this->owner = gethostname() . ':' . getmypid() . ':' . bin2hex(random_bytes(4));
-        $database->patiently(fn () => $database->insertNew('lease', ['name', 'owner', 'epoch', 'lease_until'], [[$name, '', 0, '2000-01-01 00:00:00']]));
+        $database->patiently(fn() => $database->insertNew('lease', ['name', 'owner', 'epoch', 'lease_until'], [[$name, '', 0, '2000-01-01 00:00:00']]));
     }
 
     /** Takes or renews the lease where it is time to. */
@@ -29,7 +29,7 @@ final class Lease
     {
         $now = hrtime(true) / 1e9;
         if ($now >= $this->renewAt) {
-            $changed = (int) $this->database->patiently(fn () => $this->database->connection->executeStatement(
+            $changed = (int) $this->database->patiently(fn() => $this->database->connection->executeStatement(
                 'UPDATE lease SET epoch = epoch + IF(owner = :owner, 0, 1), owner = :owner, lease_until = NOW(3) + INTERVAL :seconds SECOND
                  WHERE name = :name AND (owner = :owner OR lease_until < NOW(3))',
                 ['owner' => $this->owner, 'seconds' => self::SECONDS, 'name' => $this->name],

@@ -28,7 +28,7 @@ final class Part
     }
 
     /**
-     * @param callable(): int              $work    one round; returns how many milliseconds may pass until the next
+     * @param callable(): int                  $work    one round; returns how many milliseconds may pass until the next
      * @param callable(): array<string, float> $figures
      */
     public function run(callable $work, callable $figures): int

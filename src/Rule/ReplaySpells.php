@@ -32,8 +32,8 @@ final class ReplaySpells
     /** @return list<array<string, mixed>> newest first */
     public function all(): array
     {
-        $all = [...$this->closed, ...array_map(static fn (array $spell): array => $spell + ['clearedAt' => null], array_values($this->open))];
-        usort($all, static fn (array $a, array $b): int => $b['raisedAt'] <=> $a['raisedAt']);
+        $all = [...$this->closed, ...array_map(static fn(array $spell): array => $spell + ['clearedAt' => null], array_values($this->open))];
+        usort($all, static fn(array $a, array $b): int => $b['raisedAt'] <=> $a['raisedAt']);
 
         return $all;
     }

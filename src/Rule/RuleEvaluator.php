@@ -81,7 +81,7 @@ final class RuleEvaluator
         try {
             $tree = $this->trees[$rule->formula] ??= Parser::parse($rule->formula);
             $outcome = $this->engine->run($tree, $rule->threshold(), $stepMs, $before, $after, $through);
-        } catch (FormulaError | TooMuchToRead) {
+        } catch (FormulaError|TooMuchToRead) {
             ++$this->failing;
 
             return;

@@ -23,8 +23,8 @@ final readonly class BlockWriter
     }
 
     /**
-     * @param non-empty-list<int>                 $times   rising, within one span
-     * @param array<int, non-empty-list<float>>   $columns series id → a value for each time, the absent mark where there is none
+     * @param non-empty-list<int>               $times   rising, within one span
+     * @param array<int, non-empty-list<float>> $columns series id → a value for each time, the absent mark where there is none
      */
     public function write(int $page, array $times, array $columns): void
     {
@@ -33,7 +33,7 @@ final readonly class BlockWriter
         foreach ($columns as $series => $values) {
             $present = $values;
             if (is_nan((float) array_sum($values))) {
-                $present = array_values(array_filter($values, static fn (float $value): bool => $value === $value));
+                $present = array_values(array_filter($values, static fn(float $value): bool => !is_nan($value)));
                 if ($present === [] && pack('e*', ...$values) === str_repeat(ScrapeValues::ABSENT, count($values))) {
                     continue;
                 }

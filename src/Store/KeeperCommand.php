@@ -41,6 +41,6 @@ final class KeeperCommand extends Command
             }
 
             return 5_000;
-        }, fn (): array => ['olivine_sealed_spans_total' => (float) $this->sealed]);
+        }, fn(): array => ['olivine_sealed_spans_total' => (float) $this->sealed]);
     }
 }

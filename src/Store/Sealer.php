@@ -43,12 +43,12 @@ final readonly class Sealer
             $times = [];
             $columns = [];
             $absent = ScrapeValues::absent();
-            foreach ($rows as $i => [$at, $packed]) {
+            foreach ($rows as [$at, $packed]) {
                 $times[] = (int) $at;
                 /** @var array<int, float> $values */
                 $values = unpack('e*', ScrapeValues::inflate((string) $packed));
                 foreach ($slots as $slot => $series) {
-                    $columns[(int) $series][$i] = $values[$slot + 1] ?? $absent;
+                    $columns[(int) $series][] = $values[$slot + 1] ?? $absent;
                 }
             }
             if ($times !== []) {

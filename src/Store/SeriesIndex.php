@@ -28,7 +28,7 @@ final class SeriesIndex
     {
         $all = $this->ofMetric($what->metric);
 
-        return $what->where === null ? $all : array_values(array_filter($all, static fn (IndexedSeries $series): bool => $what->where->accepts($series->labels)));
+        return $what->where === null ? $all : array_values(array_filter($all, static fn(IndexedSeries $series): bool => $what->where->accepts($series->labels)));
     }
 
     public function longestStaleMs(): int

@@ -49,8 +49,8 @@ final class SeriesRegister
     }
 
     /**
-     * @param list<Sample>         $samples those without a slot yet
-     * @param list<Sample>         $own     Olivine's own readings of the target, on a page of their own
+     * @param list<Sample> $samples those without a slot yet
+     * @param bool         $own     Olivine's own readings of the target, on a page of their own
      *
      * @return array<string, Slot> all slots of the target
      */

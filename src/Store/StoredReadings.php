@@ -115,9 +115,12 @@ final readonly class StoredReadings implements ReadingSource
     }
 
     /**
-     * @param list<IndexedSeries>           $selected
-     * @param array<int, list<int>>         $times
-     * @param array<int, list<float|null>>  $values
+     * @param list<IndexedSeries>          $selected
+     * @param array<int, list<int>>        $times
+     * @param array<int, list<float|null>> $values
+     *
+     * @param-out array<int, list<int>>        $times
+     * @param-out array<int, list<float|null>> $values
      */
     private function rows(array $selected, int $afterMs, int $throughMs, array &$times, array &$values): void
     {
@@ -131,6 +134,8 @@ final readonly class StoredReadings implements ReadingSource
             [ArrayParameterType::INTEGER, ParameterType::INTEGER, ParameterType::INTEGER],
         );
         $previous = null;
+        $wanted = [];
+        $many = false;
         foreach ($rows->iterateNumeric() as [$page, $at, $packed]) {
             $at = (int) $at;
             $bytes = ScrapeValues::inflate((string) $packed);
@@ -147,8 +152,8 @@ final readonly class StoredReadings implements ReadingSource
                 if ($offset >= $size) {
                     continue;
                 }
-                $value = $many ? $all[$series->slot + 1] : unpack('e', $bytes, $offset)[1];
-                if ($value !== $value && substr($bytes, $offset, 8) === ScrapeValues::ABSENT) {
+                $value = $many ? $all[$series->slot + 1] : self::value($bytes, $offset);
+                if (is_nan($value) && substr($bytes, $offset, 8) === ScrapeValues::ABSENT) {
                     if (!isset($times[$series->id]) || end($values[$series->id]) === null) {
                         continue;
                     }
@@ -158,6 +163,14 @@ final readonly class StoredReadings implements ReadingSource
                 $values[$series->id][] = $value;
             }
         }
+    }
+
+    private static function value(string $bytes, int $offset): float
+    {
+        /** @var array{1: float} $value */
+        $value = unpack('e', $bytes, $offset);
+
+        return $value[1];
     }
 
     /**

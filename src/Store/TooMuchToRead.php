@@ -4,8 +4,6 @@ declare(strict_types=1);
 
 namespace Olivine\App\Store;
 
-use Olivine\App\Platform\Problem;
-
 /** A question that would read more than one may. */
 final class TooMuchToRead extends \RuntimeException
 {

@@ -48,7 +48,7 @@ final readonly class Parts
     public function workers(): array
     {
         return array_map(
-            static fn (string $name): PartSpec => new PartSpec($name, [PHP_BINARY, '-d', 'memory_limit=1G', '-d', 'opcache.enable_cli=1', 'bin/console', "olivine:{$name}"]),
+            static fn(string $name): PartSpec => new PartSpec($name, [PHP_BINARY, '-d', 'memory_limit=1G', '-d', 'opcache.enable_cli=1', 'bin/console', "olivine:{$name}"]),
             ['collector', 'evaluator', 'dispatcher', 'keeper'],
         );
     }

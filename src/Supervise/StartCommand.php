@@ -32,6 +32,7 @@ final class StartCommand extends Command
             ->addOption('fresh', null, InputOption::VALUE_NONE, 'Throw the data away and begin anew')
             ->addOption('no-standins', null, InputOption::VALUE_NONE, 'Without fleet, mailbox and demo data')
             ->addOption('gather', null, InputOption::VALUE_REQUIRED, 'Seconds to gather alerts before telling anyone', '10')
+            ->addOption('days', null, InputOption::VALUE_REQUIRED, 'Days of demo history', '14')
             ->addOption('detach', null, InputOption::VALUE_NONE, 'Return when it is up, also on a terminal')
             ->addOption('stay', null, InputOption::VALUE_NONE, 'Stay until interrupted, also without a terminal');
     }
@@ -71,7 +72,7 @@ final class StartCommand extends Command
 
             return Command::FAILURE;
         }
-        $this->instance->prepare($ports, !$input->getOption('no-standins'), (int) $input->getOption('gather'));
+        $this->instance->prepare($ports, !$input->getOption('no-standins'), (int) $input->getOption('gather'), (int) $input->getOption('days'));
         @unlink("{$this->instance->dir}/run/progress");
         $this->spawnSupervisor();
         if (!$this->follow($output)) {

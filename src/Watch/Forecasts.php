@@ -42,7 +42,7 @@ final readonly class Forecasts
         }
 
         /** @var list<array{at: int, ruleId: int, service: string, severity: string, words: string}> $kept */
-        return array_values(array_filter($kept, static fn (array $one): bool => $one['at'] > $nowMs && $one['at'] <= $toMs));
+        return array_values(array_filter($kept, static fn(array $one): bool => $one['at'] > $nowMs && $one['at'] <= $toMs));
     }
 
     /** @return list<array{at: int, ruleId: int, service: string, severity: string, words: string}> */
@@ -70,7 +70,7 @@ final readonly class Forecasts
                 }
             }
         }
-        usort($found, static fn (array $a, array $b): int => $a['at'] <=> $b['at']);
+        usort($found, static fn(array $a, array $b): int => $a['at'] <=> $b['at']);
 
         return array_slice($found, 0, 20);
     }

@@ -46,7 +46,7 @@ final readonly class WatchApi
 
         $repository = $this->entities->getRepository(Incident::class);
         $open = $repository->createQueryBuilder('i')->where('i.status <> :resolved')->setParameter('resolved', IncidentStatus::Resolved->value)->getQuery()->getResult();
-        usort($open, static fn (Incident $a, Incident $b): int => [$b->status === IncidentStatus::Open, $b->severity->rank(), $a->openedAt] <=> [$a->status === IncidentStatus::Open, $a->severity->rank(), $b->openedAt]);
+        usort($open, static fn(Incident $a, Incident $b): int => [$b->status === IncidentStatus::Open, $b->severity->rank(), $a->openedAt] <=> [$a->status === IncidentStatus::Open, $a->severity->rank(), $b->openedAt]);
         $past = $repository->createQueryBuilder('i')->where('i.openedAt <= :to AND (i.resolvedAt IS NULL OR i.resolvedAt >= :from)')
             ->setParameter('from', $from)->setParameter('to', $now)->orderBy('i.openedAt', 'DESC')->setMaxResults(self::MOST_PAST)->getQuery()->getResult();
 
@@ -62,7 +62,7 @@ final readonly class WatchApi
             'to' => $to,
             'targets' => ['known' => (int) ($targets['known'] ?? 0), 'paused' => (int) ($targets['paused'] ?? 0), 'onTime' => (int) ($targets['on_time'] ?? 0)],
             'silent' => $this->silent($now),
-            'shifts' => array_map(fn (Shift $shift): array => [
+            'shifts' => array_map(fn(Shift $shift): array => [
                 'person' => $this->incidents->name($shift->person), 'next' => $this->incidents->name($shift->nextPerson), 'from' => $shift->startMs, 'to' => $shift->endMs,
             ], $this->rota->rotation()?->between($from, $to) ?? []),
             'open' => array_map($this->incidents->row(...), $open),
@@ -87,7 +87,7 @@ final readonly class WatchApi
     /** @return list<array<string, mixed>> */
     private function building(): array
     {
-        return array_map(static fn (array $row): array => [
+        return array_map(static fn(array $row): array => [
             'ruleId' => (int) $row['rule_id'],
             'rule' => (string) $row['name'],
             'raisesAt' => (int) $row['since_at'] + 1000 * (int) $row['hold_seconds'],

@@ -8,7 +8,7 @@ namespace Olivine\Standin\Fleet;
 final readonly class FleetTarget
 {
     /**
-     * @param array<string, string> $labels what Olivine lays over its series
+     * @param array<string, string> $labels   what Olivine lays over its series
      * @param list<MetricFamily>    $families
      */
     public function __construct(
@@ -49,7 +49,7 @@ final readonly class FleetTarget
     /** @return list<Signal> in the order of the text */
     public function signals(): array
     {
-        return array_merge(...array_map(static fn (MetricFamily $family): array => $family->signals, $this->families));
+        return array_merge(...array_map(static fn(MetricFamily $family): array => $family->signals, $this->families));
     }
 
     /** @param array<string, string> $labels */

@@ -62,7 +62,7 @@ final readonly class Scenario
         }
         $targets[] = $this->host('backup-host', 'port-ellery');
 
-        return array_combine(array_map(static fn (FleetTarget $target): string => $target->name, $targets), $targets);
+        return array_combine(array_map(static fn(FleetTarget $target): string => $target->name, $targets), $targets);
     }
 
     private function web(string $name, string $site): FleetTarget
@@ -70,7 +70,7 @@ final readonly class Scenario
         return new FleetTarget($name, 30, true, ['service' => 'tickets', 'site' => $site, 'host' => $name, 'kind' => 'server'], [
             ...$this->machine($name, $site, 8, 32, 0.24),
             ...$this->http($name, ['/sailings', '/book', '/account'], 14.0, 0.09),
-            $this->gauge('http_server_active_requests', '', 'Requests in hand', [[], static fn (int $t): float => round(6 * Day::activity($t) + 2 * Noise::at(911 + crc32($name), $t, 60))]),
+            $this->gauge('http_server_active_requests', '', 'Requests in hand', [[], static fn(int $t): float => round(6 * Day::activity($t) + 2 * Noise::at(911 + crc32($name), $t, 60))]),
         ]);
     }
 
@@ -102,11 +102,11 @@ final readonly class Scenario
         return new FleetTarget($name, 60, true, ['service' => 'boarding-gate', 'site' => $site, 'container' => $name, 'kind' => 'container'], [
             $this->counter('container_cpu_time_seconds', 'seconds', 'Processor time', [['state' => 'user'], $this->counting($s + 1, 0.18)], [['state' => 'system'], $this->counting($s + 2, 0.05)]),
             $this->gauge('container_memory_usage_bytes', 'bytes', 'Memory in use', [[], $memory]),
-            $this->gauge('container_memory_limit_bytes', 'bytes', 'What it may use', [[], static fn (): float => (float) $limit]),
+            $this->gauge('container_memory_limit_bytes', 'bytes', 'What it may use', [[], static fn(): float => (float) $limit]),
             $this->counter('container_restarts', '', 'Restarts since it was made', [[], $restarts]),
             $this->counter('container_network_io_bytes', 'bytes', 'Bytes on its interface', [['direction' => 'receive'], $this->counting($s + 3, 42_000)], [['direction' => 'transmit'], $this->counting($s + 4, 61_000)]),
             new MetricFamily('container_state', 'stateset', '', 'What it is doing', array_map(
-                static fn (string $state): Signal => new Signal('', ['container_state' => $state], static function (int $t) use ($state, $leaks): float {
+                static fn(string $state): Signal => new Signal('', ['container_state' => $state], static function (int $t) use ($state, $leaks): float {
                     $restarting = ($leaks($t) ?? 999) < 30;
 
                     return ($state === 'restarting') === $restarting && $state !== 'stopped' ? 1.0 : 0.0;
@@ -117,7 +117,7 @@ final readonly class Scenario
             ...$this->http($name, ['/scan'], 1.1, 0.06),
             $this->gauge('process_open_file_descriptor_count', '', 'Open files', [[], $this->about($s + 8, 60, 0.2, 0)]),
             $this->gauge('gate_barrier_open_ratio', 'ratio', 'Share of the last minute with the barrier open', [[], $this->share($s + 9, 0.25)]),
-            $this->gauge('container_cpu_limit_count', '', 'Processors it may use', [[], static fn (): float => 2.0]),
+            $this->gauge('container_cpu_limit_count', '', 'Processors it may use', [[], static fn(): float => 2.0]),
             $this->counter('gate_barrier_movements', '', 'Times the barrier moved', [['direction' => 'up'], $this->counting($s + 10, 0.4)], [['direction' => 'down'], $this->counting($s + 10, 0.4)]),
             $this->info('service_version', ['version' => '4.18.2', 'language' => 'php']),
         ]);
@@ -141,8 +141,8 @@ final readonly class Scenario
                 return max(0.0, round($level));
             };
             $depths[] = [['queue' => $queue], $depth];
-            $consumers[] = [['queue' => $queue], static fn (int $t, Breaks $breaks): float => $queue === 'boarding' && $breaks->isOn('queue', $name) ? 0.0 : 3.0 + $i % 3];
-            $unacknowledged[] = [['queue' => $queue], static fn (int $t, Breaks $breaks): float => round(0.1 * $depth($t, $breaks))];
+            $consumers[] = [['queue' => $queue], static fn(int $t, Breaks $breaks): float => $queue === 'boarding' && $breaks->isOn('queue', $name) ? 0.0 : 3.0 + $i % 3];
+            $unacknowledged[] = [['queue' => $queue], static fn(int $t, Breaks $breaks): float => round(0.1 * $depth($t, $breaks))];
             $published[] = [['queue' => $queue], $this->counting($q + 3, $base / 12)];
             $consumed[] = [['queue' => $queue], $this->counting($q + 3, $base / 12)];
         }
@@ -170,9 +170,9 @@ final readonly class Scenario
             $this->gauge('db_client_connection_count', '', 'Connections', [['state' => 'used'], $this->about($s + 40, 18, 0.6, 0)], [['state' => 'idle'], $this->about($s + 41, 22, 0.2, 0)]),
             $this->counter('db_transactions', '', 'Transactions ended', [['result' => 'committed'], $this->counting($s + 42, 34)], [['result' => 'rolled-back'], $this->counting($s + 43, 0.2)]),
             $this->counter('db_rows', '', 'Rows touched', [['operation' => 'read'], $this->counting($s + 44, 5_200)], [['operation' => 'written'], $this->counting($s + 45, 130)]),
-            $this->gauge('db_replication_lag_seconds', 'seconds', 'Behind the primary', [[], static fn (int $t): float => round(max(0.0, 0.08 + 0.06 * Day::activity($t) + 0.05 * Noise::at($s + 46, $t, 120)), 3)]),
-            $this->gauge('db_cache_hit_ratio', 'ratio', 'Reads answered from memory', [[], static fn (int $t): float => round(0.985 + 0.006 * Noise::at($s + 47, $t, 600), 4)]),
-            $this->gauge('db_size_bytes', 'bytes', 'Data and indexes', [[], static fn (int $t): float => floor(38.0 * self::GIB + $t % 5_184_000 * 900)]),
+            $this->gauge('db_replication_lag_seconds', 'seconds', 'Behind the primary', [[], static fn(int $t): float => round(max(0.0, 0.08 + 0.06 * Day::activity($t) + 0.05 * Noise::at($s + 46, $t, 120)), 3)]),
+            $this->gauge('db_cache_hit_ratio', 'ratio', 'Reads answered from memory', [[], static fn(int $t): float => round(0.985 + 0.006 * Noise::at($s + 47, $t, 600), 4)]),
+            $this->gauge('db_size_bytes', 'bytes', 'Data and indexes', [[], static fn(int $t): float => floor(38.0 * self::GIB + $t % 5_184_000 * 900)]),
             ...$this->summary('db_query_duration_seconds', $s + 48, 30.0),
         ]);
     }
@@ -190,7 +190,7 @@ final readonly class Scenario
         return new FleetTarget($name, 60, true, ['service' => 'edge', 'site' => $site, 'proxy' => $name, 'kind' => 'proxy'], [
             $this->counter('http_client_requests', '', 'Requests passed on', ...$requests),
             ...$this->http($name, ['tickets', 'boarding-gate', 'tide-tables', 'crew-rota'], 9.0, 0.03),
-            $this->gauge('tls_certificate_expiry_seconds', 'seconds', 'Until the certificate ends', [['server_address' => 'tickets.saltmarsh.example'], static fn (int $t): float => (float) (90 * 86_400 - $t % (81 * 86_400))]),
+            $this->gauge('tls_certificate_expiry_seconds', 'seconds', 'Until the certificate ends', [['server_address' => 'tickets.saltmarsh.example'], static fn(int $t): float => (float) (90 * 86_400 - $t % (81 * 86_400))]),
             ...$this->machine($name, $site, 4, 8, 0.12),
         ]);
     }
@@ -233,12 +233,12 @@ final readonly class Scenario
     private function machine(string $name, string $site, int $cores, int $memoryGib, float $load): array
     {
         $s = $this->seedOf($name);
-        $hot = static fn (int $t): float => $name === 'web-3' && Day::weekday($t) === 4 && Day::secondOfDay($t) > 18_600 && Day::secondOfDay($t) < 75_600
+        $hot = static fn(int $t): float => $name === 'web-3' && Day::weekday($t) === 4 && Day::secondOfDay($t) > 18_600 && Day::secondOfDay($t) < 75_600
             ? min(1.0, (Day::secondOfDay($t) - 18_600) / 3600, (75_600 - Day::secondOfDay($t)) / 1800) : 0.0;
-        $busy = static fn (int $t): float => min(0.97, $load * (0.5 + Day::activity($t)) * (1 + 0.1 * Noise::at($s, $t, 300) + 0.06 * Noise::at($s + 1, $t, 30)) + 0.34 * $hot($t));
+        $busy = static fn(int $t): float => min(0.97, $load * (0.5 + Day::activity($t)) * (1 + 0.1 * Noise::at($s, $t, 300) + 0.06 * Noise::at($s + 1, $t, 30)) + 0.34 * $hot($t));
         $memory = $memoryGib * self::GIB;
-        $used = static fn (int $t): float => floor($memory * (0.46 + 0.08 * Day::activity($t) + 0.02 * Noise::at($s + 2, $t, 900)));
-        $cached = static fn (int $t): float => floor($memory * (0.2 + 0.02 * Noise::at($s + 3, $t, 1800)));
+        $used = static fn(int $t): float => floor($memory * (0.46 + 0.08 * Day::activity($t) + 0.02 * Noise::at($s + 2, $t, 900)));
+        $cached = static fn(int $t): float => floor($memory * (0.2 + 0.02 * Noise::at($s + 3, $t, 1800)));
         $disks = ['/' => [80, 0.41, 0.0], '/var' => [200, 0.52, 0.0]];
         $filesystems = [];
         $limits = [];
@@ -251,28 +251,28 @@ final readonly class Scenario
                 return floor($gib * self::GIB * min(1.0, $share + $cycle + $backup + $filled + 0.004 * Noise::at($s + 4, $t, 3600)));
             };
             $filesystems[] = [['mountpoint' => $mount, 'state' => 'used'], $full];
-            $filesystems[] = [['mountpoint' => $mount, 'state' => 'free'], static fn (int $t, Breaks $breaks): float => $gib * self::GIB - $full($t, $breaks)];
-            $limits[] = [['mountpoint' => $mount], static fn (): float => (float) ($gib * self::GIB)];
+            $filesystems[] = [['mountpoint' => $mount, 'state' => 'free'], static fn(int $t, Breaks $breaks): float => $gib * self::GIB - $full($t, $breaks)];
+            $limits[] = [['mountpoint' => $mount], static fn(): float => (float) ($gib * self::GIB)];
         }
-        $flaps = static fn (int $t): float => $site === 'skarn' ? self::flapping($t) : 0.0;
+        $flaps = static fn(int $t): float => $site === 'skarn' ? self::flapping($t) : 0.0;
         $errors = $this->counting($s + 9, 0.002);
 
         return [
-            $this->gauge('system_cpu_utilization_ratio', 'ratio', 'Share of processor time in use', [[], static fn (int $t): float => round($busy($t), 4)]),
+            $this->gauge('system_cpu_utilization_ratio', 'ratio', 'Share of processor time in use', [[], static fn(int $t): float => round($busy($t), 4)]),
             $this->counter('system_cpu_time_seconds', 'seconds', 'Processor time by state', [['state' => 'user'], $this->counting($s + 5, $load * $cores * 0.7, 2)], [['state' => 'system'], $this->counting($s + 6, $load * $cores * 0.25, 2)], [['state' => 'iowait'], $this->counting($s + 7, $load * $cores * 0.05, 2)]),
-            $this->gauge('system_load_average', '', 'Runnable tasks', [['window' => '1m'], static fn (int $t): float => round($busy($t) * $cores * (1 + 0.15 * Noise::at($s + 8, $t, 60)), 2)], [['window' => '5m'], static fn (int $t): float => round($busy($t) * $cores, 2)]),
-            $this->gauge('system_memory_usage_bytes', 'bytes', 'Memory by use', [['state' => 'used'], $used], [['state' => 'cached'], $cached], [['state' => 'free'], static fn (int $t): float => $memory - $used($t) - $cached($t)]),
-            $this->gauge('system_memory_limit_bytes', 'bytes', 'Memory of the machine', [[], static fn (): float => (float) $memory]),
-            $this->gauge('system_paging_usage_bytes', 'bytes', 'Swap in use', [[], static fn (): float => 0.0]),
+            $this->gauge('system_load_average', '', 'Runnable tasks', [['window' => '1m'], static fn(int $t): float => round($busy($t) * $cores * (1 + 0.15 * Noise::at($s + 8, $t, 60)), 2)], [['window' => '5m'], static fn(int $t): float => round($busy($t) * $cores, 2)]),
+            $this->gauge('system_memory_usage_bytes', 'bytes', 'Memory by use', [['state' => 'used'], $used], [['state' => 'cached'], $cached], [['state' => 'free'], static fn(int $t): float => $memory - $used($t) - $cached($t)]),
+            $this->gauge('system_memory_limit_bytes', 'bytes', 'Memory of the machine', [[], static fn(): float => (float) $memory]),
+            $this->gauge('system_paging_usage_bytes', 'bytes', 'Swap in use', [[], static fn(): float => 0.0]),
             $this->gauge('system_filesystem_usage_bytes', 'bytes', 'Space by use', ...$filesystems),
             $this->gauge('system_filesystem_limit_bytes', 'bytes', 'Size of the file system', ...$limits),
             $this->counter('system_disk_io_bytes', 'bytes', 'Bytes moved', [['device' => 'nvme0n1', 'direction' => 'read'], $this->counting($s + 10, 410_000)], [['device' => 'nvme0n1', 'direction' => 'write'], $this->counting($s + 11, 730_000)]),
             $this->counter('system_network_io_bytes', 'bytes', 'Bytes on the interface', [['device' => 'eth0', 'direction' => 'receive'], $this->counting($s + 12, 240_000)], [['device' => 'eth0', 'direction' => 'transmit'], $this->counting($s + 13, 510_000)]),
-            $this->counter('system_network_errors', '', 'Errors on the interface', [['device' => 'eth0', 'direction' => 'receive'], static fn (int $t, Breaks $breaks): float => floor($errors($t, $breaks)) + $flaps($t)], [['device' => 'eth0', 'direction' => 'transmit'], $this->counting($s + 16, 0.001)]),
+            $this->counter('system_network_errors', '', 'Errors on the interface', [['device' => 'eth0', 'direction' => 'receive'], static fn(int $t, Breaks $breaks): float => floor($errors($t, $breaks)) + $flaps($t)], [['device' => 'eth0', 'direction' => 'transmit'], $this->counting($s + 16, 0.001)]),
             $this->counter('system_network_packets', '', 'Packets on the interface', [['device' => 'eth0', 'direction' => 'receive'], $this->counting($s + 17, 330)], [['device' => 'eth0', 'direction' => 'transmit'], $this->counting($s + 18, 420)]),
             $this->counter('system_disk_operations', '', 'Reads and writes', [['device' => 'nvme0n1', 'direction' => 'read'], $this->counting($s + 19, 24)], [['device' => 'nvme0n1', 'direction' => 'write'], $this->counting($s + 20, 51)]),
             $this->gauge('system_process_count', '', 'Processes', [['state' => 'running'], $this->about($s + 14, 3, 0.4, 0)], [['state' => 'sleeping'], $this->about($s + 15, 180, 0.05, 0)]),
-            $this->gauge('system_uptime_seconds', 'seconds', 'Since the machine started', [[], static fn (int $t): float => (float) ($t % (41 * 86_400 + $s % 864_000))]),
+            $this->gauge('system_uptime_seconds', 'seconds', 'Since the machine started', [[], static fn(int $t): float => (float) ($t % (41 * 86_400 + $s % 864_000))]),
             $this->info('target', ['host_name' => $name, 'os_type' => 'linux', 'os_version' => '6.1']),
         ];
     }
@@ -292,9 +292,9 @@ final readonly class Scenario
             foreach (self::BOUNDS as $bound) {
                 // An exponential of the typical time tells which share lies under a bound.
                 $under = $bound === '+Inf' ? 1.0 : 1 - exp(-(float) $bound / $typical);
-                $signals[] = new Signal('_bucket', ['http_route' => $route, 'le' => $bound], static fn (int $t, Breaks $breaks): float => floor($count($t, $breaks) * $under));
+                $signals[] = new Signal('_bucket', ['http_route' => $route, 'le' => $bound], static fn(int $t, Breaks $breaks): float => floor($count($t, $breaks) * $under));
             }
-            $signals[] = new Signal('_sum', ['http_route' => $route], static fn (int $t, Breaks $breaks): float => round($count($t, $breaks) * $typical, 2));
+            $signals[] = new Signal('_sum', ['http_route' => $route], static fn(int $t, Breaks $breaks): float => round($count($t, $breaks) * $typical, 2));
             $signals[] = new Signal('_count', ['http_route' => $route], $count);
         }
 
@@ -307,9 +307,9 @@ final readonly class Scenario
         $count = $this->counting($seed, $rate);
 
         return [new MetricFamily($name, 'summary', 'seconds', 'How long they took', [
-            new Signal('', ['quantile' => '0.5'], static fn (int $t): float => round(0.012 + 0.004 * Day::activity($t) + 0.002 * Noise::at($seed + 1, $t, 120), 4)),
-            new Signal('', ['quantile' => '0.99'], static fn (int $t): float => round(0.11 + 0.06 * Day::activity($t) + 0.03 * Noise::at($seed + 2, $t, 120), 4)),
-            new Signal('_sum', [], static fn (int $t, Breaks $breaks): float => round($count($t, $breaks) * 0.019, 2)),
+            new Signal('', ['quantile' => '0.5'], static fn(int $t): float => round(0.012 + 0.004 * Day::activity($t) + 0.002 * Noise::at($seed + 1, $t, 120), 4)),
+            new Signal('', ['quantile' => '0.99'], static fn(int $t): float => round(0.11 + 0.06 * Day::activity($t) + 0.03 * Noise::at($seed + 2, $t, 120), 4)),
+            new Signal('_sum', [], static fn(int $t, Breaks $breaks): float => round($count($t, $breaks) * 0.019, 2)),
             new Signal('_count', [], $count),
         ])];
     }
@@ -361,30 +361,30 @@ final readonly class Scenario
 
     private function about(int $seed, float $base, float $swing, int $digits): \Closure
     {
-        return static fn (int $t): float => max(0.0, round($base * (1 + $swing * (Day::activity($t) - 1) + 0.08 * Noise::at($seed, $t, 180)), $digits));
+        return static fn(int $t): float => max(0.0, round($base * (1 + $swing * (Day::activity($t) - 1) + 0.08 * Noise::at($seed, $t, 180)), $digits));
     }
 
     private function share(int $seed, float $base): \Closure
     {
-        return static fn (int $t): float => round(max(0.0, min(1.0, $base * Day::activity($t) + 0.05 * Noise::at($seed, $t, 120))), 3);
+        return static fn(int $t): float => round(max(0.0, min(1.0, $base * Day::activity($t) + 0.05 * Noise::at($seed, $t, 120))), 3);
     }
 
     /** @param array{array<string, string>, \Closure} ...$series */
     private function gauge(string $name, string $unit, string $help, array ...$series): MetricFamily
     {
-        return new MetricFamily($name, 'gauge', $unit, $help, array_map(static fn (array $one): Signal => new Signal('', $one[0], $one[1]), array_values($series)));
+        return new MetricFamily($name, 'gauge', $unit, $help, array_map(static fn(array $one): Signal => new Signal('', $one[0], $one[1]), array_values($series)));
     }
 
     /** @param array{array<string, string>, \Closure} ...$series */
     private function counter(string $name, string $unit, string $help, array ...$series): MetricFamily
     {
-        return new MetricFamily($name, 'counter', $unit, $help, array_map(static fn (array $one): Signal => new Signal('_total', $one[0], $one[1]), array_values($series)));
+        return new MetricFamily($name, 'counter', $unit, $help, array_map(static fn(array $one): Signal => new Signal('_total', $one[0], $one[1]), array_values($series)));
     }
 
     /** @param array<string, string> $labels */
     private function info(string $name, array $labels): MetricFamily
     {
-        return new MetricFamily($name, 'info', '', 'What it is', [new Signal('_info', $labels, static fn (): float => 1.0)]);
+        return new MetricFamily($name, 'info', '', 'What it is', [new Signal('_info', $labels, static fn(): float => 1.0)]);
     }
 
     private function seedOf(string $name): int

@@ -8,7 +8,7 @@ namespace Olivine\Standin\Fleet;
 final readonly class Signal
 {
     /**
-     * @param array<string, string>   $labels
+     * @param array<string, string>        $labels
      * @param \Closure(int, Breaks): float $value
      */
     public function __construct(public string $suffix, public array $labels, public \Closure $value)

@@ -46,7 +46,7 @@ final readonly class Letters
                 $letters[] = $letter;
             }
         }
-        usort($letters, static fn (array $a, array $b): int => $b['at'] <=> $a['at']);
+        usort($letters, static fn(array $a, array $b): int => $b['at'] <=> $a['at']);
 
         return $letters;
     }

@@ -26,7 +26,7 @@ final class SmtpServer
             $sender = '';
             $recipients = [];
             $inData = false;
-            $say = static fn (string $line): bool => $connection->write($line . "\r\n");
+            $say = static fn(string $line): bool => $connection->write($line . "\r\n");
             $say($this->away ? '421 mailbox.saltmarsh.example is away, try later' : '220 mailbox.saltmarsh.example ready');
             if ($this->away) {
                 $connection->end();

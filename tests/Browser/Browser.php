@@ -84,7 +84,7 @@ final class Browser
 
     public function waitForText(string $text, int $seconds = 15): void
     {
-        $this->driver->wait($seconds, 150)->until(fn (): bool => str_contains($this->text(), $text), "The page never said \"{$text}\"; it says: " . mb_substr($this->text(), 0, 1500));
+        $this->driver->wait($seconds, 150)->until(fn(): bool => str_contains($this->text(), $text), "The page never said \"{$text}\"; it says: " . mb_substr($this->text(), 0, 1500));
     }
 
     public function text(): string
@@ -106,7 +106,7 @@ final class Browser
         $findings = [];
         foreach ($violations as $violation) {
             if (in_array($violation['impact'], ['serious', 'critical'], true)) {
-                $findings[] = $violation['id'] . ': ' . implode(' | ', array_map(static fn (array $node): string => mb_substr($node['html'], 0, 160), array_slice($violation['nodes'], 0, 4)));
+                $findings[] = $violation['id'] . ': ' . implode(' | ', array_map(static fn(array $node): string => mb_substr($node['html'], 0, 160), array_slice($violation['nodes'], 0, 4)));
             }
         }
 

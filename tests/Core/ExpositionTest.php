@@ -70,7 +70,7 @@ final class ExpositionTest extends TestCase
     public function testReadsTheOlderForm(): void
     {
         $read = TextReader::read("# a free remark\n#TYPE\n# TYPE  rpc untyped\n# HELP rpc says \"so\\n\"\nrpc { a = \"1\" , b=\"\\\\x\", }  2.5   1395066363000\n\n# TYPE up counter\nup_total 3\nup 4\r\n\t ok\t1\n", Form::Plain004);
-        self::assertSame(['rpc', 'up_total', 'up', 'ok'], array_map(static fn (Sample $sample): string => $sample->name, $read->samples));
+        self::assertSame(['rpc', 'up_total', 'up', 'ok'], array_map(static fn(Sample $sample): string => $sample->name, $read->samples));
         self::assertSame(['a' => '1', 'b' => '\\x'], $read->samples[0]->labels->labels);
         self::assertSame(1_395_066_363_000, $read->samples[0]->atMs);
         self::assertSame(MetricType::Unknown, $read->families['rpc']->type);
@@ -129,12 +129,12 @@ final class ExpositionTest extends TestCase
             for ($i = mt_rand(1, 40); $i > 0; --$i) {
                 $shape[] = sprintf('m%d{host="web-%d",path="/a b"}', $i, mt_rand(1, 3));
             }
-            $write = static fn (): string => "# TYPE x gauge\nx 1\n" . implode('', array_map(static fn (string $key): string => $key . ' ' . ['NaN', '+Inf', '-0', (string) mt_rand(), mt_rand() / 997 . 'e-3', '.5'][mt_rand(0, 5)] . "\n", $shape)) . "# EOF\n";
+            $write = static fn(): string => "# TYPE x gauge\nx 1\n" . implode('', array_map(static fn(string $key): string => $key . ' ' . ['NaN', '+Inf', '-0', (string) mt_rand(), mt_rand() / 997 . 'e-3', '.5'][mt_rand(0, 5)] . "\n", $shape)) . "# EOF\n";
             $first = $write();
             $layout = Layout::of($first, TextReader::read($first, Form::OpenMetrics));
             self::assertNotNull($layout);
             $next = $write();
-            $whole = array_map(static fn (Sample $sample): float => $sample->value, TextReader::read($next, Form::OpenMetrics)->samples);
+            $whole = array_map(static fn(Sample $sample): float => $sample->value, TextReader::read($next, Form::OpenMetrics)->samples);
             $steady = $layout->values($next);
             self::assertNotNull($steady);
             self::assertSame(bin2hex(pack('e*', ...$whole)), bin2hex(pack('e*', ...$steady)));

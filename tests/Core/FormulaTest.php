@@ -171,7 +171,7 @@ final class FormulaTest extends TestCase
     {
         mt_srand(4);
         $parsed = 0;
-        $pieces = array_merge(...array_map(static fn (array $case): array => preg_split('~(?<=\W)|(?=\W)~', $case[0]) ?: [], iterator_to_array(self::printed(), false)));
+        $pieces = array_merge(...array_map(static fn(array $case): array => preg_split('~(?<=\W)|(?=\W)~', $case[0]) ?: [], iterator_to_array(self::printed(), false)));
         for ($i = 0; $i < 6_000; ++$i) {
             $text = '';
             for ($n = mt_rand(1, 14); $n > 0; --$n) {

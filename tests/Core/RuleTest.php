@@ -72,11 +72,11 @@ final class RuleTest extends TestCase
     /** @return iterable<string, array{\Closure(): Threshold, string}> */
     public static function badRules(): iterable
     {
-        yield 'clears beyond the limit' => [static fn (): Threshold => new Threshold(Severity::Major, Direction::Above, 400, 0, 500, 0, 60_000), 'clearLimit'];
-        yield 'worse that is not worse' => [static fn (): Threshold => new Threshold(Severity::Major, Direction::Above, 400, 0, 400, 0, 60_000, null, 500, Severity::Minor), 'worseSeverity'];
-        yield 'worse on the wrong side' => [static fn (): Threshold => new Threshold(Severity::Major, Direction::Above, 400, 0, 400, 0, 60_000, null, 300, Severity::Critical), 'worseLimit'];
-        yield 'a limit of infinity' => [static fn (): Threshold => new Threshold(Severity::Major, Direction::Above, INF, 0, 400, 0, 60_000), 'limit'];
-        yield 'a hold of a year' => [static fn (): Threshold => new Threshold(Severity::Major, Direction::Above, 400, 31_536_000_000, 400, 0, 60_000), 'holdSeconds'];
+        yield 'clears beyond the limit' => [static fn(): Threshold => new Threshold(Severity::Major, Direction::Above, 400, 0, 500, 0, 60_000), 'clearLimit'];
+        yield 'worse that is not worse' => [static fn(): Threshold => new Threshold(Severity::Major, Direction::Above, 400, 0, 400, 0, 60_000, null, 500, Severity::Minor), 'worseSeverity'];
+        yield 'worse on the wrong side' => [static fn(): Threshold => new Threshold(Severity::Major, Direction::Above, 400, 0, 400, 0, 60_000, null, 300, Severity::Critical), 'worseLimit'];
+        yield 'a limit of infinity' => [static fn(): Threshold => new Threshold(Severity::Major, Direction::Above, INF, 0, 400, 0, 60_000), 'limit'];
+        yield 'a hold of a year' => [static fn(): Threshold => new Threshold(Severity::Major, Direction::Above, 400, 31_536_000_000, 400, 0, 60_000), 'holdSeconds'];
     }
 
     /** @param \Closure(): Threshold $make */
@@ -120,14 +120,14 @@ final class RuleTest extends TestCase
         }
         self::assertGreaterThan(20, count($whole->transitions));
         self::assertSame(self::words($whole), self::words(new Outcome($alerts, $transitions)));
-        self::assertEquals(array_map(static fn ($alert) => $alert->state, $whole->alerts), array_map(static fn ($alert) => $alert->state, $alerts));
+        self::assertEquals(array_map(static fn($alert) => $alert->state, $whole->alerts), array_map(static fn($alert) => $alert->state, $alerts));
         self::assertSame(Phase::Blind, $alerts['broker="west"']->state->phase);
     }
 
     /** @return list<string> */
     private static function words(Outcome $outcome): array
     {
-        $words = array_map(static fn (AlertTransition $one): string => sprintf('%012d %s %s>%s %s', $one->transition->atMs, $one->labels->key(), $one->transition->from->value, $one->transition->to->value, json_encode($one->transition->value)), $outcome->transitions);
+        $words = array_map(static fn(AlertTransition $one): string => sprintf('%012d %s %s>%s %s', $one->transition->atMs, $one->labels->key(), $one->transition->from->value, $one->transition->to->value, json_encode($one->transition->value)), $outcome->transitions);
         sort($words);
 
         return $words;

@@ -19,14 +19,14 @@ final class SeriesTest extends TestCase
         mt_srand(3);
         $absent = ScrapeValues::absent();
         $kinds = [
-            'counts' => static fn (int $i): float => (float) ($i * 7 + mt_rand(0, 5)),
-            'huge counters' => static fn (int $i): float => 9.0e15 + $i * 2,
-            'shares' => static fn (): float => mt_rand(0, 10_000) / 10_000,
-            'floats' => static fn (): float => mt_rand() / mt_getrandmax() * 10 ** mt_rand(-20, 20),
-            'with ends' => static fn (int $i): float => $i % 5 === 0 ? $absent : (float) $i,
-            'specials' => static fn (): float => [NAN, INF, -INF, -0.0, 0.0, PHP_FLOAT_MIN, PHP_FLOAT_MAX, 0.1 + 0.2][mt_rand(0, 7)],
-            'constant' => static fn (): float => 42.5,
-            'any bits' => static fn (): float => unpack('e', random_bytes(8))[1],
+            'counts' => static fn(int $i): float => (float) ($i * 7 + mt_rand(0, 5)),
+            'huge counters' => static fn(int $i): float => 9.0e15 + $i * 2,
+            'shares' => static fn(): float => mt_rand(0, 10_000) / 10_000,
+            'floats' => static fn(): float => mt_rand() / mt_getrandmax() * 10 ** mt_rand(-20, 20),
+            'with ends' => static fn(int $i): float => $i % 5 === 0 ? $absent : (float) $i,
+            'specials' => static fn(): float => [NAN, INF, -INF, -0.0, 0.0, PHP_FLOAT_MIN, PHP_FLOAT_MAX, 0.1 + 0.2][mt_rand(0, 7)],
+            'constant' => static fn(): float => 42.5,
+            'any bits' => static fn(): float => unpack('e', random_bytes(8))[1],
         ];
         foreach ($kinds as $name => $value) {
             foreach ([1, 2, 3, 240, 961] as $count) {
@@ -38,7 +38,7 @@ final class SeriesTest extends TestCase
 
     public function testTimesComeBackAndSteadyOnesTakeAlmostNothing(): void
     {
-        $jittered = array_map(static fn (int $i): int => 1_795_000_000_000 + $i * 15_000 + $i * 37 % 11, range(0, 959));
+        $jittered = array_map(static fn(int $i): int => 1_795_000_000_000 + $i * 15_000 + $i * 37 % 11, range(0, 959));
         self::assertSame($jittered, BlockCodec::unpackTimes(BlockCodec::packTimes($jittered)));
         self::assertLessThan(60, strlen(BlockCodec::packTimes(range(0, 960 * 15_000, 15_000))));
         self::assertSame([5], BlockCodec::unpackTimes(BlockCodec::packTimes([5])));
@@ -46,7 +46,7 @@ final class SeriesTest extends TestCase
 
     public function testDecimalsPackTight(): void
     {
-        $values = array_map(static fn (int $i): float => 0.2 + ($i * 7919 % 100) / 10_000, range(0, 959));
+        $values = array_map(static fn(int $i): float => 0.2 + ($i * 7919 % 100) / 10_000, range(0, 959));
         self::assertLessThan(1.5, strlen(BlockCodec::pack($values)) / 960, 'bytes a reading');
     }
 

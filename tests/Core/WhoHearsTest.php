@@ -15,7 +15,7 @@ final class WhoHearsTest extends TestCase
     public function testTheLadderClimbsUntilSomeoneHasIt(): void
     {
         $ladder = new Ladder(10_000, 900_000);
-        $due = static fn (?int $inHand, int $now): array => array_map(static fn (Rung $rung): int => $rung->number, $ladder->due(0, $inHand, $now));
+        $due = static fn(?int $inHand, int $now): array => array_map(static fn(Rung $rung): int => $rung->number, $ladder->due(0, $inHand, $now));
         self::assertSame([], $due(null, 9_999));
         self::assertSame([1], $due(null, 10_000));
         self::assertSame([1, 2], $due(null, 910_000));
@@ -40,7 +40,7 @@ final class WhoHearsTest extends TestCase
             self::assertSame($shift->person, $rotation->at($shift->startMs)->person);
             self::assertSame($shift->person, $rotation->at($shift->endMs - 1)->person);
         }
-        $lengths = array_unique(array_map(static fn ($shift): int => intdiv($shift->endMs - $shift->startMs, 3_600_000), $shifts));
+        $lengths = array_unique(array_map(static fn($shift): int => intdiv($shift->endMs - $shift->startMs, 3_600_000), $shifts));
         sort($lengths);
         self::assertSame([11, 12, 13], $lengths, 'the nights of the clock changes are an hour shorter and longer');
     }

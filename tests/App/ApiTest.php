@@ -1,0 +1,135 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Tests\App;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+
+/** The API over real HTTP: who may do what, what hostile input meets, and that each change is written down. */
+final class ApiTest extends TestCase
+{
+    private const RULE = [
+        'name' => 'Test rule', 'formula' => 'messaging_queue_depth', 'severity' => 'minor', 'direction' => 'above', 'limit' => 99_999, 'holdSeconds' => 60,
+        'clearLimit' => 99_999, 'clearHoldSeconds' => 60, 'blindAfterSeconds' => 600, 'blindSeverity' => null, 'worseLimit' => null, 'worseSeverity' => null,
+        'service' => 'tickets', 'runbook' => '', 'enabled' => true,
+    ];
+
+    /** @return iterable<string, array{string, string, array<string, mixed>|null, array<string, int>}> what, and the status each role gets */
+    public static function rights(): iterable
+    {
+        yield 'read Watch' => ['GET', '/api/watch', null, ['nobody' => 401, 'viewer' => 200, 'engineer' => 200, 'admin' => 200]];
+        yield 'read a chart' => ['GET', '/api/chart?formula=messaging_queue_depth', null, ['nobody' => 401, 'viewer' => 200]];
+        yield 'replay a rule' => ['POST', '/api/rules/replay', ['hours' => 1] + self::RULE, ['nobody' => 401, 'viewer' => 200]];
+        yield 'write a rule' => ['POST', '/api/rules', ['limit' => 'x'] + self::RULE, ['nobody' => 401, 'viewer' => 403, 'engineer' => 422]];
+        yield 'acknowledge' => ['POST', '/api/incidents/999999/acknowledge', [], ['nobody' => 401, 'viewer' => 403, 'engineer' => 404]];
+        yield 'add a target' => ['POST', '/api/targets', [], ['nobody' => 401, 'viewer' => 403, 'engineer' => 422]];
+        yield 'test a target' => ['POST', '/api/targets/test', [], ['viewer' => 403, 'engineer' => 422]];
+        yield 'add a person' => ['POST', '/api/people', [], ['viewer' => 403, 'engineer' => 403, 'admin' => 422]];
+        yield 'read the changes' => ['GET', '/api/audit', null, ['viewer' => 403, 'engineer' => 403, 'admin' => 200]];
+    }
+
+    /**
+     * @param array<string, mixed>|null $body
+     * @param array<string, int>        $statuses
+     */
+    #[DataProvider('rights')]
+    public function testRolesAreHeldAtTheApi(string $method, string $path, ?array $body, array $statuses): void
+    {
+        foreach ($statuses as $who => $status) {
+            self::assertSame($status, $this->as($who)->send($method, $path, $body)[0], "{$who}: {$method} {$path}");
+        }
+    }
+
+    public function testAForeignPageCannotActThroughASignedInBrowser(): void
+    {
+        $client = $this->as('engineer');
+        self::assertSame(403, $client->send('POST', '/api/incidents/1/acknowledge', [], ['Origin' => 'https://evil.example'])[0]);
+        self::assertSame(403, $client->send('POST', '/api/incidents/1/acknowledge', [], ['Sec-Fetch-Site' => 'cross-site'])[0]);
+        self::assertSame(403, $client->send('POST', '/api/incidents/1/acknowledge', null, ['Content-Type' => 'application/x-www-form-urlencoded'])[0]);
+    }
+
+    public function testSigningInChangesTheSessionAndIsThrottled(): void
+    {
+        $guest = new Client(null);
+        $guest->send('GET', '/api/session');
+        $first = $guest->cookie();
+        $guest->send('POST', '/api/session', ['email' => 'viewer@saltmarsh.example', 'password' => 'salt-and-marsh']);
+        self::assertNotSame('', $guest->cookie());
+        self::assertNotSame($first, $guest->cookie(), 'a session from before does not become the signed-in one');
+        $statuses = [];
+        for ($i = 0; $i < 7; ++$i) {
+            $statuses[] = (new Client(null))->send('POST', '/api/session', ['email' => 'nobody-' . getmypid() . '@saltmarsh.example', 'password' => "wrong {$i}"])[0];
+        }
+        self::assertSame([401, 429], [$statuses[0], $statuses[6]]);
+    }
+
+    /** @return iterable<string, array{array<string, mixed>, string}> a change to a good rule, and the field that must be named */
+    public static function badRules(): iterable
+    {
+        yield 'a misspelt metric' => [['formula' => 'messaging_queue_dept'], 'formula'];
+        yield 'a formula that is a list' => [['formula' => ['x']], 'formula'];
+        yield 'a huge formula' => [['formula' => str_repeat('a', 100_000)], 'formula'];
+        yield 'an empty name' => [['name' => '  '], 'name'];
+        yield 'a name with a null byte' => [['name' => "a\0b"], 'name'];
+        yield 'a severity of our own making' => [['severity' => 'awful'], 'severity'];
+        yield 'a limit that is a text' => [['limit' => '400'], 'limit'];
+        yield 'a negative hold' => [['holdSeconds' => -1], 'holdSeconds'];
+        yield 'clearing past the limit' => [['limit' => 10, 'clearLimit' => 20], 'clearLimit'];
+        yield 'a worse step without severity' => [['worseLimit' => 100_000], 'worseLimit'];
+        yield 'a runbook that runs' => [['runbook' => 'javascript:alert(1)'], 'runbook'];
+    }
+
+    /** @param array<string, mixed> $change */
+    #[DataProvider('badRules')]
+    public function testABadRuleIsRefusedAndItsFieldNamed(array $change, string $field): void
+    {
+        [$status, $problem] = $this->as('engineer')->send('POST', '/api/rules', $change + self::RULE);
+        self::assertSame([422, $field], [$status, $problem['field'] ?? null], json_encode($problem, JSON_THROW_ON_ERROR));
+        self::assertStringNotContainsString('Exception', (string) $problem['title']);
+    }
+
+    public function testARuleIsAddedChangedOnceAndRemovedAndAllOfItIsWrittenDown(): void
+    {
+        $client = $this->as('engineer');
+        $name = 'Audited ' . bin2hex(random_bytes(4));
+        [$status, $rule] = $client->send('POST', '/api/rules', ['name' => $name] + self::RULE);
+        self::assertSame(201, $status);
+        self::assertSame(422, $client->send('POST', '/api/rules', ['name' => $name] + self::RULE)[0], 'a name is given once');
+        [$status, $changed] = $client->send('PUT', "/api/rules/{$rule['id']}", ['limit' => 100_000] + $rule);
+        self::assertSame([200, $rule['version'] + 1], [$status, $changed['version']]);
+        self::assertSame(409, $client->send('PUT', "/api/rules/{$rule['id']}", ['limit' => 5] + $rule)[0], 'from an old reading of it');
+        self::assertSame(204, $client->send('DELETE', "/api/rules/{$rule['id']}")[0]);
+        $entries = array_values(array_filter($this->as('admin')->send('GET', '/api/audit')[1], static fn(array $entry): bool => $entry['subject'] === "rule {$name}"));
+        self::assertSame(['removed', 'changed', 'added'], array_column($entries, 'action'));
+        self::assertSame([99_999, 100_000], [$entries[1]['before']['limit'], $entries[1]['after']['limit']]);
+        self::assertSame('Ines Duarte', $entries[1]['person']);
+    }
+
+    public function testAFormulasFaultPointsAtItsPlace(): void
+    {
+        [$status, $problem] = $this->as('viewer')->send('GET', '/api/chart?formula=' . rawurlencode('sum(messaging_queue_dept)'));
+        self::assertSame([422, 'formula', 4, 20, 'messaging_queue_depth'], [$status, $problem['field'], $problem['offset'], $problem['length'], $problem['suggestion']]);
+    }
+
+    public function testATargetIsTestedBeforeItIsSavedAndTheReasonIsPlain(): void
+    {
+        $client = $this->as('engineer');
+        $test = static fn(string $url): array => $client->send('POST', '/api/targets/test', ['name' => 'probe', 'url' => $url])[1];
+        $good = $test('http://127.0.0.1:' . Instance::port(5) . '/metrics');
+        self::assertTrue($good['ok'], json_encode($good, JSON_THROW_ON_ERROR));
+        self::assertGreaterThan(40, $good['series'], 'this machine tells of itself');
+        self::assertStringContainsString('connection refused', $test('http://127.0.0.1:9/metrics')['message']);
+        self::assertStringContainsString('status 404', $test('http://127.0.0.1:' . Instance::port(5) . '/nothing')['message']);
+        self::assertStringContainsString('Line 1', $test(Instance::web() . '/')['message']);
+        self::assertSame('url', $client->send('POST', '/api/targets/test', ['name' => 'probe', 'url' => 'file:///etc/passwd'])[1]['field']);
+    }
+
+    private function as(string $who): Client
+    {
+        static $clients = [];
+
+        return $clients[$who] ??= new Client(['nobody' => null, 'viewer' => 'viewer@saltmarsh.example', 'engineer' => 'ines@saltmarsh.example', 'admin' => 'admin@saltmarsh.example'][$who]);
+    }
+}

@@ -1,0 +1,53 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Tests\App;
+
+use Symfony\Component\HttpClient\HttpClient;
+use Symfony\Contracts\HttpClient\HttpClientInterface;
+
+/** Speaks to the API as one person, with that person's cookie. */
+final class Client
+{
+    private readonly HttpClientInterface $http;
+    private string $cookie = '';
+
+    public function __construct(?string $email, string $password = 'salt-and-marsh')
+    {
+        $this->http = HttpClient::create(['base_uri' => Instance::web(), 'timeout' => 30, 'max_redirects' => 0]);
+        if ($email !== null) {
+            [$status] = $this->send('POST', '/api/session', ['email' => $email, 'password' => $password]);
+            if ($status !== 200) {
+                throw new \RuntimeException("{$email} could not sign in: {$status}");
+            }
+        }
+    }
+
+    /**
+     * @param array<string, mixed>|null $body
+     * @param array<string, string>     $headers
+     *
+     * @return array{int, array<array-key, mixed>, string} status, JSON, text
+     */
+    public function send(string $method, string $path, ?array $body = null, array $headers = []): array
+    {
+        $response = $this->http->request($method, $path, [
+            'headers' => $headers + ['Cookie' => $this->cookie] + ($body === null ? [] : ['Content-Type' => 'application/json']),
+            'body' => $body === null ? '' : json_encode($body, JSON_THROW_ON_ERROR),
+        ]);
+        $status = $response->getStatusCode();
+        foreach ($response->getHeaders(false)['set-cookie'] ?? [] as $cookie) {
+            $this->cookie = explode(';', $cookie)[0];
+        }
+        $text = $response->getContent(false);
+        $data = json_decode($text, true);
+
+        return [$status, is_array($data) ? $data : [], $text];
+    }
+
+    public function cookie(): string
+    {
+        return $this->cookie;
+    }
+}

@@ -1,0 +1,116 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Tests\App;
+
+use Doctrine\DBAL\Connection;
+use Olivine\App\Kernel;
+use Olivine\App\Platform\Database;
+use Symfony\Component\DependencyInjection\ContainerInterface;
+use Symfony\Component\Process\Process;
+
+/** The running test instance: its kernel, its database, its addresses. Started by tests/run.php. */
+final class Instance
+{
+    private static ?Kernel $kernel = null;
+    /** @var list<Connection> */
+    private static array $connections = [];
+
+    public static function kernel(): Kernel
+    {
+        if (self::$kernel === null) {
+            require_once dirname(__DIR__, 2) . '/config/bootstrap.php';
+            self::$kernel = new Kernel('prod', false);
+            self::$kernel->boot();
+        }
+
+        return self::$kernel;
+    }
+
+    public static function container(): ContainerInterface
+    {
+        return self::kernel()->getContainer();
+    }
+
+    /** A connection of its own to the instance's database. */
+    public static function connect(): Connection
+    {
+        self::kernel();
+        $parameters = (new \Doctrine\DBAL\Tools\DsnParser(['mysql' => 'pdo_mysql']))->parse((string) $_SERVER['DATABASE_URL']);
+
+        return self::$connections[] = \Doctrine\DBAL\DriverManager::getConnection($parameters);
+    }
+
+    /** An empty database beside the instance's, with the same tables: for tests of the store alone. */
+    public static function emptyDatabase(string $name): Database
+    {
+        $connection = self::connect();
+        $connection->executeStatement("DROP DATABASE IF EXISTS olivine_{$name}");
+        $connection->executeStatement("CREATE DATABASE olivine_{$name} CHARACTER SET utf8mb4");
+        $connection->executeStatement("USE olivine_{$name}");
+        foreach (explode(";\n", (string) file_get_contents(dirname(__DIR__, 2) . '/migrations/first_tables.sql')) as $statement) {
+            trim($statement) === '' || $connection->executeStatement($statement);
+        }
+
+        return new Database($connection);
+    }
+
+    public static function port(int $offset): int
+    {
+        self::kernel();
+
+        return (int) $_SERVER['OLIVINE_PORT'] + $offset;
+    }
+
+    public static function web(): string
+    {
+        return 'http://127.0.0.1:' . self::port(0);
+    }
+
+    public static function fleet(string $path, string $kind, string $target): void
+    {
+        $context = stream_context_create(['http' => ['method' => 'POST', 'header' => 'Content-Type: application/x-www-form-urlencoded', 'content' => http_build_query(['kind' => $kind, 'target' => $target]), 'follow_location' => 0, 'ignore_errors' => true]]);
+        file_get_contents('http://127.0.0.1:' . self::port(2) . $path, false, $context);
+    }
+
+    /** @return list<array{messageId: string, subject: string, to: list<string>, arrivals: int, data: string, at: int}> newest first */
+    public static function letters(): array
+    {
+        return json_decode((string) file_get_contents('http://127.0.0.1:' . self::port(3) . '/api/letters'), true, 16, JSON_THROW_ON_ERROR);
+    }
+
+    /** Waits until it holds. */
+    public static function eventually(callable $holds, float $seconds, string $what): void
+    {
+        $until = microtime(true) + $seconds;
+        while (!self::tried($holds)) {
+            if (microtime(true) > $until) {
+                throw new \RuntimeException("Not within {$seconds} s: {$what}");
+            }
+            usleep(200_000);
+        }
+    }
+
+    public static function console(string ...$arguments): Process
+    {
+        $process = new Process([PHP_BINARY, 'bin/console', ...$arguments], dirname(__DIR__, 2), null, null, 60.0);
+        $process->run();
+
+        return $process;
+    }
+
+    private static function tried(callable $holds): bool
+    {
+        try {
+            return (bool) $holds();
+        } catch (\Doctrine\DBAL\Exception) {
+            // The server was away: the next try connects anew.
+            foreach (self::$connections as $connection) {
+                $connection->close();
+            }
+
+            return false;
+        }
+    }
+}

@@ -1,0 +1,191 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Tests\Browser;
+
+use Facebook\WebDriver\WebDriverBy;
+use Facebook\WebDriver\WebDriverKeys;
+use Olivine\Tests\App\Instance;
+use PHPUnit\Framework\TestCase;
+
+/** The main ways through the interface, in a real browser on the running instance. */
+final class JourneyTest extends TestCase
+{
+    private static Browser $browser;
+
+    public static function setUpBeforeClass(): void
+    {
+        self::$browser = new Browser(Instance::web());
+    }
+
+    public static function tearDownAfterClass(): void
+    {
+        self::$browser->close();
+    }
+
+    public function testSignsInAndReadsWatch(): void
+    {
+        $browser = self::$browser;
+        $browser->go('/');
+        $browser->find('input[name=email]')->sendKeys('ines@saltmarsh.example');
+        $browser->find('input[name=password]')->sendKeys('not the password');
+        self::assertSame([], $browser->accessibilityFindings());
+        $browser->find('button[type=submit]')->click();
+        $browser->waitForText('Address or password is wrong');
+        $browser->signIn('ines@saltmarsh.example', 'salt-and-marsh');
+        $browser->waitForText('targets report on time');
+        $browser->waitForText('on call until');
+        self::assertSame([], $browser->accessibilityFindings());
+        self::assertSame([], array_filter($browser->consoleErrors(), static fn(string $error): bool => !str_contains($error, '401')));
+
+        $browser->go('/');
+        $paint = (float) $browser->driver->executeScript("return performance.getEntriesByName('first-contentful-paint')[0]?.startTime ?? 99999");
+        $scripts = (int) $browser->driver->executeScript("return performance.getEntriesByType('resource').filter((one) => one.name.endsWith('.js')).reduce((sum, one) => sum + one.encodedBodySize, 0)");
+        fwrite(STDERR, sprintf("\nweb.first_paint: %d ms\nweb.js_gz: %d kB\n", $paint, $scripts / 1000));
+        self::assertLessThan(1_000, $paint);
+        self::assertLessThan(220_000, $scripts);
+    }
+
+    /** @depends testSignsInAndReadsWatch */
+    public function testFindsAMetricAndWritesARuleFromItsChart(): void
+    {
+        $browser = self::$browser;
+        $browser->go('/metrics?span=6h');
+        $browser->find('input[type=search]')->sendKeys('replication lag');
+        $browser->find('button[title*="Behind the primary"]')->click();
+        $browser->waitForText('db_replication_lag_seconds');
+        $browser->waitForText('tickets-db');
+        $browser->find('.uplot canvas');
+        self::assertSame([], $browser->accessibilityFindings());
+        self::assertStringContainsString('formula=db_replication_lag_seconds', $browser->driver->getCurrentURL());
+
+        $formula = $browser->find('input[aria-label=Formula]');
+        $formula->sendKeys([WebDriverKeys::END, 'x', WebDriverKeys::ENTER]);
+        $browser->waitForText('did you mean db_replication_lag_seconds?');
+        $browser->press('Use it');
+        $browser->waitForText('tickets-db');
+
+        $browser->press('Write a rule from this');
+        $browser->waitForText('What it would have raised');
+        $name = $browser->find('input[name=name]');
+        $name->clear();
+        $name->sendKeys([[WebDriverKeys::CONTROL, 'a'], 'Lag of a database']);
+        self::assertSame([], $browser->accessibilityFindings());
+        $browser->press('Put into service');
+        $browser->waitForText('in service');
+        $browser->go('/rules');
+        $browser->waitForText('Lag of a database');
+        self::assertSame([], $browser->accessibilityFindings());
+        $browser->press('Lag of a database');
+        $browser->press('Remove');
+        $browser->waitForText('Removed “Lag of a database”');
+    }
+
+    /** @depends testSignsInAndReadsWatch */
+    public function testABrokenQueueBecomesAnIncidentAMailAndAnAcknowledgement(): void
+    {
+        $browser = self::$browser;
+        $known = array_column(Instance::letters(), 'messageId');
+        $control = 'http://127.0.0.1:' . Instance::port(2) . '/';
+        $browser->go($control);
+        $browser->find('#break')->click();
+        $browser->waitForText('Mend: A queue backs up on broker-north');
+        $broken = microtime(true);
+
+        $letter = null;
+        Instance::eventually(static function () use ($known, &$letter): bool {
+            foreach (Instance::letters() as $one) {
+                if (!in_array($one['messageId'], $known, true) && str_contains($one['subject'], 'Boarding queue on broker-north')) {
+                    $letter = $one;
+                }
+            }
+
+            return $letter !== null;
+        }, 170, 'the mail arrives');
+        self::assertNotNull($letter);
+        // interval + window + hold + gather + 2 s
+        $took = microtime(true) - $broken;
+        fwrite(STDERR, sprintf("\nbroken queue to mail: %.1f s of %d s\n", $took, 15 + 60 + 60 + 2 + 2));
+        self::assertLessThan(15 + 60 + 60 + 2 + 2, $took);
+        self::assertMatchesRegularExpression('~^\[(major|critical)\] Boarding queue on broker-north \(boarding\): [\d,]+, limit above 400, since \d\d:\d\d$~', $letter['subject']);
+
+        $browser->go('/');
+        $browser->waitForText('Boarding queue on broker-north (boarding) has held above 400 for 1 min');
+        $browser->waitForText('told');
+        $browser->find('a[data-incident]');
+        $browser->driver->findElement(WebDriverBy::partialLinkText('Boarding queue on broker-north'))->click();
+        $browser->waitForText('raised as');
+        self::assertSame([], $browser->accessibilityFindings());
+
+        $browser->go('http://127.0.0.1:' . Instance::port(3) . '/');
+        $browser->driver->findElement(WebDriverBy::partialLinkText('Boarding queue on broker-north'))->click();
+        $browser->driver->switchTo()->frame($browser->find('iframe'));
+        self::assertGreaterThan(100, (int) $browser->driver->executeScript("return document.querySelector('img').naturalWidth"), 'the chart is in the mail');
+        $link = (string) $browser->find('a[href*="/act/"]')->getAttribute('href');
+        $browser->driver->switchTo()->defaultContent();
+
+        // A scanner that follows the link changes nothing.
+        self::assertStringContainsString('Acknowledge', (string) file_get_contents($link));
+        $browser->go($link);
+        $browser->waitForText('You are');
+        $browser->resize(390, 780);
+        self::assertSame([], $browser->accessibilityFindings());
+        $browser->find('#acknowledge')->click();
+        $browser->find('#done');
+        $browser->waitForText('has it.');
+        $browser->go('/');
+        $browser->waitForText('has it');
+        self::assertSame([], $browser->accessibilityFindings());
+        self::assertLessThanOrEqual(390, (int) $browser->driver->executeScript('return document.documentElement.scrollWidth'), 'nothing sticks out on a phone');
+        $browser->resize(1280, 800);
+
+        Instance::fleet('/heal', 'queue', 'broker-north');
+        Instance::eventually(static function () use ($known): bool {
+            foreach (Instance::letters() as $one) {
+                if (!in_array($one['messageId'], $known, true) && str_starts_with($one['subject'], '[cleared] Boarding queue on broker-north')) {
+                    return true;
+                }
+            }
+
+            return false;
+        }, 300, 'the recovery is told');
+    }
+
+    /** @depends testSignsInAndReadsWatch */
+    public function testTestsAndAddsATarget(): void
+    {
+        $browser = self::$browser;
+        $browser->go('/fleet');
+        $browser->waitForText('broker-north');
+        self::assertSame([], $browser->accessibilityFindings());
+        $browser->press('Add a target');
+        $browser->find('input[name=url]')->sendKeys('http://127.0.0.1:9/metrics');
+        $browser->press('Test');
+        $browser->waitForText('connection refused');
+        $url = $browser->find('input[name=url]');
+        $url->sendKeys([[WebDriverKeys::CONTROL, 'a'], 'http://127.0.0.1:' . Instance::port(5) . '/metrics']);
+        $browser->press('Test');
+        $browser->waitForText('It answered in');
+        $browser->find('input[name=name]')->sendKeys('second look');
+        self::assertSame([], $browser->accessibilityFindings());
+        $browser->press('Add');
+        $browser->waitForText('second look is scraped every 15 s');
+        $browser->go('/fleet?find=second');
+        $browser->waitForText('s ago', 40);
+    }
+
+    /** @depends testSignsInAndReadsWatch */
+    public function testTheDarkThemeHasContrastToo(): void
+    {
+        $browser = self::$browser;
+        $browser->driver->executeScript("localStorage.setItem('theme', 'dark')");
+        foreach (['/', '/metrics', '/rules/1', '/fleet', '/setup'] as $path) {
+            $browser->go($path);
+            $browser->find('h1');
+            usleep(700_000);
+            self::assertSame([], $browser->accessibilityFindings(), $path);
+        }
+        $browser->driver->executeScript("localStorage.removeItem('theme')");
+    }
+}
