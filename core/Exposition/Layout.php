@@ -18,44 +18,43 @@ namespace Olivine\Core\Exposition;
  */
 final readonly class Layout
 {
-    private const LINES = '~^(.*) (.*)$~m';
+    private const LAST_WORD = '~ [^ \n]+$~m';
+    private const LAST_WORD_ALONE = '~ \K[^ \n]+$~m';
 
     /**
-     * @param list<string>       $shapes
-     * @param array<int, string> $fixed  line index → last word of a line that is no sample
-     * @param list<int>          $taken  line index of each sample, in the order of the text
+     * @param string             $shape   the text without the last word of each line
+     * @param array<int, string> $fixed   line index → last word of a line that is no sample
+     * @param int                $samples how many lines are samples
      */
     private function __construct(
-        private array $shapes,
+        private string $shape,
         private array $fixed,
-        private array $taken,
+        private int $samples,
     ) {
     }
 
     /** @return self|null null where the text cannot have a steady shape */
     public static function of(string $text, Exposition $read): ?self
     {
-        if (preg_match_all(self::LINES, $text, $part) === false || strpbrk($text, "\t\r\v\f") !== false) {
-            return null;
-        }
-        if (count($part[0]) !== substr_count($text, "\n") + (str_ends_with($text, "\n") ? 0 : 1)) {
+        $lines = explode("\n", str_ends_with($text, "\n") ? substr($text, 0, -1) : $text);
+        if (preg_match_all(self::LAST_WORD_ALONE, $text, $words) !== count($lines) || self::hasOddBlanks($text)) {
             return null;
         }
         $fixed = [];
-        $taken = [];
-        foreach ($part[1] as $i => $shape) {
-            if ($shape[0] === '#') {
-                $fixed[$i] = $part[2][$i];
+        $samples = 0;
+        foreach ($lines as $i => $line) {
+            $word = $words[0][$i];
+            if ($line[0] === '#') {
+                $fixed[$i] = $word;
                 continue;
             }
-            $sample = $read->samples[count($taken)] ?? null;
-            if ($sample === null || $sample->atMs !== null || str_contains($shape, '} # ') || TextReader::number($part[2][$i]) === null) {
+            $sample = $read->samples[$samples++] ?? null;
+            if ($sample === null || $sample->atMs !== null || str_contains($line, ' # {') || TextReader::number($word) === null) {
                 return null;
             }
-            $taken[] = $i;
         }
 
-        return count($taken) === count($read->samples) ? new self($part[1], $fixed, $taken) : null;
+        return $samples === count($read->samples) ? new self((string) preg_replace(self::LAST_WORD, '', $text), $fixed, $samples) : null;
     }
 
     /**
@@ -63,12 +62,13 @@ final readonly class Layout
      */
     public function values(string $text): ?array
     {
-        if (preg_match_all(self::LINES, $text, $part) !== count($this->shapes) || $part[1] !== $this->shapes || strpbrk($text, "\t\r\v\f") !== false) {
+        if (preg_replace(self::LAST_WORD, '', $text) !== $this->shape || self::hasOddBlanks($text)) {
             return null;
         }
-        $words = $part[2];
+        preg_match_all(self::LAST_WORD_ALONE, $text, $found);
+        $words = $found[0];
         foreach ($this->fixed as $i => $word) {
-            if ($words[$i] !== $word) {
+            if (($words[$i] ?? null) !== $word) {
                 return null;
             }
             unset($words[$i]);
@@ -86,6 +86,12 @@ final readonly class Layout
             }
         }
 
-        return count($values) === count($this->taken) ? $values : null;
+        return count($values) === $this->samples ? $values : null;
+    }
+
+    /** Blanks other than spaces could hide inside a number. */
+    private static function hasOddBlanks(string $text): bool
+    {
+        return strpbrk($text, "\t\r\v\f") !== false;
     }
 }

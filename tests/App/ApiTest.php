@@ -100,7 +100,7 @@ final class ApiTest extends TestCase
         [$status, $changed] = $client->send('PUT', "/api/rules/{$rule['id']}", ['limit' => 100_000] + $rule);
         self::assertSame([200, $rule['version'] + 1], [$status, $changed['version']]);
         self::assertSame(409, $client->send('PUT', "/api/rules/{$rule['id']}", ['limit' => 5] + $rule)[0], 'from an old reading of it');
-        self::assertSame(204, $client->send('DELETE', "/api/rules/{$rule['id']}")[0]);
+        self::assertSame(204, $client->send('DELETE', "/api/rules/{$rule['id']}", [])[0]);
         $entries = array_values(array_filter($this->as('admin')->send('GET', '/api/audit')[1], static fn(array $entry): bool => $entry['subject'] === "rule {$name}"));
         self::assertSame(['removed', 'changed', 'added'], array_column($entries, 'action'));
         self::assertSame([99_999, 100_000], [$entries[1]['before']['limit'], $entries[1]['after']['limit']]);

@@ -30,11 +30,11 @@ final class FaultsTest extends TestCase
 
             return [];
         };
-        foreach (['garbage' => 'Line 1', 'error' => 'status 500', 'down' => ''] as $kind => $reason) {
+        foreach (['garbage' => 'Line 1', 'error' => 'status 500', 'down' => 'closed'] as $kind => $reason) {
             $this->mended('broker-south');
             Instance::fleet('/break', $kind, 'broker-south');
-            Instance::eventually(static fn(): bool => !$status('broker-south')['ok'], 25, "{$kind} is noticed");
-            self::assertStringContainsString($reason, $status('broker-south')['message']);
+            Instance::eventually(static fn(): bool => !$status('broker-south')['ok'] && str_contains($status('broker-south')['message'], $reason), 25, "{$kind} is noticed and said as {$reason}");
+            self::assertFalse($status('broker-south')['ok']);
         }
         $this->mended('broker-south');
         Instance::eventually(static fn(): bool => $status('broker-south')['ok'], 25, 'it comes back');
