@@ -96,7 +96,7 @@ final class BenchCommand extends Command
         mkdir($data, 0o700);
         chown($data, $user);
         (new Process(['mariadb-install-db', '--no-defaults', "--user={$user}", "--datadir={$data}", '--auth-root-authentication-method=socket', '--skip-test-db'], null, null, null, 120))->mustRun();
-        $server = new RunningPart($this->parts->database(), $this->instance, ['PATH' => (string) getenv('PATH'), 'OLIVINE_STATE_DIR' => $this->instance->dir]);
+        $server = new RunningPart($this->parts->database(), $this->instance, ['PATH' => (string) getenv('PATH'), 'OLIVINE_SUPERVISED' => $this->instance->dir]);
         try {
             while (!$server->isReady()) {
                 $server->keepRunning();

@@ -88,7 +88,7 @@ final readonly class Instance
         // nginx and php-fpm write their title over their environment; it names their configuration file.
         $title = (string) @file_get_contents("/proc/{$pid}/cmdline");
 
-        return str_contains("\0{$environment}", "\0OLIVINE_STATE_DIR={$this->dir}\0") || preg_match('~^(?:nginx|php-fpm): master process .*' . preg_quote("{$this->dir}/nginx/", '~') . '~', $title) === 1;
+        return str_contains("\0{$environment}", "\0OLIVINE_SUPERVISED={$this->dir}\0") || preg_match('~^(?:nginx|php-fpm): master process .*' . preg_quote("{$this->dir}/nginx/", '~') . '~', $title) === 1;
     }
 
     /** @return list<int> every process of this instance, whoever started it */

@@ -99,7 +99,7 @@ final class StartCommand extends Command
     private function spawnSupervisor(): void
     {
         $log = "{$this->instance->dir}/log/supervisor.log";
-        $environment = ['OLIVINE_STATE_DIR' => $this->instance->dir, 'OLIVINE_INSTANCE' => basename($this->instance->dir), 'PATH' => (string) getenv('PATH'), 'HOME' => (string) (getenv('HOME') ?: '/root')];
+        $environment = ['OLIVINE_SUPERVISED' => $this->instance->dir, 'OLIVINE_STATE_DIR' => $this->instance->dir, 'OLIVINE_INSTANCE' => basename($this->instance->dir), 'PATH' => (string) getenv('PATH'), 'HOME' => (string) (getenv('HOME') ?: '/root')];
         $process = proc_open(
             ['setsid', '--fork', PHP_BINARY, 'bin/console', 'olivine:supervise'],
             [['file', '/dev/null', 'r'], ['file', $log, 'a'], ['file', $log, 'a']],

@@ -189,6 +189,7 @@ final class Supervisor
             'LANG' => 'C.UTF-8',
             'OLIVINE_INSTANCE' => basename($this->instance->dir),
             'OLIVINE_STATE_DIR' => $this->instance->dir,
+            'OLIVINE_SUPERVISED' => $this->instance->dir,
         ];
     }
 }

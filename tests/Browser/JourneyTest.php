@@ -7,6 +7,7 @@ namespace Olivine\Tests\Browser;
 use Facebook\WebDriver\WebDriverBy;
 use Facebook\WebDriver\WebDriverKeys;
 use Olivine\Tests\App\Instance;
+use PHPUnit\Framework\Attributes\Depends;
 use PHPUnit\Framework\TestCase;
 
 /** The main ways through the interface, in a real browser on the running instance. */
@@ -47,7 +48,7 @@ final class JourneyTest extends TestCase
         self::assertLessThan(220_000, $scripts);
     }
 
-    /** @depends testSignsInAndReadsWatch */
+    #[Depends('testSignsInAndReadsWatch')]
     public function testFindsAMetricAndWritesARuleFromItsChart(): void
     {
         $browser = self::$browser;
@@ -82,7 +83,7 @@ final class JourneyTest extends TestCase
         $browser->waitForText('Removed “Lag of a database”');
     }
 
-    /** @depends testSignsInAndReadsWatch */
+    #[Depends('testSignsInAndReadsWatch')]
     public function testABrokenQueueBecomesAnIncidentAMailAndAnAcknowledgement(): void
     {
         $browser = self::$browser;
@@ -152,7 +153,7 @@ final class JourneyTest extends TestCase
         }, 300, 'the recovery is told');
     }
 
-    /** @depends testSignsInAndReadsWatch */
+    #[Depends('testSignsInAndReadsWatch')]
     public function testTestsAndAddsATarget(): void
     {
         $browser = self::$browser;
@@ -175,7 +176,7 @@ final class JourneyTest extends TestCase
         $browser->waitForText('s ago', 40);
     }
 
-    /** @depends testSignsInAndReadsWatch */
+    #[Depends('testSignsInAndReadsWatch')]
     public function testTheDarkThemeHasContrastToo(): void
     {
         $browser = self::$browser;

@@ -26,6 +26,11 @@ export function TopBar() {
     queries.clear();
     location.assign('/');
   };
+  const initials = person.name
+    .split(' ')
+    .map((word) => word[0])
+    .join('')
+    .slice(0, 2);
   const theme = (name: string) => {
     localStorage.setItem('theme', name);
     if (name === 'system') delete document.documentElement.dataset['theme'];
@@ -53,12 +58,8 @@ export function TopBar() {
             </span>
           )}
           <DropdownMenu.Root>
-            <DropdownMenu.Trigger aria-label={`${person.name}, ${person.role}: your menu`} className="grid size-8 place-items-center rounded-full bg-accent-soft font-semibold">
-              {person.name
-                .split(' ')
-                .map((word) => word[0])
-                .join('')
-                .slice(0, 2)}
+            <DropdownMenu.Trigger aria-label={`${initials}: ${person.name}, ${person.role}, your menu`} className="grid size-8 place-items-center rounded-full bg-accent-soft font-semibold">
+              {initials}
             </DropdownMenu.Trigger>
             <DropdownMenu.Portal>
               <DropdownMenu.Content align="end" sideOffset={6} className="z-30 min-w-52 rounded-xl border border-line bg-sheet p-1.5 shadow-lg">
