@@ -25,7 +25,7 @@ final class DemoRules
             self::rule('Web processors', 'mean(system_cpu_utilization_ratio where service = "tickets", 5m)', Severity::Warning, 0.72, 600, 0.6, 600, 'tickets', 'web-hot'),
             self::rule('Network errors a second', 'rate(system_network_errors_total where direction = "receive", 5m)', Severity::Minor, 0.2, 300, 0.05, 600, '', 'network-flaps'),
             self::rule('Age of the last backup', 'now() - backup_last_success_timestamp_seconds', Severity::Major, 100_800, 0, 100_000, 0, 'platform', 'backup'),
-            self::rule('Target answers', 'olivine_scrape_success', Severity::Minor, 0.5, 45, 0.5, 30, '', 'target-silent', direction: Direction::Below),
+            self::rule('Share of good scrapes', 'olivine_scrape_success', Severity::Minor, 0.5, 45, 0.5, 30, '', 'target-silent', direction: Direction::Below),
             self::rule('Replication lag', 'max(db_replication_lag_seconds, 5m)', Severity::Warning, 0.5, 300, 0.3, 300, '', 'replication'),
         ];
     }

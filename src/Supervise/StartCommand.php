@@ -68,7 +68,7 @@ final class StartCommand extends Command
             foreach ($taken as $name => $number) {
                 $output->writeln("Port {$number} ({$name}) is in use by another program.");
             }
-            $output->writeln(sprintf('Choose another row of ports, for example: bin/olivine %s --port=%d', basename($this->instance->dir) === 'demo' ? 'demo' : 'up', $ports->base + 100));
+            $output->writeln(sprintf('Choose another row of ports, for example: bin/olivine %s --port=%d', $input->getOption('no-standins') ? 'up' : 'demo', $ports->base + 100));
 
             return Command::FAILURE;
         }

@@ -33,11 +33,11 @@ final class FaultsTest extends TestCase
         foreach (['garbage' => 'Line 1', 'error' => 'status 500', 'down' => 'closed'] as $kind => $reason) {
             $this->mended('broker-south');
             Instance::fleet('/break', $kind, 'broker-south');
-            Instance::eventually(static fn(): bool => !$status('broker-south')['ok'] && str_contains($status('broker-south')['message'], $reason), 25, "{$kind} is noticed and said as {$reason}");
+            Instance::eventually(static fn(): bool => !$status('broker-south')['ok'] && str_contains($status('broker-south')['message'], $reason), 50, "{$kind} is noticed and said as {$reason}");
             self::assertFalse($status('broker-south')['ok']);
         }
         $this->mended('broker-south');
-        Instance::eventually(static fn(): bool => $status('broker-south')['ok'], 25, 'it comes back');
+        Instance::eventually(static fn(): bool => $status('broker-south')['ok'], 50, 'it comes back');
     }
 
     /**

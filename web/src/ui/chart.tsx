@@ -127,7 +127,7 @@ export function Chart({ times, series, unit, zone, height, limits = [], bands = 
                 self.ctx.font = `${12 * devicePixelRatio}px "Hanken Grotesk Variable", sans-serif`;
                 self.ctx.textAlign = 'left';
                 self.ctx.textBaseline = 'alphabetic';
-                self.ctx.fillText(limit.words, self.bbox.left + 6 * devicePixelRatio, y + (limit.dashed ? 14 : -5) * devicePixelRatio);
+                self.ctx.fillText(limit.words, self.bbox.left + 6 * devicePixelRatio, y + (limit.dashed && y + 18 * devicePixelRatio < self.bbox.top + self.bbox.height ? 14 : -5) * devicePixelRatio);
                 if (limit.onDrag) {
                   self.ctx.setLineDash([]);
                   self.ctx.beginPath();

@@ -159,7 +159,7 @@ function Row({ incident, now, zone, chosen }: { incident: IncidentRow; now: numb
         </p>
       </div>
       <div className="max-sm:hidden">{incident.spark && <Spark curve={incident.spark} limit={first?.limit} hue={HUES[incident.severity]} />}</div>
-      <div className="w-40 shrink-0 max-sm:w-full">
+      <div className="w-44 shrink-0 max-sm:w-full">
         {incident.status === 'acknowledged' ? (
           <>
             <strong className="font-semibold">{incident.acknowledgedBy}</strong> has it
