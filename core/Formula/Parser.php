@@ -27,7 +27,7 @@ use Olivine\Core\Formula\Node\Unit;
  * From tokens to the tree, by operator strength.
  *
  *     mean(messaging_queue_depth where service = "boarding-gate", 5m)   → OverTime(mean, Select, 300000 ms)
- *     sum(rate(requests_total, 1m)) per host                            → AcrossSeries(sum, OverTime(rate, …), per host)
+ *     sum(rate(requests_total, 1m)) per host                            → OverTime(rate, …) under AcrossSeries(sum), per host
  */
 final class Parser
 {

@@ -28,11 +28,17 @@ final readonly class FleetTarget
             if ($this->speaksOpenMetrics) {
                 $text .= "# TYPE {$name} {$family->type}\n";
                 $text .= $family->unit === '' ? '' : "# UNIT {$name} {$family->unit}\n";
+                $text .= "# HELP {$name} {$family->help}\n";
             } else {
+                // The older form names a family as its samples are named.
+                $called = $name . match ($family->type) {
+                    'counter' => '_total',
+                    'info' => '_info',
+                    default => '',
+                };
                 $type = in_array($family->type, ['counter', 'gauge', 'histogram', 'summary'], true) ? $family->type : 'untyped';
-                $text .= '# TYPE ' . $name . ($type === 'counter' ? '_total' : '') . " {$type}\n";
+                $text .= "# HELP {$called} {$family->help}\n# TYPE {$called} {$type}\n";
             }
-            $text .= '# HELP ' . $name . (!$this->speaksOpenMetrics && $family->type === 'counter' ? '_total' : '') . " {$family->help}\n";
             foreach ($family->signals as $signal) {
                 $text .= $name . $signal->suffix . self::labelText($signal->labels) . ' ' . self::number(($signal->value)($second, $breaks)) . "\n";
             }

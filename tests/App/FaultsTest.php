@@ -24,7 +24,7 @@ final class FaultsTest extends TestCase
         $status = static function (string $name) use ($client): array {
             foreach ($client->send('GET', '/api/targets')[1] as $target) {
                 if ($target['name'] === $name) {
-                    return $target['status'];
+                    return $target['status'] ?? ['ok' => true, 'message' => ''];
                 }
             }
 

@@ -57,6 +57,11 @@ final class Browser
         $this->driver->get(str_starts_with($path, 'http') ? $path : $this->address . $path);
     }
 
+    public function forgetCache(): void
+    {
+        (new ChromeDevToolsDriver($this->driver))->execute('Network.clearBrowserCache');
+    }
+
     public function signIn(string $email, string $password): void
     {
         $this->go('/');

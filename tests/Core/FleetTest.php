@@ -1,0 +1,168 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Tests\Core;
+
+use Olivine\Agent\HostMetrics;
+use Olivine\App\Collect\Schedule;
+use Olivine\Core\Exposition\Form;
+use Olivine\Core\Exposition\MetricType;
+use Olivine\Core\Exposition\Sample;
+use Olivine\Core\Exposition\TextReader;
+use Olivine\Standin\Fleet\Breaks;
+use Olivine\Standin\Fleet\Day;
+use Olivine\Standin\Fleet\FleetTarget;
+use Olivine\Standin\Fleet\Scenario;
+use Olivine\Standin\Fleet\Signal;
+use PHPUnit\Framework\TestCase;
+
+/** The simulated fleet is only worth something if it behaves as real targets do. */
+final class FleetTest extends TestCase
+{
+    private const AT = 1_795_440_000;
+
+    public function testServesFortyTargetsAndMoreInBothForms(): void
+    {
+        $targets = (new Scenario(7))->targets();
+        self::assertGreaterThanOrEqual(40, count($targets));
+        $forms = [];
+        $types = [];
+        foreach ($targets as $target) {
+            $form = Form::ofContentType($target->contentType());
+            $forms[$form->value] = true;
+            $read = TextReader::read($target->text(self::AT, Breaks::none()), $form);
+            self::assertGreaterThanOrEqual(30, count($read->samples), $target->name);
+            self::assertLessThanOrEqual(300, count($read->samples), $target->name);
+            foreach ($read->families as $family) {
+                $types[$family->type?->value ?? ''] = true;
+                self::assertNotSame('', (string) $family->help, "{$target->name}: {$family->name} says what it is");
+            }
+        }
+        self::assertCount(2, $forms);
+        foreach ([MetricType::Counter, MetricType::Gauge, MetricType::Histogram, MetricType::Summary, MetricType::Info, MetricType::StateSet] as $type) {
+            self::assertArrayHasKey($type->value, $types);
+        }
+    }
+
+    public function testHistoryAndLiveAreTheSameFunctionOfTime(): void
+    {
+        $one = (new Scenario(7))->targets();
+        $other = (new Scenario(7))->targets();
+        foreach (['broker-north', 'web-3', 'gate-s2', 'tickets-db', 'edge-1'] as $name) {
+            $live = array_map(static fn(Sample $sample): float => $sample->value, TextReader::read($one[$name]->text(self::AT, Breaks::none()), Form::ofContentType($one[$name]->contentType()))->samples);
+            $history = array_map(static fn(Signal $signal): float => ($signal->value)(self::AT, Breaks::none()), $other[$name]->signals());
+            self::assertSame($history, $live, $name);
+        }
+        self::assertNotSame($one['web-1']->text(self::AT, Breaks::none()), (new Scenario(8))->targets()['web-1']->text(self::AT, Breaks::none()), 'another seed is another fleet');
+    }
+
+    public function testCountersNeverFallOverAWholeWeek(): void
+    {
+        foreach ((new Scenario(7))->targets() as $target) {
+            if (!in_array($target->name, ['broker-north', 'skarn-host-1', 'gate-s2', 'web-1', 'crew-rota-db'], true)) {
+                continue;
+            }
+            foreach (self::counters($target) as $name => $signal) {
+                $previous = -INF;
+                for ($second = self::AT; $second < self::AT + 8 * 86_400; $second += 613) {
+                    $value = ($signal->value)($second, Breaks::none());
+                    self::assertGreaterThanOrEqual($previous, $value, "{$target->name} {$name} at {$second}");
+                    $previous = $value;
+                }
+            }
+        }
+    }
+
+    public function testBusySecondsAreTheIntegralOfActivity(): void
+    {
+        $sum = 0.0;
+        for ($second = self::AT; $second < self::AT + 7 * 86_400; $second += 60) {
+            self::assertGreaterThan(0.1, Day::activity($second));
+            $sum += 60 * Day::activity($second + 30);
+        }
+        self::assertEqualsWithDelta(1.0, $sum / (Day::busySeconds(self::AT + 7 * 86_400) - Day::busySeconds(self::AT)), 1e-4);
+    }
+
+    public function testABacklogGrowsWhileBrokenAndDrainsOnceMended(): void
+    {
+        $breaks = Breaks::none();
+        $breaks->start('queue', 'broker-north', self::AT);
+        self::assertSame([0.0, 600.0, 6_000.0], [$breaks->backlog('broker-north', self::AT), $breaks->backlog('broker-north', self::AT + 10), $breaks->backlog('broker-north', self::AT + 1_000)]);
+        self::assertSame(0.0, $breaks->backlog('broker-south', self::AT + 10));
+        $breaks->heal('queue', 'broker-north', self::AT + 50);
+        self::assertSame([3_000.0, 1_000.0, 0.0], [$breaks->backlog('broker-north', self::AT + 50), $breaks->backlog('broker-north', self::AT + 55), $breaks->backlog('broker-north', self::AT + 90)]);
+    }
+
+    public function testTheHostAgentTellsOfThisMachine(): void
+    {
+        $agent = new HostMetrics('/proc', '/sys');
+        $first = self::values($agent->text());
+        $second = self::values($agent->text());
+        foreach (['system_cpu_time_seconds_total', 'system_memory_usage_bytes', 'system_filesystem_usage_bytes', 'system_network_io_bytes_total', 'system_process_count', 'system_load_average', 'system_paging_usage_bytes'] as $metric) {
+            self::assertNotSame([], array_filter(array_keys($first), static fn(string $key): bool => str_starts_with($key, $metric . '{')), $metric);
+        }
+        foreach ($first as $key => $value) {
+            if (str_contains($key, 'system_cpu_time_seconds_total') && !str_contains($key, 'iowait') && isset($second[$key])) {
+                self::assertGreaterThanOrEqual($value, $second[$key], $key);
+            }
+        }
+        $memory = array_sum(array_filter($first, static fn(string $key): bool => str_starts_with($key, 'system_memory_usage_bytes{'), ARRAY_FILTER_USE_KEY));
+        self::assertEqualsWithDelta(1.0, $memory / $first['system_memory_limit_bytes{'], 0.05, 'the parts of memory add up to the whole');
+    }
+
+    public function testScrapesSpreadEvenlyAndKeepTheirRhythm(): void
+    {
+        $places = [];
+        for ($i = 0; $i < 2_000; ++$i) {
+            $place = Schedule::placeMs("target-{$i}", 15_000);
+            self::assertGreaterThanOrEqual(0, $place);
+            self::assertLessThan(15_000, $place);
+            $places[intdiv($place, 1_000)] = ($places[intdiv($place, 1_000)] ?? 0) + 1;
+        }
+        self::assertGreaterThan(90, min($places));
+        self::assertLessThan(180, max($places));
+        $due = [];
+        $schedule = new Schedule();
+        $from = self::AT * 1_000;
+        for ($now = $from; $now < $from + 120_000; $now += 50) {
+            if ($schedule->isDue(1, 'web-1', 15_000, $now)) {
+                $due[] = $now;
+            }
+        }
+        self::assertCount(8, $due);
+        foreach ($due as $i => $at) {
+            self::assertSame($due[0] + $i * 15_000, $at);
+        }
+        $late = new Schedule();
+        self::assertFalse($late->isDue(1, 'web-1', 15_000, $due[0] - 60));
+        self::assertTrue($late->isDue(1, 'web-1', 15_000, $due[0] + 40_000), 'what was missed is made up for once');
+        self::assertFalse($late->isDue(1, 'web-1', 15_000, $due[0] + 40_100));
+    }
+
+    /** @return array<string, Signal> */
+    private static function counters(FleetTarget $target): array
+    {
+        $counters = [];
+        foreach ($target->families as $family) {
+            if ($family->type === 'counter') {
+                foreach ($family->signals as $signal) {
+                    $counters[$family->name . json_encode($signal->labels)] = $signal;
+                }
+            }
+        }
+
+        return $counters;
+    }
+
+    /** @return array<string, float> */
+    private static function values(string $text): array
+    {
+        $values = [];
+        foreach (TextReader::read($text, Form::OpenMetrics)->samples as $sample) {
+            $values[$sample->name . '{' . $sample->labels->key()] = $sample->value;
+        }
+
+        return $values;
+    }
+}
