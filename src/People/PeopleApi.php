@@ -13,6 +13,7 @@ use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\PasswordHasher\Hasher\UserPasswordHasherInterface;
 use Symfony\Component\Routing\Attribute\Route;
+use Symfony\Component\Security\Http\Attribute\CurrentUser;
 use Symfony\Component\Security\Http\Attribute\IsGranted;
 
 /** The people and what they changed. */
@@ -51,10 +52,35 @@ final readonly class PeopleApi
         }
         $person = new Person($input->text('name', 120, shortest: 1), $email, $input->oneOf('role', Role::class));
         $person->passwordHash = $this->hasher->hashPassword($person, $password);
+        $person->rotaPlace = $this->rotaPlace($input);
         $this->entities->persist($person);
         $this->audit->record('added', "person {$email}", null, ['name' => $person->name, 'role' => $person->role->value]);
 
         return new JsonResponse(SessionApi::shown($person), 201);
+    }
+
+    #[Route('/api/people/{id<\d{1,9}>}', methods: ['PUT'])]
+    #[IsGranted('ROLE_ADMINISTRATOR')]
+    public function change(int $id, Request $request, #[CurrentUser] Person $self): JsonResponse
+    {
+        $person = $this->entities->find(Person::class, $id) ?? throw new Problem(404, "There is no person {$id}");
+        $input = Input::of($request);
+        $role = $input->oneOf('role', Role::class);
+        if ($person->id === $self->id && $role !== Role::Administrator) {
+            throw Problem::field('role', 'You cannot take the administrator role from yourself; ask another administrator');
+        }
+        $before = ['role' => $person->role->value, 'rotaPlace' => $person->rotaPlace];
+        $person->role = $role;
+        $person->rotaPlace = $this->rotaPlace($input);
+        $this->audit->record('changed', "person {$person->email}", $before, ['role' => $person->role->value, 'rotaPlace' => $person->rotaPlace]);
+
+        return new JsonResponse(SessionApi::shown($person) + ['rotaPlace' => $person->rotaPlace]);
+    }
+
+    /** Null for people who take no shifts. */
+    private function rotaPlace(Input $input): ?int
+    {
+        return $input->has('rotaPlace') ? $input->whole('rotaPlace', 1, 99) : null;
     }
 
     #[Route('/api/audit', methods: ['GET'])]

@@ -10,6 +10,7 @@ use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
+use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
 use Symfony\Component\Console\Style\SymfonyStyle;
 use Symfony\Component\PasswordHasher\Hasher\UserPasswordHasherInterface;
@@ -24,7 +25,7 @@ final class PersonCommand extends Command
 
     protected function configure(): void
     {
-        $this->addArgument('email', InputArgument::REQUIRED)->addArgument('name', InputArgument::REQUIRED)->addArgument('role', InputArgument::REQUIRED, 'viewer, engineer or administrator');
+        $this->addArgument('email', InputArgument::REQUIRED)->addArgument('name', InputArgument::REQUIRED)->addArgument('role', InputArgument::REQUIRED, 'viewer, engineer or administrator')->addOption('turn', null, InputOption::VALUE_REQUIRED, 'Place in the rota, from 1');
     }
 
     protected function execute(InputInterface $input, OutputInterface $output): int
@@ -45,6 +46,8 @@ final class PersonCommand extends Command
         $person = $this->entities->getRepository(Person::class)->findOneBy(['email' => $email]) ?? new Person('', $email, $role);
         $person->name = (string) $input->getArgument('name');
         $person->role = $role;
+        $turn = $input->getOption('turn');
+        $person->rotaPlace = is_numeric($turn) ? max(1, (int) $turn) : $person->rotaPlace;
         $person->passwordHash = $this->hasher->hashPassword($person, $password);
         $this->entities->persist($person);
         $this->audit->record('set', "person {$email}", null, ['role' => $role->value]);

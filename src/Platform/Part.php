@@ -30,14 +30,20 @@ final class Part
     /**
      * @param callable(): int                  $work    one round; returns how many milliseconds may pass until the next
      * @param callable(): array<string, float> $figures
+     * @param (callable(): void)|null          $standBy called while another holds the lease: what was remembered may be old by then
      */
-    public function run(callable $work, callable $figures): int
+    public function run(callable $work, callable $figures, ?callable $standBy = null): int
     {
         $lease = null;
         while (!$this->stopping) {
             try {
                 $lease ??= new Lease($this->database, $this->name);
-                $pauseMs = $lease->held() ? $work() : 500;
+                if ($lease->held()) {
+                    $pauseMs = $work();
+                } else {
+                    $standBy === null || $standBy();
+                    $pauseMs = 500;
+                }
                 if (microtime(true) >= $this->reportAt) {
                     $this->reportAt = microtime(true) + self::REPORT_EVERY_SECONDS;
                     $this->report($figures());

@@ -96,6 +96,12 @@ final class RuleEvaluator
         $this->late = (Clock::nowMs() - $through) / 1000;
     }
 
+    /** Another evaluator is at work: its states are in the database, ours are old. */
+    public function forget(): void
+    {
+        $this->states = [];
+    }
+
     /** @return array<string, float> */
     public function figures(): array
     {

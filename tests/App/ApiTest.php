@@ -107,6 +107,27 @@ final class ApiTest extends TestCase
         self::assertSame('Ines Duarte', $entries[1]['person']);
     }
 
+    public function testPeopleAreAddedTakeTurnsAndKeepTheirAdministrator(): void
+    {
+        $admin = $this->as('admin');
+        $email = 'new-' . bin2hex(random_bytes(4)) . '@saltmarsh.example';
+        $person = ['name' => 'Noor Halvorsen', 'email' => $email, 'role' => 'viewer', 'password' => 'quite a long one'];
+        self::assertSame('password', $admin->send('POST', '/api/people', ['password' => 'short'] + $person)[1]['field']);
+        self::assertSame('email', $admin->send('POST', '/api/people', ['email' => 'nowhere'] + $person)[1]['field']);
+        [$status, $added] = $admin->send('POST', '/api/people', $person);
+        self::assertSame(201, $status);
+        self::assertSame('email', $admin->send('POST', '/api/people', $person)[1]['field'], 'an address is given once');
+        self::assertSame(200, (new Client($email, 'quite a long one'))->send('GET', '/api/watch')[0]);
+        self::assertSame('rotaPlace', $admin->send('PUT', "/api/people/{$added['id']}", ['role' => 'viewer', 'rotaPlace' => 'first'])[1]['field']);
+        self::assertSame(7, $admin->send('PUT', "/api/people/{$added['id']}", ['role' => 'viewer', 'rotaPlace' => 7])[1]['rotaPlace']);
+        self::assertNull($admin->send('PUT', "/api/people/{$added['id']}", ['role' => 'viewer', 'rotaPlace' => null])[1]['rotaPlace']);
+        $self = $admin->send('GET', '/api/session')[1]['person']['id'];
+        self::assertSame('role', $admin->send('PUT', "/api/people/{$self}", ['role' => 'viewer'])[1]['field']);
+        self::assertSame(403, $this->as('engineer')->send('PUT', "/api/people/{$added['id']}", ['role' => 'administrator'])[0]);
+        $stored = Instance::connect()->fetchOne('SELECT password_hash FROM person WHERE email = ?', [$email]);
+        self::assertStringStartsWith('$argon2id$', (string) $stored);
+    }
+
     public function testAFormulasFaultPointsAtItsPlace(): void
     {
         [$status, $problem] = $this->as('viewer')->send('GET', '/api/chart?formula=' . rawurlencode('sum(messaging_queue_dept)'));

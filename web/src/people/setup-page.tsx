@@ -35,7 +35,7 @@ export function SetupPage() {
                   <td className="px-4 py-1.5 font-semibold">{one.name}</td>
                   <td className="px-4 py-1.5">{one.email}</td>
                   <td className="px-4 py-1.5">{one.role}</td>
-                  <td className="px-4 py-1.5">{one.rotaPlace ?? <span className="text-muted">none</span>}</td>
+                  <td className="px-4 py-1.5">{mayKeep ? <Turn person={one} /> : (one.rotaPlace ?? <span className="text-muted">none</span>)}</td>
                 </tr>
               ))}
             </tbody>
@@ -45,6 +45,24 @@ export function SetupPage() {
         {mayKeep && <AuditTrail />}
       </div>
     </>
+  );
+}
+
+/** The place in the rota; whoever has none takes no shifts. */
+function Turn({ person }: { person: Person & { rotaPlace: number | null } }) {
+  const queries = useQueryClient();
+  const change = useMutation({
+    mutationFn: (rotaPlace: number | null) => api(`/api/people/${person.id}`, { method: 'PUT', body: { role: person.role, rotaPlace } }),
+    onSuccess: () => queries.invalidateQueries(),
+    onError: (error) => toast.error(error.message),
+  });
+  return (
+    <select aria-label={`Turn of ${person.name}`} value={person.rotaPlace ?? ''} onChange={(event) => change.mutate(event.target.value ? Number(event.target.value) : null)} className="rounded-md border border-line bg-sheet px-1.5 py-0.5">
+      <option value="">none</option>
+      {[1, 2, 3, 4, 5, 6, 7, 8].map((place) => (
+        <option key={place}>{place}</option>
+      ))}
+    </select>
   );
 }
 

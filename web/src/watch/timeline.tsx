@@ -14,7 +14,7 @@ export function Timeline({ data, now, zone }: { data: WatchData; now: number; zo
   const [width, setWidth] = useState(1200);
   const navigate = useNavigate();
   useEffect(() => {
-    const observer = new ResizeObserver((entries) => setWidth(entries[0]!.contentRect.width));
+    const observer = new ResizeObserver((entries) => setWidth(Math.max(NAMES + 200, entries[0]!.contentRect.width)));
     if (box.current) observer.observe(box.current);
     return () => observer.disconnect();
   }, []);
