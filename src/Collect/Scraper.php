@@ -113,7 +113,7 @@ final class Scraper
         return match (true) {
             str_contains($message, 'Connection refused'), str_contains($message, "Couldn't connect"), str_contains($message, 'Failed to connect'), str_contains($message, 'Could not connect') => 'Nothing listens at this address: connection refused',
             str_contains($message, 'timed out'), str_contains($message, 'Max duration'), str_contains($message, 'timeout') => 'No whole answer in time: timed out',
-            str_contains($message, 'Empty reply'), str_contains($message, 'reset by peer'), str_contains($message, 'transfer closed') => 'The target closed the connection without a whole answer',
+            str_contains($message, 'Empty reply'), str_contains($message, 'reset by peer'), str_contains($message, 'ransfer closed') => 'The target closed the connection without a whole answer',
             str_contains($message, 'resolve host') => 'The name of the host is not known',
             str_contains($message, 'Maximum') && str_contains($message, 'redirect') => 'The target redirects more than three times',
             default => mb_substr(mb_scrub($message), 0, 400),
