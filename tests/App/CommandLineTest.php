@@ -1,0 +1,66 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Tests\App;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+use Symfony\Component\Filesystem\Filesystem;
+use Symfony\Component\Process\Process;
+
+/** What the commands say when something is in the way. Each runs on an instance of its own that never comes up. */
+final class CommandLineTest extends TestCase
+{
+    private const ROOT = __DIR__ . '/../..';
+
+    protected function tearDown(): void
+    {
+        (new Filesystem())->remove(self::ROOT . '/var/elsewhere');
+    }
+
+    /** @return iterable<string, array{list<string>, int, string}> arguments, exit code, part of what is said */
+    public static function commands(): iterable
+    {
+        yield 'status of what does not run' => [['olivine:status'], 3, 'Start it with'];
+        yield 'stop of what does not run' => [['olivine:stop'], 0, 'Nothing was running'];
+        yield 'a port that is no number' => [['olivine:start', '--port=web'], 2, 'must be a number from 1024 to 65000'];
+        yield 'a port out of range' => [['olivine:start', '--port=70000'], 2, 'must be a number from 1024 to 65000'];
+        yield 'a role that does not exist' => [['olivine:person', 'a@saltmarsh.example', 'A', 'captain'], 2, 'viewer, engineer or administrator'];
+    }
+
+    /** @param list<string> $arguments */
+    #[DataProvider('commands')]
+    public function testSaysWhatIsWrongAndTheRemedy(array $arguments, int $code, string $words): void
+    {
+        $process = $this->console($arguments);
+        self::assertSame($code, $process->getExitCode(), $process->getOutput() . $process->getErrorOutput());
+        self::assertStringContainsString($words, $process->getOutput());
+    }
+
+    public function testAPortInUseIsNamedWithItsRemedyAndNothingIsStarted(): void
+    {
+        $socket = stream_socket_server('tcp://127.0.0.1:0', $error, $message);
+        self::assertNotFalse($socket);
+        $port = (int) substr((string) strrchr((string) stream_socket_get_name($socket, false), ':'), 1);
+        $process = $this->console(['olivine:start', "--port={$port}"]);
+        self::assertSame(1, $process->getExitCode());
+        self::assertStringContainsString("Port {$port} (web) is in use", $process->getOutput());
+        self::assertStringContainsString('--port=' . ($port + 100), $process->getOutput());
+        self::assertFileDoesNotExist(self::ROOT . '/var/elsewhere/run/supervisor.pid');
+        fclose($socket);
+    }
+
+    /** @param list<string> $arguments */
+    private function console(array $arguments): Process
+    {
+        $directory = self::ROOT . '/var/elsewhere';
+        is_dir($directory) || mkdir($directory, 0o777, true);
+        // The environment of the test instance must not leak in: it would be asked, and stopped, in its place.
+        $clean = array_fill_keys(array_keys(getenv()), false);
+        $process = new Process([PHP_BINARY, 'bin/console', ...$arguments], self::ROOT, ['PATH' => (string) getenv('PATH'), 'OLIVINE_INSTANCE' => 'elsewhere', 'OLIVINE_STATE_DIR' => (string) realpath($directory)] + $clean, null, 60.0);
+        $process->run();
+
+        return $process;
+    }
+}
