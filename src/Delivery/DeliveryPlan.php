@@ -44,7 +44,12 @@ final readonly class DeliveryPlan
         $rotation = $open === [] ? null : $this->rota->rotation();
         foreach ($open as $row) {
             $id = (int) $row['id'];
+            // A rung that was climbed stays climbed, also when the rota changes afterwards.
+            $climbed = array_map(intval(...), $this->database->connection->fetchFirstColumn("SELECT round FROM delivery WHERE incident_id = ? AND kind = 'raised'", [$id]));
             foreach ($this->ladder()->due((int) $row['opened_at'], null, $nowMs) as $rung) {
+                if (in_array($rung->number, $climbed, true)) {
+                    continue;
+                }
                 $shift = $rotation?->at($rung->dueAtMs);
                 if ($shift === null) {
                     $this->trail->add($id, $rung->dueAtMs, TrailKind::Failed, "rung {$rung->number} reaches nobody: no one takes shifts; give people a place in the rota", "rung {$rung->number}");
