@@ -36,8 +36,10 @@ final class StopCommand extends Command
         }
         // Whatever a supervisor that was killed has left behind: asked to end first, then made to.
         $own = $this->ancestors();
+        $orphans = 0;
         foreach ([SIGTERM, SIGKILL] as $signal) {
             $left = array_diff($this->instance->processes(), $own);
+            $orphans += count($left);
             foreach ($left as $pid) {
                 posix_kill($pid, $signal);
             }
@@ -46,7 +48,7 @@ final class StopCommand extends Command
             }
         }
         if (!$quietly) {
-            $output->writeln($supervisor === null && !isset($left[0]) ? 'Nothing was running.' : sprintf('Stopped in %.1f s.', microtime(true) - $began));
+            $output->writeln($supervisor === null && $orphans === 0 ? 'Nothing was running.' : sprintf('Stopped in %.1f s.', microtime(true) - $began));
         }
 
         return array_diff($this->instance->processes(), $own) === [];
