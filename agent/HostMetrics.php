@@ -152,7 +152,7 @@ final readonly class HostMetrics
             $letter = $stat === false ? '' : substr($stat, (int) strrpos($stat, ')') + 2, 1);
             if ($letter !== '') {
                 ++$states[match ($letter) {
-                    'R' => 'running', 'T', 't' => 'stopped', 'Z', 'X' => 'defunct', default => 'sleeping'
+                    'R' => 'running', 'T', 't' => 'stopped', 'Z', 'X' => 'defunct', default => 'sleeping',
                 }];
             }
         }
