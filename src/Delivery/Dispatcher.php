@@ -40,6 +40,23 @@ final class Dispatcher
 
     public function round(): int
     {
+        try {
+            return $this->work();
+        } catch (\Throwable $error) {
+            // What was claimed when this broke off is claimed by nobody now.
+            $this->tookOver = false;
+            throw $error;
+        }
+    }
+
+    /** Another dispatcher is at work; on the way back its claims are looked at anew. */
+    public function standBy(): void
+    {
+        $this->tookOver = false;
+    }
+
+    private function work(): int
+    {
         if (!$this->tookOver) {
             // One dispatcher holds the lease, so what is still claimed was claimed by one that is gone.
             $this->database->connection->executeStatement("UPDATE delivery SET status = 'planned' WHERE status = 'sending'");

@@ -21,6 +21,6 @@ final class DispatcherCommand extends Command
 
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
-        return (new Part($this->database, 'dispatcher', $output))->run($this->dispatcher->round(...), $this->dispatcher->figures(...));
+        return (new Part($this->database, 'dispatcher', $output))->run($this->dispatcher->round(...), $this->dispatcher->figures(...), $this->dispatcher->standBy(...));
     }
 }

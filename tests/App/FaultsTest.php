@@ -66,7 +66,7 @@ final class FaultsTest extends TestCase
         }
         Instance::eventually(fn(): bool => $this->incident($database, $from) !== null, 90, 'the incident opened');
         $incident = (int) $this->incident($database, $from);
-        Instance::eventually(static fn(): bool => (int) $database->fetchOne("SELECT COUNT(*) FROM delivery WHERE incident_id = ? AND kind = 'raised' AND status = 'sent'", [$incident]) > 0, 60, 'the first mail was sent');
+        Instance::eventually(static fn(): bool => (int) $database->fetchOne("SELECT COUNT(*) FROM delivery WHERE incident_id = ? AND kind = 'raised' AND status = 'sent'", [$incident]) > 0, 120, 'the first mail was sent');
         Instance::fleet('/heal', 'queue', 'broker-north');
         Instance::eventually(static fn(): bool => $database->fetchOne('SELECT status FROM incident WHERE id = ?', [$incident]) === 'resolved', 400, 'the incident resolved');
         Instance::eventually(static fn(): bool => (int) $database->fetchOne("SELECT COUNT(*) FROM delivery WHERE incident_id = ? AND status NOT IN ('sent', 'dropped')", [$incident]) === 0, 60, 'every mail is out');
