@@ -33,11 +33,11 @@ final class FaultsTest extends TestCase
         foreach (['garbage' => 'Line 1', 'error' => 'status 500', 'down' => 'closed'] as $kind => $reason) {
             $this->mended('broker-south');
             Instance::fleet('/break', $kind, 'broker-south');
-            Instance::eventually(static fn(): bool => !$status('broker-south')['ok'] && str_contains($status('broker-south')['message'], $reason), 50, "{$kind} is noticed and said as {$reason}");
+            Instance::eventually(static fn(): bool => !$status('broker-south')['ok'] && str_contains($status('broker-south')['message'], $reason), 25, "{$kind} is noticed and said as {$reason}");
             self::assertFalse($status('broker-south')['ok']);
         }
         $this->mended('broker-south');
-        Instance::eventually(static fn(): bool => $status('broker-south')['ok'], 50, 'it comes back');
+        Instance::eventually(static fn(): bool => $status('broker-south')['ok'], 25, 'it comes back');
     }
 
     /**
@@ -66,7 +66,7 @@ final class FaultsTest extends TestCase
         }
         Instance::eventually(fn(): bool => $this->incident($database, $from) !== null, 90, 'the incident opened');
         $incident = (int) $this->incident($database, $from);
-        Instance::eventually(static fn(): bool => (int) $database->fetchOne("SELECT COUNT(*) FROM delivery WHERE incident_id = ? AND kind = 'raised' AND status = 'sent'", [$incident]) > 0, 120, 'the first mail was sent');
+        Instance::eventually(static fn(): bool => (int) $database->fetchOne("SELECT COUNT(*) FROM delivery WHERE incident_id = ? AND kind = 'raised' AND status = 'sent'", [$incident]) > 0, 60, 'the first mail was sent');
         Instance::fleet('/heal', 'queue', 'broker-north');
         Instance::eventually(static fn(): bool => $database->fetchOne('SELECT status FROM incident WHERE id = ?', [$incident]) === 'resolved', 400, 'the incident resolved');
         Instance::eventually(static fn(): bool => (int) $database->fetchOne("SELECT COUNT(*) FROM delivery WHERE incident_id = ? AND status NOT IN ('sent', 'dropped')", [$incident]) === 0, 60, 'every mail is out');
