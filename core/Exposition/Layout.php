@@ -4,94 +4,102 @@ declare(strict_types=1);
 
 namespace Olivine\Core\Exposition;
 
+use function is_numeric;
+use function str_contains;
+use function strlen;
+use function strpos;
+use function substr;
+use function substr_count;
+use function vsprintf;
+
 /**
- * The shape of a text that was read whole once: every line up to its last space.
+ * The shape of a text that was read whole once: all of it but the values.
  *
- * From scrape to scrape only the values change. A text whose lines agree with a layout in all but the value
- * is as well-formed as the one the layout came from (same families, order, labels, no series twice), so only
- * its values need reading:
+ * From scrape to scrape only the values change. A text is cut where the layout expects its values; when the
+ * layout with these words put back is the very same text, it is as well-formed as the one the layout came
+ * from (same families, order, labels, no series twice), so only its values need reading:
  *
- *     system_cpu_time_seconds_total{state="user"} 1041.2        shape: system_cpu_time_seconds_total{state="user"}
- *     # TYPE system_memory_usage_bytes gauge                    shape: # TYPE system_memory_usage_bytes   (value "gauge" must agree too)
+ *     # TYPE system_memory_usage_bytes gauge
+ *     system_memory_usage_bytes{state="free"} %s        cut 74 bytes in, up to the end of the line
  *
  * Lines with a timestamp or an exemplar have a changing middle; such a text fits no layout and is read whole each time.
  */
 final readonly class Layout
 {
-    private const LAST_WORD = '~ [^ \n]+$~m';
-    private const LAST_WORD_ALONE = '~ \K[^ \n]+$~m';
-
     /**
-     * @param string             $shape   the text without the last word of each line
-     * @param array<int, string> $fixed   line index → last word of a line that is no sample
-     * @param int                $samples how many lines are samples
+     * @param string    $format the text with %s for each value
+     * @param list<int> $gaps   how many bytes lie before each value, since the end of the line of the one before
+     * @param int       $blanks how many spaces the text has; one more would stand in a value
      */
-    private function __construct(
-        private string $shape,
-        private array $fixed,
-        private int $samples,
-    ) {
+    private function __construct(private string $format, private array $gaps, private int $blanks)
+    {
     }
 
     /** @return self|null null where the text cannot have a steady shape */
     public static function of(string $text, Exposition $read): ?self
     {
-        $lines = explode("\n", str_ends_with($text, "\n") ? substr($text, 0, -1) : $text);
-        if (preg_match_all(self::LAST_WORD_ALONE, $text, $words) !== count($lines) || self::hasOddBlanks($text)) {
-            return null;
-        }
-        $fixed = [];
-        $samples = 0;
-        foreach ($lines as $i => $line) {
-            $word = $words[0][$i];
-            if ($line[0] === '#') {
-                $fixed[$i] = $word;
+        $format = '';
+        $gaps = [];
+        $gap = 0;
+        foreach (explode("\n", $text) as $i => $line) {
+            $format .= $i === 0 ? '' : "\n";
+            if ($line === '' || $line[0] === '#') {
+                $gap += strlen($line) + 1;
+                $format .= str_replace('%', '%%', $line);
                 continue;
             }
-            $sample = $read->samples[$samples++] ?? null;
-            if ($sample === null || $sample->atMs !== null || str_contains($line, ' # {') || TextReader::number($word) === null) {
+            $sample = $read->samples[count($gaps)] ?? null;
+            $blank = strrpos($line, ' ');
+            if ($sample === null || $blank === false || $sample->atMs !== null || self::hasOddBlanks($line) || str_contains($line, ' # {') || TextReader::number(substr($line, $blank + 1)) === null) {
                 return null;
             }
+            $gaps[] = $gap + $blank + 1;
+            $gap = 0;
+            $format .= str_replace('%', '%%', substr($line, 0, $blank)) . ' %s';
         }
 
-        return $samples === count($read->samples) ? new self((string) preg_replace(self::LAST_WORD, '', $text), $fixed, $samples) : null;
+        return $gaps !== [] && count($gaps) === count($read->samples) ? new self($format, $gaps, substr_count($text, ' ')) : null;
     }
 
     /**
-     * @return list<float>|null values in the order of the samples; null where the text has another shape or a word that is no number
+     * @return list<float|numeric-string>|null values in the order of the samples, where they are plain as the text
+     *                                         writes them; null where the text has another shape or a word that is no number
      */
     public function values(string $text): ?array
     {
-        if (preg_replace(self::LAST_WORD, '', $text) !== $this->shape || self::hasOddBlanks($text)) {
-            return null;
-        }
-        preg_match_all(self::LAST_WORD_ALONE, $text, $found);
-        $words = $found[0];
-        foreach ($this->fixed as $i => $word) {
-            if (($words[$i] ?? null) !== $word) {
+        $at = 0;
+        $size = strlen($text);
+        $words = [];
+        $odd = false;
+        foreach ($this->gaps as $gap) {
+            $at += $gap;
+            $end = $at < $size ? strpos($text, "\n", $at) : false;
+            if ($end === false) {
                 return null;
             }
-            unset($words[$i]);
+            $words[] = $word = substr($text, $at, $end - $at);
+            $odd = $odd || !is_numeric($word);
+            $at = $end + 1;
         }
-        $values = [];
-        foreach ($words as $word) {
-            if (is_numeric($word)) {
-                $values[] = (float) $word;
-            } else {
-                $value = TextReader::number($word);
-                if ($value === null) {
+        if (vsprintf($this->format, $words) !== $text || substr_count($text, ' ') !== $this->blanks || self::hasOddBlanks($text)) {
+            return null;
+        }
+        if ($odd) {
+            foreach ($words as $i => $word) {
+                $words[$i] = TextReader::number($word);
+                if ($words[$i] === null) {
                     return null;
                 }
-                $values[] = $value;
             }
         }
 
-        return count($values) === $this->samples ? $values : null;
+        /** @var list<float|numeric-string> $words */
+        return $words;
     }
 
     /** Blanks other than spaces could hide inside a number. */
     private static function hasOddBlanks(string $text): bool
     {
-        return strpbrk($text, "\t\r\v\f") !== false;
+        return str_contains($text, "\t") || str_contains($text, "\r") || str_contains($text, "\v") || str_contains($text, "\f");
     }
 }

@@ -5,64 +5,89 @@ declare(strict_types=1);
 namespace Olivine\Core\Series;
 
 /**
- * The values of one page in one scrape, as bytes. A series of the page that the scrape did not bring holds a
- * NaN of its own, which no exposition text can produce: parsed NaN is always the quiet one of the processor.
+ * The values of one page in one scrape: eight little-endian bytes a slot. Two slots' worth of bits say that
+ * there is no value; both are NaNs that no exposition text can produce, since a parsed NaN is always the
+ * quiet one of the processor.
  */
 final class ScrapeValues
 {
-    /** Little-endian bytes of the reserved NaN. */
+    /** The series was not in a scrape that succeeded: it ended here. */
     public const ABSENT = "\x01\x4F\x4C\x56\x00\x00\xFC\x7F";
 
-    /** @param list<float> $values */
+    /** Nothing is said of the series at this time: readings with times of their own seldom come all at once. */
+    public const SILENT = "\x02\x4F\x4C\x56\x00\x00\xFC\x7F";
+
+    /** @param list<float|numeric-string> $values */
     public static function pack(array $values): string
     {
-        return (string) gzdeflate(pack('e*', ...$values), 1);
+        return pack('e*', ...$values);
     }
 
-    /** @param list<float|null> $values null where the scrape did not bring the series */
-    public static function packWithGaps(array $values): string
+    /** @return list<float> */
+    public static function unpack(string $bytes): array
     {
-        $bytes = '';
-        foreach ($values as $value) {
-            $bytes .= $value === null ? self::ABSENT : pack('e', $value);
-        }
+        /** @var array<int, float> $values */
+        $values = unpack('e*', $bytes);
 
-        return (string) gzdeflate($bytes, 1);
-    }
-
-    /** @return string eight bytes a slot */
-    public static function inflate(string $packed): string
-    {
-        $bytes = @gzinflate($packed);
-        if ($bytes === false) {
-            throw new DamagedBlock('A scrape row could not be read back: its bytes are damaged.');
-        }
-
-        return $bytes;
+        return array_values($values);
     }
 
     /** The absent mark as a float; PHP keeps its bits through pack('e') and unpack('e'). */
     public static function absent(): float
     {
-        /** @var array{1: float} $value */
-        $value = unpack('e', self::ABSENT);
+        return self::unpack(self::ABSENT)[0];
+    }
 
-        return $value[1];
+    public static function silent(): float
+    {
+        return self::unpack(self::SILENT)[0];
     }
 
     /**
-     * @param list<float> $values
-     *
-     * @return list<float|null>
+     * Two rows of the same page and time made one. What was there first stays: the same reading twice counts
+     * once, and an end gives way to a reading.
      */
-    public static function marksToNull(array $values): array
+    public static function merge(string $first, string $second): string
     {
-        foreach ($values as $i => $value) {
-            if (is_nan($value) && pack('e', $value) === self::ABSENT) {
-                $values[$i] = null;
+        $slots = max(strlen($first), strlen($second));
+        $first = str_pad($first, $slots, self::SILENT);
+        $second = str_pad($second, $slots, self::SILENT);
+        for ($at = 0; $at < $slots; $at += 8) {
+            $there = substr($first, $at, 8);
+            if ($there === self::SILENT || ($there === self::ABSENT && substr($second, $at, 8) !== self::SILENT)) {
+                $first = substr_replace($first, substr($second, $at, 8), $at, 8);
             }
         }
 
-        return $values;
+        return $first;
+    }
+
+    /**
+     * One series' column of values, freed of its marks.
+     *
+     * @param list<int>   $times
+     * @param list<float> $values one for each time
+     *
+     * @return array{list<int>, list<float|null>} silent places taken out, ends as null
+     */
+    public static function readColumn(array $times, array $values): array
+    {
+        $keptTimes = [];
+        $kept = [];
+        foreach ($values as $i => $value) {
+            if (is_nan($value)) {
+                $bits = pack('e', $value);
+                if ($bits === self::SILENT) {
+                    continue;
+                }
+                if ($bits === self::ABSENT) {
+                    $value = null;
+                }
+            }
+            $keptTimes[] = $times[$i];
+            $kept[] = $value;
+        }
+
+        return [$keptTimes, $kept];
     }
 }

@@ -8,7 +8,7 @@ use Doctrine\DBAL\Connection;
 use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Collect\TargetReader;
 use Olivine\App\Platform\Database;
-use Olivine\App\Store\ScrapeRow;
+use Olivine\App\Store\ScrapeWriter;
 use Olivine\App\Store\SeriesRegister;
 use Olivine\App\Supervise\Instance;
 use Olivine\App\Supervise\Parts;
@@ -30,6 +30,7 @@ final class BenchCommand extends Command
 {
     private const SERIES = 2_000;
     private const ROUNDS = 5;
+    private const SCRAPES_A_COMMIT = 5;
 
     public function __construct(private readonly Instance $instance, private readonly Parts $parts)
     {
@@ -114,7 +115,7 @@ final class BenchCommand extends Command
         }
     }
 
-    /** From texts in memory to rows committed: a statement a scrape, and each statement commits. */
+    /** From texts in memory to rows committed: a few scrapes a statement, and each statement commits. */
     private function ingestScrapes(Database $database): float
     {
         foreach (explode(";\n", (string) file_get_contents($this->instance->projectDir() . '/migrations/first_tables.sql')) as $statement) {
@@ -127,14 +128,18 @@ final class BenchCommand extends Command
         $texts = self::texts(20);
         $reader->read($texts[0], Form::OpenMetrics, 1);
         $at = 1_795_000_000_000;
+        $writer = new ScrapeWriter($database);
 
-        return self::best(static function () use ($database, $reader, $texts, &$at): int {
+        return self::best(static function () use ($writer, $reader, $texts, &$at): int {
             $readings = 0;
             for ($i = 0; $i < 5; ++$i) {
-                foreach ($texts as $text) {
-                    $rows = $reader->read($text, Form::OpenMetrics, $at += 15_000);
-                    $database->insertNew('scrape_row', ['page', 'at', 'packed'], array_map(static fn(ScrapeRow $row): array => [$row->page, $row->atMs, $row->values], $rows));
-                    $readings += $reader->readings;
+                foreach (array_chunk($texts, self::SCRAPES_A_COMMIT) as $some) {
+                    $rows = [];
+                    foreach ($some as $text) {
+                        array_push($rows, ...$reader->read($text, Form::OpenMetrics, $at += 15_000));
+                        $readings += $reader->readings;
+                    }
+                    $writer->insert($rows);
                 }
             }
 
@@ -142,7 +147,7 @@ final class BenchCommand extends Command
         });
     }
 
-    /** The same readings, read already, by LOAD DATA into (series, time, value), a scrape a statement. */
+    /** The same readings, read already, by LOAD DATA into (series, time, value), as many scrapes a statement. */
     private function ingestPlainTable(Connection $connection): float
     {
         $connection->executeStatement('CREATE TABLE plain (series INT UNSIGNED NOT NULL, at BIGINT NOT NULL, value DOUBLE NOT NULL, PRIMARY KEY (series, at)) ENGINE=InnoDB');
@@ -153,15 +158,17 @@ final class BenchCommand extends Command
 
         return self::best(static function () use ($native, $file, &$at): int {
             $readings = 0;
-            for ($scrape = 0; $scrape < 20; ++$scrape) {
-                $at += 15_000;
+            for ($statement = 0; $statement < 4; ++$statement) {
                 $text = '';
-                for ($series = 1; $series <= self::SERIES; ++$series) {
-                    $text .= "{$series}\t{$at}\t" . $series * 1.25 . "\n";
+                for ($scrape = 0; $scrape < self::SCRAPES_A_COMMIT; ++$scrape) {
+                    $at += 15_000;
+                    for ($series = 1; $series <= self::SERIES; ++$series) {
+                        $text .= "{$series}\t{$at}\t" . $series * 1.25 . "\n";
+                        ++$readings;
+                    }
                 }
                 file_put_contents($file, $text);
                 $native->exec('LOAD DATA LOCAL INFILE ' . $native->quote($file) . ' INTO TABLE plain');
-                $readings += self::SERIES;
             }
 
             return $readings;

@@ -10,6 +10,7 @@ use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Database;
 use Olivine\App\Store\ScrapeRow;
+use Olivine\App\Store\ScrapeWriter;
 use Olivine\App\Store\SeriesRegister;
 use Olivine\Core\Exposition\BadExposition;
 
@@ -21,7 +22,6 @@ use Olivine\Core\Exposition\BadExposition;
 final class Collector
 {
     private const RELOAD_MS = 2_000;
-    private const BATCH_ROWS = 100;
     private const SETTLE_EVERY_MS = 200;
 
     private readonly Scraper $scraper;
@@ -46,6 +46,7 @@ final class Collector
         private readonly EntityManagerInterface $entities,
         private readonly Database $database,
         private readonly SeriesRegister $register,
+        private readonly ScrapeWriter $writer,
     ) {
         $this->scraper = new Scraper();
         $this->schedule = new Schedule();
@@ -155,9 +156,7 @@ final class Collector
     private function commit(array $rows, array $states, array $faults): void
     {
         $this->database->transaction(function (Connection $connection) use ($rows, $states, $faults): void {
-            foreach (array_chunk($rows, self::BATCH_ROWS) as $chunk) {
-                $this->database->insertNew('scrape_row', ['page', 'at', 'packed'], array_map(static fn(ScrapeRow $row): array => [$row->page, $row->atMs, $row->values], $chunk));
-            }
+            $this->writer->insert($rows);
             foreach ($states as $state) {
                 $connection->executeStatement(
                     'INSERT INTO target_status (target_id, at, ok, ok_at, form, seconds, bytes, readings, message) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)

@@ -31,6 +31,7 @@ final class TargetReader
     /** @var array<int, bool> page → whether its places are one run without gaps */
     private array $runs = [];
     private bool $loaded = false;
+    private readonly float $absent;
 
     public int $readings = 0;
 
@@ -39,6 +40,7 @@ final class TargetReader
         private readonly SeriesRegister $register,
         private readonly Limits $limits = new Limits(),
     ) {
+        $this->absent = ScrapeValues::absent();
     }
 
     /**
@@ -110,7 +112,7 @@ final class TargetReader
     }
 
     /**
-     * @param list<float> $values
+     * @param list<float|numeric-string> $values
      *
      * @return list<ScrapeRow>
      */
@@ -123,9 +125,9 @@ final class TargetReader
             } else {
                 $picked = [];
                 foreach ($places as $place) {
-                    $picked[] = $place === null ? null : $values[$place];
+                    $picked[] = $place === null ? $this->absent : $values[$place];
                 }
-                $packed = ScrapeValues::packWithGaps($picked);
+                $packed = ScrapeValues::pack($picked);
             }
             $rows[] = new ScrapeRow($page, $atMs, $packed);
         }

@@ -69,6 +69,9 @@ final readonly class Database
         if ($error instanceof \Doctrine\DBAL\Driver\Exception && in_array($error->getCode(), self::RETRY_CODES, true)) {
             return true;
         }
+        if ($error instanceof \PDOException && in_array($error->errorInfo[1] ?? 0, self::RETRY_CODES, true)) {
+            return true;
+        }
 
         return preg_match('~gone away|Lost connection|Connection refused|no active transaction|server has~i', $error->getMessage()) === 1;
     }

@@ -46,7 +46,7 @@ final readonly class Sealer
             foreach ($rows as [$at, $packed]) {
                 $times[] = (int) $at;
                 /** @var array<int, float> $values */
-                $values = unpack('e*', ScrapeValues::inflate((string) $packed));
+                $values = unpack('e*', (string) $packed);
                 foreach ($slots as $slot => $series) {
                     $columns[(int) $series][] = $values[$slot + 1] ?? $absent;
                 }

@@ -94,7 +94,7 @@ final readonly class StoredReadings implements ReadingSource
             $blockTimes = $unpacked[$at] ??= BlockCodec::unpackTimes($pageTimes[$at]);
             $blockValues = BlockCodec::unpack((string) $packed);
             if (is_nan((float) array_sum($blockValues))) {
-                $blockValues = ScrapeValues::marksToNull($blockValues);
+                [$blockTimes, $blockValues] = ScrapeValues::readColumn($blockTimes, $blockValues);
             }
             if ((int) $fromAt <= $afterMs || (int) $toAt > $throughMs) {
                 $low = self::firstAfter($blockTimes, $afterMs);
@@ -138,7 +138,7 @@ final readonly class StoredReadings implements ReadingSource
         $many = false;
         foreach ($rows->iterateNumeric() as [$page, $at, $packed]) {
             $at = (int) $at;
-            $bytes = ScrapeValues::inflate((string) $packed);
+            $bytes = (string) $packed;
             $size = strlen($bytes);
             if ($page !== $previous) {
                 $previous = $page;
@@ -153,11 +153,17 @@ final readonly class StoredReadings implements ReadingSource
                     continue;
                 }
                 $value = $many ? $all[$series->slot + 1] : self::value($bytes, $offset);
-                if (is_nan($value) && substr($bytes, $offset, 8) === ScrapeValues::ABSENT) {
-                    if (!isset($times[$series->id]) || end($values[$series->id]) === null) {
+                if (is_nan($value)) {
+                    $bits = substr($bytes, $offset, 8);
+                    if ($bits === ScrapeValues::SILENT) {
                         continue;
                     }
-                    $value = null;
+                    if ($bits === ScrapeValues::ABSENT) {
+                        if (!isset($times[$series->id]) || end($values[$series->id]) === null) {
+                            continue;
+                        }
+                        $value = null;
+                    }
                 }
                 $times[$series->id][] = $at;
                 $values[$series->id][] = $value;

@@ -9,6 +9,7 @@ use Olivine\App\Collect\TargetReader;
 use Olivine\App\Platform\Database;
 use Olivine\App\Store\BlockWriter;
 use Olivine\App\Store\ScrapeRow;
+use Olivine\App\Store\ScrapeWriter;
 use Olivine\App\Store\Sealer;
 use Olivine\App\Store\SeriesIndex;
 use Olivine\App\Store\SeriesRegister;
@@ -110,7 +111,7 @@ final class StoreTest extends TestCase
     /** @param list<ScrapeRow> $rows */
     private function write(Database $database, array $rows): void
     {
-        $database->insertNew('scrape_row', ['page', 'at', 'packed'], array_map(static fn(ScrapeRow $row): array => [$row->page, $row->atMs, $row->values], $rows));
+        (new ScrapeWriter($database))->insert($rows);
     }
 
     /**

@@ -56,15 +56,23 @@ final class SeriesTest extends TestCase
         BlockCodec::unpack("\x00" . 'no deflate at all');
     }
 
-    public function testTheAbsentMarkIsNeverTakenForAReading(): void
+    public function testMarksAreNeverTakenForReadings(): void
     {
-        $bytes = ScrapeValues::inflate(ScrapeValues::packWithGaps([1.0, null, NAN]));
-        $values = array_values((array) unpack('e*', $bytes));
-        self::assertSame(ScrapeValues::ABSENT, substr($bytes, 8, 8));
-        $read = ScrapeValues::marksToNull($values);
-        self::assertSame(1.0, $read[0]);
-        self::assertNull($read[1]);
-        self::assertNan($read[2]);
+        $column = ScrapeValues::unpack(ScrapeValues::pack([1.0, ScrapeValues::absent(), '2.5', ScrapeValues::silent(), NAN, '-1e-3']));
+        [$times, $values] = ScrapeValues::readColumn([10, 20, 30, 40, 50, 60], $column);
+        self::assertSame([10, 20, 30, 50, 60], $times);
+        self::assertSame([1.0, null, 2.5], array_slice($values, 0, 3));
+        self::assertNan($values[3]);
+        self::assertSame(-0.001, $values[4]);
+    }
+
+    public function testRowsOfOneTimeAreMergedAndTheFirstReadingStays(): void
+    {
+        [$absent, $silent] = [ScrapeValues::absent(), ScrapeValues::silent()];
+        $first = ScrapeValues::pack([1.0, $absent, $silent, $absent]);
+        $second = ScrapeValues::pack([9.0, 2.0, 3.0, $silent, 5.0]);
+        self::assertSame(bin2hex(ScrapeValues::pack([1.0, 2.0, 3.0, $absent, 5.0])), bin2hex(ScrapeValues::merge($first, $second)));
+        self::assertSame($first, ScrapeValues::merge($first, $first));
     }
 
     public function testLabelsAreOneKeyWhateverTheirOrder(): void
