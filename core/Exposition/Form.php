@@ -17,4 +17,12 @@ enum Form: string
     {
         return str_starts_with(strtolower(trim($contentType)), 'application/openmetrics-text') ? self::OpenMetrics : self::Plain004;
     }
+
+    /** A file says no content type: what only the newer form has tells it, its end first of all. */
+    public static function ofText(string $text): self
+    {
+        $signs = '~^# EOF$|^# UNIT |^# TYPE \S+ (?:stateset|info|gaugehistogram|unknown)$|^[^#\n][^\n]* # \{|^# TYPE (\S+) counter\n(?:# [^\n]*\n)*\1_total[ {]~m';
+
+        return preg_match($signs, $text) === 1 ? self::OpenMetrics : self::Plain004;
+    }
 }

@@ -15,4 +15,10 @@ final readonly class Limits
         public int $nameBytes = 300,
     ) {
     }
+
+    /** Of a file that somebody reads on purpose. */
+    public static function forFiles(): self
+    {
+        return new self(bodyBytes: 2_000_000_000, series: 1_000_000, labels: 200, labelBytes: 100_000, nameBytes: 2_000);
+    }
 }

@@ -24,7 +24,7 @@ final class TextReader
     private array $families = [];
     /** @var list<Sample> */
     private array $samples = [];
-    /** @var array<string, true> */
+    /** @var array<string, int|null> each series, with the newest timestamp it has had */
     private array $seen = [];
 
     private function __construct(private readonly Form $form, private readonly Limits $limits)
@@ -185,13 +185,19 @@ final class TextReader
         $this->checkLabelsFor($family, $name, $labels);
         $set = LabelSet::of($labels);
         $identity = $name . '{' . $set->key();
-        if (isset($this->seen[$identity])) {
-            $this->fail(1, 'each series once; this one stands further up already');
+        if (array_key_exists($identity, $this->seen)) {
+            $before = $this->seen[$identity];
+            if ($atMs === null || $before === null) {
+                $this->fail(1, 'each series once; this one stands further up already');
+            }
+            if ($atMs <= $before) {
+                $this->fail(1, 'a later timestamp than the one this series has further up');
+            }
         }
-        $this->seen[$identity] = true;
+        $this->seen[$identity] = $atMs;
         $family->hasSamples = true;
         $this->samples[] = new Sample($name, $set, $value, $atMs, $family);
-        if (count($this->samples) > $this->limits->series) {
+        if (count($this->seen) > $this->limits->series) {
             $this->fail(1, "at most {$this->limits->series} series in one scrape; split the target or raise its limit");
         }
     }

@@ -5,15 +5,25 @@ declare(strict_types=1);
 namespace Olivine\Core\Formula;
 
 use Olivine\Core\Formula\Node\AcrossSeries;
+use Olivine\Core\Formula\Node\Age;
+use Olivine\Core\Formula\Node\Baseline;
 use Olivine\Core\Formula\Node\Binary;
+use Olivine\Core\Formula\Node\Deviation;
+use Olivine\Core\Formula\Node\Missing;
 use Olivine\Core\Formula\Node\Node;
 use Olivine\Core\Formula\Node\Now;
 use Olivine\Core\Formula\Node\Number;
+use Olivine\Core\Formula\Node\Outlier;
 use Olivine\Core\Formula\Node\OverTime;
+use Olivine\Core\Formula\Node\Percentile;
 use Olivine\Core\Formula\Node\PerValue;
+use Olivine\Core\Formula\Node\Ranked;
 use Olivine\Core\Formula\Node\Select;
+use Olivine\Core\Formula\Node\ShareBelow;
+use Olivine\Core\Formula\Node\Shift;
 use Olivine\Core\Formula\Node\Unary;
 use Olivine\Core\Formula\Node\Unit;
+use Olivine\Core\Formula\Node\VoiceQuality;
 
 /** Holds a tree against what is known: metrics that do not exist, units that cannot be compared. */
 final readonly class Checker
@@ -35,7 +45,13 @@ final readonly class Checker
             $node instanceof Select => $this->metric($node),
             $node instanceof OverTime => self::overTime($node, $this->unitOf($node->of)),
             $node instanceof AcrossSeries => $node->reducer === SetReducer::Count ? $this->none($node->of) : $this->unitOf($node->of),
-            $node instanceof PerValue => $this->unitOf($node->of),
+            $node instanceof PerValue => in_array($node->function, ['sqrt', 'ln', 'log2'], true) ? $this->none($node->of) : $this->unitOf($node->of),
+            $node instanceof Shift, $node instanceof Ranked, $node instanceof Baseline => $this->unitOf($node->of),
+            $node instanceof Outlier, $node instanceof Deviation, $node instanceof Missing => $this->none($node->of),
+            $node instanceof Age => $this->seconds($node->of),
+            $node instanceof Percentile => $this->histogram($node->of),
+            $node instanceof ShareBelow => $this->share($node),
+            $node instanceof VoiceQuality => $this->voice($node),
             $node instanceof Unary => $node->operator === 'not' ? $this->none($node->of) : $this->unitOf($node->of),
             $node instanceof Binary => $this->binary($node),
             default => '',
@@ -45,6 +61,48 @@ final readonly class Checker
     private function none(Node $node): string
     {
         $this->unitOf($node);
+
+        return '';
+    }
+
+    private function seconds(Node $node): string
+    {
+        $this->unitOf($node);
+
+        return 'seconds';
+    }
+
+    /** A histogram is named as a whole; its buckets are what is read. */
+    private function histogram(Select $node): string
+    {
+        if (!$this->catalogue->has("{$node->metric}_bucket")) {
+            $histograms = [];
+            foreach ($this->catalogue->names() as $name) {
+                if (str_ends_with($name, '_bucket')) {
+                    $histograms[] = substr($name, 0, -strlen('_bucket'));
+                }
+            }
+            throw new FormulaError($node->place, $this->catalogue->has($node->metric) ? "{$node->metric} is no histogram: it has no buckets" : "No target has brought a histogram {$node->metric}", Nearest::to($node->metric, $histograms));
+        }
+
+        return MetricUnit::ofName($node->metric);
+    }
+
+    private function share(ShareBelow $node): string
+    {
+        $this->histogram($node->of);
+
+        return 'ratio';
+    }
+
+    private function voice(VoiceQuality $node): string
+    {
+        foreach ([[$node->latency, 'seconds'], [$node->jitter, 'seconds'], [$node->loss, 'ratio']] as [$part, $needed]) {
+            $unit = $this->unitOf($part);
+            if ($unit !== '' && $unit !== $needed) {
+                throw new FormulaError($part->place(), "voice_quality takes latency and jitter in seconds and loss as a share from 0 to 1; this is in {$unit}");
+            }
+        }
 
         return '';
     }
@@ -62,7 +120,7 @@ final readonly class Checker
     {
         return match ($node->reducer) {
             TimeReducer::Count => '',
-            TimeReducer::Rate => $unit === 'seconds' ? 'ratio' : ($unit === '' ? 'per second' : "{$unit} per second"),
+            TimeReducer::Rate, TimeReducer::Slope => $unit === 'seconds' ? 'ratio' : ($unit === '' ? 'per second' : "{$unit} per second"),
             default => $unit,
         };
     }
@@ -81,8 +139,18 @@ final readonly class Checker
 
         return match ($node->operator) {
             Operator::Plus, Operator::Minus, Operator::Default, Operator::Modulo => $left !== '' ? $left : $right,
-            Operator::Times => $node->right instanceof Number ? $left : ($node->left instanceof Number ? $right : ''),
-            Operator::Over => $node->right instanceof Number ? $left : ($left !== '' && $left === $right ? 'ratio' : ''),
+            Operator::Times => match (true) {
+                $right === '' || $right === 'ratio' => $left,
+                $left === '' || $left === 'ratio' => $right,
+                $right === 'seconds' && str_ends_with($left, ' per second') => substr($left, 0, -strlen(' per second')),
+                default => '',
+            },
+            Operator::Over => match (true) {
+                $right === '' => $left,
+                $left === $right => 'ratio',
+                $right === 'seconds' => $left === '' ? 'per second' : "{$left} per second",
+                default => '',
+            },
             default => '',
         };
     }

@@ -5,14 +5,25 @@ declare(strict_types=1);
 namespace Olivine\Core\Formula;
 
 use Olivine\Core\Formula\Node\AcrossSeries;
+use Olivine\Core\Formula\Node\Age;
+use Olivine\Core\Formula\Node\Baseline;
 use Olivine\Core\Formula\Node\Binary;
+use Olivine\Core\Formula\Node\Calendar;
+use Olivine\Core\Formula\Node\Deviation;
+use Olivine\Core\Formula\Node\Missing;
 use Olivine\Core\Formula\Node\Node;
 use Olivine\Core\Formula\Node\Now;
 use Olivine\Core\Formula\Node\Number;
+use Olivine\Core\Formula\Node\Outlier;
 use Olivine\Core\Formula\Node\OverTime;
+use Olivine\Core\Formula\Node\Percentile;
 use Olivine\Core\Formula\Node\PerValue;
+use Olivine\Core\Formula\Node\Ranked;
 use Olivine\Core\Formula\Node\Select;
+use Olivine\Core\Formula\Node\ShareBelow;
+use Olivine\Core\Formula\Node\Shift;
 use Olivine\Core\Formula\Node\Unary;
+use Olivine\Core\Formula\Node\VoiceQuality;
 use Olivine\Core\Series\LabelSet;
 use Olivine\Core\Series\Window;
 
@@ -26,8 +37,10 @@ final readonly class Evaluator
 {
     /** The grid on which the inner formula of `max(rate(x, 1m), 1h)` is worked out. */
     public const INNER_STEP_MS = 15_000;
+    private const DAY_MS = 86_400_000;
 
-    public function __construct(private ReadingSource $source)
+    /** @param int $mostReadings a formula that would read more than this is refused */
+    public function __construct(private ReadingSource $source, private int $mostReadings = 40_000_000)
     {
     }
 
@@ -35,10 +48,15 @@ final readonly class Evaluator
      * @param int $fromMs the first instant
      * @param int $toMs   the last one is at or before this
      *
-     * @throws FormulaError where two sides cannot be paired
+     * @throws FormulaError  where two sides cannot be paired
+     * @throws TooMuchToRead with the estimate
      */
     public function range(Node $formula, int $fromMs, int $toMs, int $stepMs): Lines
     {
+        $readings = (new Plan($this->source->longestStaleMs()))->estimate($formula, $fromMs, $toMs, $this->source);
+        if ($readings > $this->mostReadings) {
+            throw new TooMuchToRead(sprintf('This would read about %s M readings, more than the %s M that one formula may; narrow it with where, or choose a shorter span', number_format($readings / 1e6, 1), number_format($this->mostReadings / 1e6, 0)));
+        }
         $lines = $this->evaluate($formula, range($fromMs, max($fromMs, $toMs - ($toMs - $fromMs) % $stepMs), $stepMs));
 
         return new Lines(array_values(array_filter($lines->lines, static fn(Line $line): bool => !$line->isEmpty())), $lines->isNumber);
@@ -48,16 +66,32 @@ final readonly class Evaluator
     private function evaluate(Node $node, array $instants): Lines
     {
         return match (true) {
-            $node instanceof Number => new Lines([new Line(LabelSet::none(), array_fill(0, count($instants), $node->value))], true),
-            $node instanceof Now => new Lines([new Line(LabelSet::none(), array_map(static fn(int $at): float => $at / 1000, $instants))], true),
+            $node instanceof Number => self::number(array_fill(0, count($instants), $node->value)),
+            $node instanceof Now => self::number(array_map(static fn(int $at): float => $at / 1000, $instants)),
+            $node instanceof Calendar => self::number(array_map(static fn(int $at): float => $node->part->at($at, $node->zone), $instants)),
             $node instanceof Select => $this->select($node, $instants),
+            $node instanceof Shift => $this->evaluate($node->of, array_map(static fn(int $at): int => $at - $node->byMs, $instants)),
             $node instanceof OverTime => $this->overTime($node, $instants),
-            $node instanceof AcrossSeries => $this->acrossSeries($node, $instants),
+            $node instanceof Age => $this->age($node, $instants),
+            $node instanceof Missing => $this->missing($node, $instants),
+            $node instanceof Baseline => $this->baseline($node, $instants),
+            $node instanceof Deviation => $this->deviation($node, $instants),
+            $node instanceof AcrossSeries => AcrossGroups::reduce($node, $this->evaluate($node->of, $instants)),
+            $node instanceof Ranked => AcrossGroups::rank($node, $this->evaluate($node->of, $instants)),
+            $node instanceof Outlier => AcrossGroups::outliers($node, $this->evaluate($node->of, $instants)),
+            $node instanceof Percentile, $node instanceof ShareBelow => $this->histogram($node, $instants),
+            $node instanceof VoiceQuality => $this->voice($node, $instants),
             $node instanceof PerValue => $this->perValue($node, $instants),
             $node instanceof Unary => $this->unary($node, $instants),
-            $node instanceof Binary => (new Pairing($node))->apply($this->evaluate($node->left, $instants), $this->evaluate($node->right, $instants), count($instants)),
+            $node instanceof Binary => Pairing::of($node)->apply($this->evaluate($node->left, $instants), $this->evaluate($node->right, $instants), count($instants)),
             default => throw new \LogicException('No way to work out ' . $node::class),
         };
+    }
+
+    /** @param list<float> $values */
+    private static function number(array $values): Lines
+    {
+        return new Lines([new Line(LabelSet::none(), $values)], true);
     }
 
     /**
@@ -89,7 +123,7 @@ final readonly class Evaluator
     {
         $lines = [];
         foreach ($this->inner($node, $instants) as $window) {
-            $lines[] = new Line($window->labels, (new SlidingWindow($window))->reduce($node->reducer, $node->windowMs, $instants));
+            $lines[] = new Line($window->labels, (new SlidingWindow($window))->reduce($node->reducer, $node->windowMs, $instants, $node->parameter));
         }
 
         return new Lines($lines);
@@ -109,48 +143,156 @@ final readonly class Evaluator
 
             return $this->source->windows($node->of, $after - $back, $through);
         }
-        $first = (intdiv($after, self::INNER_STEP_MS) + 1) * self::INNER_STEP_MS;
-        if ($first > $through) {
+
+        return $this->onGrid($node->of, $after, $through, self::INNER_STEP_MS);
+    }
+
+    /**
+     * A formula worked out at whole multiples of a step, whatever range is asked for.
+     *
+     * @return list<Window>
+     */
+    private function onGrid(Node $node, int $afterMs, int $throughMs, int $stepMs): array
+    {
+        $first = ((int) floor($afterMs / $stepMs) + 1) * $stepMs;
+        if ($first > $throughMs) {
             return [];
         }
-        $grid = range($first, $through, self::INNER_STEP_MS);
+        $grid = range($first, $throughMs, $stepMs);
 
-        return array_map(
-            static fn(Line $line): Window => new Window($line->labels, $grid, $line->values, self::INNER_STEP_MS),
-            $this->evaluate($node->of, $grid)->lines,
-        );
+        return array_map(static fn(Line $line): Window => new Window($line->labels, $grid, $line->values, $stepMs), $this->evaluate($node, $grid)->lines);
     }
 
     /** @param non-empty-list<int> $instants */
-    private function acrossSeries(AcrossSeries $node, array $instants): Lines
+    private function age(Age $node, array $instants): Lines
     {
-        $groups = [];
+        return $this->sinceNewest($node->of, $instants, static fn(int $at, int $newest): float => ($at - $newest) / 1000);
+    }
+
+    /** @param non-empty-list<int> $instants */
+    private function missing(Missing $node, array $instants): Lines
+    {
+        return $this->sinceNewest($node->of, $instants, static fn(int $at, int $newest): float => $newest <= $at - $node->windowMs ? 1.0 : 0.0);
+    }
+
+    /**
+     * @param non-empty-list<int>       $instants
+     * @param callable(int, int): float $say      from an instant and the time of the newest reading of the day before it
+     */
+    private function sinceNewest(Select $what, array $instants, callable $say): Lines
+    {
+        $lines = [];
+        foreach ($this->source->windows($what, $instants[0] - self::DAY_MS, end($instants)) as $window) {
+            $times = [];
+            foreach ($window->values as $i => $value) {
+                if ($value !== null) {
+                    $times[] = $window->times[$i];
+                }
+            }
+            $values = [];
+            $next = 0;
+            $count = count($times);
+            foreach ($instants as $at) {
+                while ($next < $count && $times[$next] <= $at) {
+                    ++$next;
+                }
+                $values[] = $next > 0 && $times[$next - 1] > $at - self::DAY_MS ? $say($at, $times[$next - 1]) : null;
+            }
+            $lines[] = new Line($window->labels, $values);
+        }
+
+        return new Lines($lines);
+    }
+
+    /** @param non-empty-list<int> $instants */
+    private function baseline(Baseline $node, array $instants): Lines
+    {
+        $usual = new Usual($node->spanMs);
+        $lines = [];
+        foreach ($this->past($node->of, $usual, $node->spanMs, $instants) as $past) {
+            $lines[] = new Line($past->labels, $usual->baseline($past, $node->method, $instants));
+        }
+
+        return new Lines($lines);
+    }
+
+    /** @param non-empty-list<int> $instants */
+    private function deviation(Deviation $node, array $instants): Lines
+    {
+        $usual = new Usual($node->spanMs);
+        $spreads = [];
+        foreach ($this->past($node->of, $usual, $node->spanMs, $instants) as $past) {
+            $spreads[$past->labels->key()] = $usual->spread($past, $node->yardstick, $instants);
+        }
+        $lines = [];
         foreach ($this->evaluate($node->of, $instants)->lines as $line) {
-            $labels = match (true) {
-                $node->grouping === null => LabelSet::none(),
-                $node->grouping->keeps => $line->labels->only($node->grouping->labels),
-                default => $line->labels->without($node->grouping->labels),
-            };
+            $spread = $spreads[$line->labels->key()] ?? [];
+            $values = [];
+            foreach ($line->values as $i => $value) {
+                $usually = $spread[$i] ?? null;
+                $values[] = $value === null || $usually === null ? null : Spread::distance($usually[0], $value, $usually[1]);
+            }
+            $lines[] = new Line($line->labels, $values);
+        }
+
+        return new Lines($lines);
+    }
+
+    /**
+     * @param non-empty-list<int> $instants
+     *
+     * @return list<Window>
+     */
+    private function past(Node $of, Usual $usual, int $spanMs, array $instants): array
+    {
+        $step = $usual->stepMs();
+
+        return $this->onGrid($of, $instants[0] - $spanMs - $step, end($instants), $step);
+    }
+
+    /** @param non-empty-list<int> $instants */
+    private function histogram(Percentile|ShareBelow $node, array $instants): Lines
+    {
+        $buckets = new Select($node->of->place, $node->of->metric . '_bucket', $node->of->where);
+        $grown = $this->overTime(new OverTime($node->place, TimeReducer::Increase, $buckets, $node->windowMs), $instants);
+        $groups = [];
+        foreach ($grown->lines as $line) {
+            $labels = AcrossGroups::labels($line->labels->without(['le']), $node->grouping, true);
             $groups[$labels->key()] ??= [$labels, []];
-            $groups[$labels->key()][1][] = $line->values;
+            $groups[$labels->key()][1][$line->labels->get('le')][] = $line->values;
         }
         $lines = [];
         foreach ($groups as [$labels, $columns]) {
             $values = [];
             foreach ($instants as $i => $_) {
-                $present = [];
-                foreach ($columns as $column) {
-                    if ($column[$i] !== null && !is_nan($column[$i])) {
-                        $present[] = $column[$i];
+                $counts = [];
+                foreach ($columns as $bound => $parts) {
+                    foreach ($parts as $part) {
+                        if ($part[$i] !== null) {
+                            $counts[(string) $bound] = ($counts[(string) $bound] ?? 0.0) + $part[$i];
+                        }
                     }
                 }
-                $values[] = $present === [] ? null : $node->reducer->reduce($present);
+                $values[] = $counts === [] ? null : ($node instanceof Percentile ? (new Buckets($counts))->percentile($node->percent) : (new Buckets($counts))->shareBelow($node->bound));
             }
             $lines[] = new Line($labels, $values);
         }
 
         return new Lines($lines);
     }
+
+    /** @param non-empty-list<int> $instants */
+    private function voice(VoiceQuality $node, array $instants): Lines
+    {
+        $count = count($instants);
+        // Jitter counts twice: the buffer that hides it delays by as much.
+        $delay = Pairing::with($node->place, static fn(float $latency, float $jitter): float => $latency + 2 * $jitter)
+            ->apply($this->evaluate($node->latency, $instants), $this->evaluate($node->jitter, $instants), $count);
+
+        return Pairing::with($node->place, static fn(float $seconds, float $loss): float => Voice::opinionScore($seconds, 0.0, $loss))
+            ->apply($delay, $this->evaluate($node->loss, $instants), $count);
+    }
+
 
     /** @param non-empty-list<int> $instants */
     private function perValue(PerValue $node, array $instants): Lines

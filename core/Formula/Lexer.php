@@ -6,13 +6,13 @@ namespace Olivine\Core\Formula;
 
 use Olivine\Core\Formula\Node\Place;
 
-/** Cuts a formula into tokens. */
+/** Cuts a formula into tokens. In a text only the quote and the backslash are escaped, so an expression keeps its `\d`. */
 final class Lexer
 {
     public const MAX_BYTES = 8_000;
 
     private const TOKEN = '~\G(?:(?<space>\s+)
-        |(?<number>(?:\d+(?:\.\d+)?|\.\d+)(?:[eE][+-]?\d+)?(?:[a-zA-Z%][a-zA-Z0-9]*)?)
+        |(?<number>(?:\d+(?:\.\d+)?|\.\d+)(?:[eE][+-]?\d+)?(?:%(?![\w(.`])|[a-zA-Z][a-zA-Z0-9]*)?)
         |"(?<text>(?:[^"\\\\]|\\\\.)*+)"
         |`(?<quoted>[^`]+)`
         |(?<name>[a-zA-Z_:][a-zA-Z0-9_:]*)
@@ -50,7 +50,7 @@ final class Lexer
             }
             $tokens[] = match (true) {
                 $part['number'] !== null => new Token(TokenKind::Number, $part['number'], $place),
-                $part['text'] !== null => new Token(TokenKind::Text, stripslashes($part['text']), $place),
+                $part['text'] !== null => new Token(TokenKind::Text, (string) preg_replace('~\\\\(["\\\\])~', '$1', $part['text']), $place),
                 $part['quoted'] !== null => new Token(TokenKind::Quoted, $part['quoted'], $place),
                 $part['name'] !== null => new Token(TokenKind::Name, $part['name'], $place),
                 default => new Token(TokenKind::Sign, (string) $part['sign'], $place),

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\Core\Formula;
 
 use Olivine\Core\Formula\Node\Binary;
+use Olivine\Core\Formula\Node\Place;
 use Olivine\Core\Series\LabelSet;
 
 /**
@@ -14,8 +15,24 @@ use Olivine\Core\Series\LabelSet;
  */
 final readonly class Pairing
 {
-    public function __construct(private Binary $node)
+    /**
+     * @param list<string>|null             $on      labels to pair on; null: all that both sides have
+     * @param \Closure(float, float): float $combine
+     * @param bool                          $fills   whether a side alone stands for both
+     */
+    private function __construct(private Place $place, private ?array $on, private \Closure $combine, private bool $fills)
     {
+    }
+
+    public static function of(Binary $node): self
+    {
+        return new self($node->place, $node->on, $node->operator->apply(...), $node->operator === Operator::Default);
+    }
+
+    /** @param \Closure(float, float): float $combine */
+    public static function with(Place $place, \Closure $combine): self
+    {
+        return new self($place, null, $combine, false);
     }
 
     /** @throws FormulaError where both sides have several series for the same labels */
@@ -23,7 +40,7 @@ final readonly class Pairing
     {
         if ($right->isNumber) {
             $lines = $left->lines;
-            if ($lines === [] && $this->node->operator === Operator::Default) {
+            if ($lines === [] && $this->fills) {
                 return new Lines([new Line(LabelSet::none(), $right->lines[0]->values)]);
             }
 
@@ -32,14 +49,14 @@ final readonly class Pairing
         if ($left->isNumber) {
             return new Lines(array_map(fn(Line $line): Line => $this->combine($line->labels, $left->lines[0], $line, $instants), $right->lines));
         }
-        $shared = $this->node->on ?? array_values(array_intersect(self::names($left), self::names($right)));
+        $shared = $this->on ?? array_values(array_intersect(self::names($left), self::names($right)));
         $lefts = self::byLabels($left, $shared);
         $rights = self::byLabels($right, $shared);
         $lines = [];
         foreach ($lefts as $key => $ones) {
             $others = $rights[$key] ?? [];
             if (count($ones) > 1 && count($others) > 1) {
-                throw new FormulaError($this->node->place, sprintf(
+                throw new FormulaError($this->place, sprintf(
                     'Both sides have several series for %s, such as {%s} and {%s}; reduce one side (sum … per …) or name the labels with on',
                     $key === '' ? 'no common label' : '{' . $key . '}',
                     $ones[0]->labels->key(),
@@ -50,9 +67,15 @@ final readonly class Pairing
                 foreach ($others as $other) {
                     $lines[] = $this->combine(count($ones) >= count($others) && count($one->labels->labels) >= count($other->labels->labels) ? $one->labels : $other->labels, $one, $other, $instants);
                 }
-                if ($others === [] && $this->node->operator === Operator::Default) {
+                if ($others === [] && $this->fills) {
                     $lines[] = $one;
                 }
+            }
+        }
+
+        if ($this->fills) {
+            foreach (array_diff_key($rights, $lefts) as $others) {
+                array_push($lines, ...$others);
             }
         }
 
@@ -61,15 +84,14 @@ final readonly class Pairing
 
     private function combine(LabelSet $labels, Line $left, Line $right, int $instants): Line
     {
-        $operator = $this->node->operator;
         $values = [];
         for ($i = 0; $i < $instants; ++$i) {
             $a = $left->values[$i];
             $b = $right->values[$i];
             $values[] = match (true) {
-                $operator === Operator::Default => $a ?? $b,
+                $this->fills => $a ?? $b,
                 $a === null || $b === null => null,
-                default => $operator->apply($a, $b),
+                default => ($this->combine)($a, $b),
             };
         }
 

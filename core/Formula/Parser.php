@@ -4,22 +4,19 @@ declare(strict_types=1);
 
 namespace Olivine\Core\Formula;
 
-use Olivine\Core\Formula\Node\AcrossSeries;
 use Olivine\Core\Formula\Node\AllOf;
 use Olivine\Core\Formula\Node\AnyOf;
 use Olivine\Core\Formula\Node\Binary;
+use Olivine\Core\Formula\Node\Calendar;
 use Olivine\Core\Formula\Node\Filter;
 use Olivine\Core\Formula\Node\Grouping;
 use Olivine\Core\Formula\Node\LabelOperator;
 use Olivine\Core\Formula\Node\LabelTest;
 use Olivine\Core\Formula\Node\Node;
 use Olivine\Core\Formula\Node\NoneOf;
-use Olivine\Core\Formula\Node\Now;
-use Olivine\Core\Formula\Node\Number;
-use Olivine\Core\Formula\Node\OverTime;
-use Olivine\Core\Formula\Node\PerValue;
 use Olivine\Core\Formula\Node\Place;
 use Olivine\Core\Formula\Node\Select;
+use Olivine\Core\Formula\Node\Shift;
 use Olivine\Core\Formula\Node\Unary;
 use Olivine\Core\Formula\Node\Unit;
 
@@ -31,9 +28,9 @@ use Olivine\Core\Formula\Node\Unit;
  */
 final class Parser
 {
-    public const FUNCTIONS = ['abs' => 0, 'ceil' => 0, 'floor' => 0, 'round' => 0, 'sqrt' => 0, 'ln' => 0, 'log2' => 0, 'clamp' => 2];
-    private const NOW = 'now';
-    private const WORDS = ['where', 'and', 'or', 'not', 'in', 'like', 'matches', 'per', 'dropping', 'default', 'on'];
+    /** Words of the language; a metric or label of that name stands in backquotes. */
+    public const WORDS = ['where', 'and', 'or', 'not', 'in', 'like', 'matches', 'per', 'dropping', 'default', 'on', 'ago'];
+    private const LONGEST_SHIFT_SECONDS = 400 * 86_400;
     private const MAX_DEPTH = 60;
     private const UNARY_STRENGTH = 7;
 
@@ -65,7 +62,7 @@ final class Parser
         if (++$this->depth > self::MAX_DEPTH) {
             throw new FormulaError($this->peek()->place, sprintf('A formula nests at most %d levels deep', self::MAX_DEPTH));
         }
-        $left = $this->operand();
+        $left = $this->shifted($this->operand());
         while (($operator = $this->operatorAhead()) !== null && $operator->strength() >= $least) {
             $this->next();
             $right = $this->expression($operator === Operator::Power ? $operator->strength() : $operator->strength() + 1);
@@ -213,68 +210,59 @@ final class Parser
     private function call(Token $name): Node
     {
         $this->expectSign('(');
-        $function = $name->text;
-        $timed = TimeReducer::tryFrom($function);
-        $across = SetReducer::tryFrom($function);
-        if ($timed === null && $across === null && $function !== self::NOW && !isset(self::FUNCTIONS[$function])) {
-            throw new FormulaError($name->place, "There is no function {$function}", Nearest::to($function, self::functionNames()));
+        if (!isset(Functions::ALL[$name->text])) {
+            throw new FormulaError($name->place, "There is no function {$name->text}", Nearest::to($name->text, Functions::names()));
         }
-        if ($function === self::NOW) {
-            return new Now($name->place->to($this->expectSign(')')->place));
+        $part = CalendarPart::tryFrom($name->text);
+        if ($part !== null) {
+            return $this->calendar($name, $part);
         }
-        $of = $this->expression(0);
         $arguments = [];
-        while ($this->takeSign(',')) {
-            $arguments[] = $this->signedNumber();
+        if (!$this->isSign(')')) {
+            do {
+                $arguments[] = $this->expression(0);
+            } while ($this->takeSign(','));
         }
-        $close = $this->expectSign(')');
-        $place = $name->place->to($close->place);
-        if (isset(self::FUNCTIONS[$function])) {
-            if (count($arguments) !== self::FUNCTIONS[$function]) {
-                throw new FormulaError($place, sprintf('%s takes %d numbers after its series', $function, self::FUNCTIONS[$function]));
-            }
-
-            return new PerValue($place, $function, $of, array_map(static fn(Number $number): float => $number->value, $arguments));
-        }
-        if ($arguments !== []) {
-            $window = $arguments[0];
-            if ($timed === null || count($arguments) > 1) {
-                throw new FormulaError($arguments[count($arguments) - 1]->place, $timed === null ? "{$function} works across series and takes no duration" : "{$function} takes one duration");
-            }
-            if ($window->unit !== Unit::Seconds || $window->value <= 0) {
-                throw new FormulaError($window->place, "{$function} over time needs a duration such as 5m");
-            }
-
-            return new OverTime($place, $timed, $of, (int) round($window->value * 1000));
-        }
-        if ($across === null) {
-            throw new FormulaError($place, "{$function} needs a duration: {$function}(…, 5m)");
-        }
-
-        return $this->across($place, $across, $of);
-    }
-
-    private function across(Place $place, SetReducer $reducer, Node $of): AcrossSeries
-    {
+        $place = $name->place->to($this->expectSign(')')->place);
         $grouping = null;
+        $groupingPlace = null;
         if ($this->isWord('per') || $this->isWord('dropping')) {
+            $groupingPlace = $this->peek()->place;
             $grouping = new Grouping($this->next()->text === 'per', $this->labelList());
-            $place = $place->to($this->tokens[$this->at - 1]->place);
+            $groupingPlace = $groupingPlace->to($this->tokens[$this->at - 1]->place);
+            $place = $place->to($groupingPlace);
         }
 
-        return new AcrossSeries($place, $reducer, $of, $grouping);
+        return (new Call($name, $arguments, $place, $grouping, $groupingPlace))->node();
     }
 
-    private function signedNumber(): Number
+    private function calendar(Token $name, CalendarPart $part): Calendar
     {
-        $minus = $this->isSign('-') ? $this->next() : null;
-        $token = $this->peek();
-        if ($token->kind !== TokenKind::Number) {
-            $this->unexpected('a number or a duration such as 5m');
+        $zone = 'UTC';
+        $place = $this->peek()->place;
+        if (!$this->isSign(')')) {
+            $zone = $this->text();
         }
-        $number = Literal::read($this->next());
+        if (!in_array($zone, \DateTimeZone::listIdentifiers(\DateTimeZone::ALL_WITH_BC), true)) {
+            throw new FormulaError($place, "There is no time zone {$zone}", Nearest::to($zone, \DateTimeZone::listIdentifiers()));
+        }
 
-        return $minus === null ? $number : new Number($minus->place->to($number->place), -$number->value, $number->unit, '-' . $number->text);
+        return new Calendar($name->place->to($this->expectSign(')')->place), $part, new \DateTimeZone($zone));
+    }
+
+    private function shifted(Node $node): Node
+    {
+        while ($this->isWord('ago')) {
+            $this->next();
+            $token = $this->peek();
+            $by = $token->kind === TokenKind::Number ? Literal::read($this->next()) : $this->unexpected('a duration such as 7d');
+            if ($by->unit !== Unit::Seconds || $by->value <= 0 || $by->value > self::LONGEST_SHIFT_SECONDS) {
+                throw new FormulaError($by->place, 'ago needs a duration such as 7d, of at most 400d');
+            }
+            $node = new Shift($node->place()->to($by->place), $node, (int) round($by->value * 1000));
+        }
+
+        return $node;
     }
 
     /** @return list<string> */
@@ -283,13 +271,22 @@ final class Parser
         $labels = [];
         do {
             $labels[] = $this->label()->text;
-            $more = $this->isSign(',') && in_array($this->tokens[$this->at + 1]->kind, [TokenKind::Name, TokenKind::Quoted], true);
+            $more = $this->isSign(',') && $this->labelFollows();
             if ($more) {
                 $this->next();
             }
         } while ($more);
 
         return $labels;
+    }
+
+    /** After a comma: another label, or the next argument of the function all this stands in, which opens a bracket or a filter. */
+    private function labelFollows(): bool
+    {
+        $name = $this->tokens[$this->at + 1];
+        $after = $this->tokens[$this->at + 2] ?? $name;
+
+        return ($name->kind === TokenKind::Name || $name->kind === TokenKind::Quoted) && $after->text !== '(' && $after->text !== 'where';
     }
 
     private function label(): Token
@@ -364,16 +361,5 @@ final class Parser
         $token = $this->peek();
 
         throw new FormulaError($token->place, "Expected {$expected}, found " . ($token->kind === TokenKind::End ? 'the end' : $token->text));
-    }
-
-    /** @return list<string> */
-    public static function functionNames(): array
-    {
-        $names = [self::NOW, ...array_keys(self::FUNCTIONS)];
-        foreach ([...TimeReducer::cases(), ...SetReducer::cases()] as $case) {
-            $names[] = $case->value;
-        }
-
-        return array_values(array_unique($names));
     }
 }

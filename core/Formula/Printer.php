@@ -5,20 +5,32 @@ declare(strict_types=1);
 namespace Olivine\Core\Formula;
 
 use Olivine\Core\Formula\Node\AcrossSeries;
+use Olivine\Core\Formula\Node\Age;
 use Olivine\Core\Formula\Node\AllOf;
 use Olivine\Core\Formula\Node\AnyOf;
+use Olivine\Core\Formula\Node\Baseline;
 use Olivine\Core\Formula\Node\Binary;
+use Olivine\Core\Formula\Node\Calendar;
+use Olivine\Core\Formula\Node\Deviation;
 use Olivine\Core\Formula\Node\Filter;
+use Olivine\Core\Formula\Node\Grouping;
 use Olivine\Core\Formula\Node\LabelOperator;
 use Olivine\Core\Formula\Node\LabelTest;
+use Olivine\Core\Formula\Node\Missing;
 use Olivine\Core\Formula\Node\Node;
 use Olivine\Core\Formula\Node\NoneOf;
 use Olivine\Core\Formula\Node\Now;
 use Olivine\Core\Formula\Node\Number;
+use Olivine\Core\Formula\Node\Outlier;
 use Olivine\Core\Formula\Node\OverTime;
+use Olivine\Core\Formula\Node\Percentile;
 use Olivine\Core\Formula\Node\PerValue;
+use Olivine\Core\Formula\Node\Ranked;
 use Olivine\Core\Formula\Node\Select;
+use Olivine\Core\Formula\Node\ShareBelow;
+use Olivine\Core\Formula\Node\Shift;
 use Olivine\Core\Formula\Node\Unary;
+use Olivine\Core\Formula\Node\VoiceQuality;
 
 /** Writes a tree as a formula that parses to the same tree. */
 final class Printer
@@ -29,9 +41,19 @@ final class Printer
             $node instanceof Number => $node->text,
             $node instanceof Now => 'now()',
             $node instanceof Select => self::name($node->metric) . ($node->where === null ? '' : ' where ' . self::filter($node->where)),
-            $node instanceof OverTime => "{$node->reducer->value}(" . self::print($node->of) . ', ' . self::duration($node->windowMs) . ')',
-            $node instanceof AcrossSeries => "{$node->reducer->value}(" . self::print($node->of) . ')' . ($node->grouping === null
-                ? '' : ($node->grouping->keeps ? ' per ' : ' dropping ') . implode(', ', array_map(self::name(...), $node->grouping->labels))),
+            $node instanceof Calendar => $node->part->value . '(' . ($node->zone->getName() === 'UTC' ? '' : self::quote($node->zone->getName())) . ')',
+            $node instanceof Shift => self::inner($node->of) . ' ago ' . self::duration($node->byMs),
+            $node instanceof OverTime => self::overTime($node),
+            $node instanceof AcrossSeries => "{$node->reducer->value}(" . ($node->parameter === null ? '' : self::float($node->parameter) . ', ') . self::print($node->of) . ')' . self::grouping($node->grouping),
+            $node instanceof Ranked => ($node->highest ? 'top' : 'bottom') . "({$node->count}, " . self::print($node->of) . ')' . self::grouping($node->grouping),
+            $node instanceof Outlier => 'outlier(' . self::print($node->of) . ')' . self::grouping($node->grouping),
+            $node instanceof Age => 'age(' . self::print($node->of) . ')',
+            $node instanceof Missing => 'missing(' . self::print($node->of) . ', ' . self::duration($node->windowMs) . ')',
+            $node instanceof Baseline => 'baseline(' . self::print($node->of) . ", {$node->method->value}, " . self::duration($node->spanMs) . ')',
+            $node instanceof Deviation => 'deviation(' . self::print($node->of) . ", {$node->yardstick->value}, " . self::duration($node->spanMs) . ')',
+            $node instanceof Percentile => 'percentile(' . self::float($node->percent) . ', ' . self::print($node->of) . ', ' . self::duration($node->windowMs) . ')' . self::grouping($node->grouping),
+            $node instanceof ShareBelow => 'share_below(' . self::float($node->bound) . ', ' . self::print($node->of) . ', ' . self::duration($node->windowMs) . ')' . self::grouping($node->grouping),
+            $node instanceof VoiceQuality => 'voice_quality(' . self::print($node->latency) . ', ' . self::print($node->jitter) . ', ' . self::print($node->loss) . ')',
             $node instanceof PerValue => "{$node->function}(" . implode(', ', [self::print($node->of), ...array_map(self::float(...), $node->arguments)]) . ')',
             $node instanceof Unary => ($node->operator === 'not' ? 'not ' : '-') . self::inner($node->of),
             $node instanceof Binary => self::inner($node->left) . " {$node->operator->value} " . self::inner($node->right)
@@ -55,11 +77,28 @@ final class Printer
         return $text === '' ? '0s' : $text;
     }
 
+    private static function overTime(OverTime $node): string
+    {
+        $of = self::print($node->of);
+        $window = self::duration($node->windowMs);
+
+        return match ($node->reducer) {
+            TimeReducer::Quantile => 'quantile(' . self::float((float) $node->parameter) . ", {$of}, {$window})",
+            TimeReducer::Forecast => "forecast({$of}, " . self::duration((int) round((float) $node->parameter * 1000)) . ", {$window})",
+            default => "{$node->reducer->value}({$of}, {$window})",
+        };
+    }
+
+    private static function grouping(?Grouping $grouping): string
+    {
+        return $grouping === null ? '' : ($grouping->keeps ? ' per ' : ' dropping ') . implode(', ', array_map(self::name(...), $grouping->labels));
+    }
+
     private static function inner(Node $node): string
     {
         $text = self::print($node);
 
-        return $node instanceof Binary || $node instanceof Unary || $node instanceof Select && $node->where !== null ? "({$text})" : $text;
+        return $node instanceof Binary || $node instanceof Unary || $node instanceof Shift || $node instanceof Select && $node->where !== null ? "({$text})" : $text;
     }
 
     private static function filter(Filter $filter): string
@@ -84,7 +123,7 @@ final class Printer
 
     private static function name(string $name): string
     {
-        return preg_match('~^[a-zA-Z_:][a-zA-Z0-9_:]*$~D', $name) === 1 && !in_array($name, ['where', 'and', 'or', 'not', 'in', 'like', 'matches', 'per', 'dropping', 'default', 'on'], true) ? $name : "`{$name}`";
+        return preg_match('~^[a-zA-Z_:][a-zA-Z0-9_:]*$~D', $name) === 1 && !in_array($name, Parser::WORDS, true) ? $name : "`{$name}`";
     }
 
     private static function quote(string $text): string

@@ -13,6 +13,9 @@ interface ReadingSource
     /** @return list<Window> the selected series with their readings in `(afterMs, throughMs]`; none without readings */
     public function windows(Select $what, int $afterMs, int $throughMs): array;
 
+    /** @return int about how many readings that would be, without reading them */
+    public function estimate(Select $what, int $afterMs, int $throughMs): int;
+
     /** No series speaks for the present longer than this after its newest reading. */
     public function longestStaleMs(): int;
 }

@@ -13,26 +13,24 @@ enum SetReducer: string
     case Max = 'max';
     case Count = 'count';
     case Median = 'median';
+    case Stddev = 'stddev';
+    case Quantile = 'quantile';
 
-    /** @param non-empty-list<float> $values none of them NaN */
-    public function reduce(array $values): float
+    /**
+     * @param non-empty-list<float> $values    none of them NaN
+     * @param float|null            $parameter the share of a quantile
+     */
+    public function reduce(array $values, ?float $parameter = null): float
     {
-        switch ($this) {
-            case self::Sum:
-                return array_sum($values);
-            case self::Mean:
-                return array_sum($values) / count($values);
-            case self::Min:
-                return min($values);
-            case self::Max:
-                return max($values);
-            case self::Count:
-                return (float) count($values);
-            case self::Median:
-                sort($values);
-                $middle = intdiv(count($values), 2);
-
-                return count($values) % 2 === 1 ? $values[$middle] : ($values[$middle - 1] + $values[$middle]) / 2;
-        }
+        return match ($this) {
+            self::Sum => array_sum($values),
+            self::Mean => Spread::mean($values),
+            self::Min => min($values),
+            self::Max => max($values),
+            self::Count => (float) count($values),
+            self::Median => Spread::median($values),
+            self::Stddev => Spread::stddev($values),
+            self::Quantile => Spread::quantile($parameter ?? 0.5, $values),
+        };
     }
 }

@@ -46,7 +46,7 @@ final readonly class SlidingWindow
      *
      * @return list<float|null>
      */
-    public function reduce(TimeReducer $reducer, int $windowMs, array $instants): array
+    public function reduce(TimeReducer $reducer, int $windowMs, array $instants, ?float $parameter = null): array
     {
         $growth = $reducer->countsGrowth() ? $this->growth() : [];
         $reduced = [];
@@ -63,14 +63,14 @@ final readonly class SlidingWindow
             $reduced[] = match (true) {
                 $low === $high => null,
                 $reducer->countsGrowth() => $this->grown($reducer, $growth, $low, $high, $at - $windowMs),
-                default => $this->reduceSlice($reducer, $low, $high),
+                default => $this->reduceSlice($reducer, $low, $high, $at, $parameter),
             };
         }
 
         return $reduced;
     }
 
-    private function reduceSlice(TimeReducer $reducer, int $low, int $high): float
+    private function reduceSlice(TimeReducer $reducer, int $low, int $high, int $at, ?float $parameter): ?float
     {
         if ($reducer === TimeReducer::Count) {
             return (float) ($high - $low);
@@ -87,8 +87,53 @@ final readonly class SlidingWindow
             TimeReducer::Max => max($inside),
             TimeReducer::Sum => (float) array_sum($inside),
             TimeReducer::First => $inside[0],
+            TimeReducer::Range => max($inside) - min($inside),
+            TimeReducer::Stddev => Spread::stddev($inside),
+            TimeReducer::Median => Spread::median($inside),
+            TimeReducer::Quantile => Spread::quantile($parameter ?? 0.5, $inside),
+            TimeReducer::Mad => Spread::mad($inside),
+            TimeReducer::Slope => $this->line($low, $inside, $at)[1] ?? null,
+            TimeReducer::Forecast => $this->ahead($low, $inside, $at, $parameter ?? 0.0),
             default => $this->values[$high - 1] - $inside[0],
         };
+    }
+
+    /**
+     * The least-squares line through the readings.
+     *
+     * @param non-empty-list<float> $inside
+     *
+     * @return array{float, float}|null its value at the instant and its slope a second; null for fewer than two readings
+     */
+    private function line(int $low, array $inside, int $at): ?array
+    {
+        $count = count($inside);
+        if ($count < 2) {
+            return null;
+        }
+        $meanValue = Spread::mean($inside);
+        $seconds = [];
+        foreach ($inside as $i => $_) {
+            $seconds[] = ($this->times[$low + $i] - $at) / 1000;
+        }
+        $meanSecond = array_sum($seconds) / $count;
+        $products = 0.0;
+        $squares = 0.0;
+        foreach ($inside as $i => $value) {
+            $products += ($seconds[$i] - $meanSecond) * ($value - $meanValue);
+            $squares += ($seconds[$i] - $meanSecond) ** 2;
+        }
+        $slope = $products / $squares;
+
+        return [$meanValue - $slope * $meanSecond, $slope];
+    }
+
+    /** @param non-empty-list<float> $inside */
+    private function ahead(int $low, array $inside, int $at, float $seconds): ?float
+    {
+        $line = $this->line($low, $inside, $at);
+
+        return $line === null ? null : $line[0] + $line[1] * $seconds;
     }
 
     /**

@@ -14,6 +14,13 @@ enum TimeReducer: string
     case Count = 'count';
     case First = 'first';
     case Last = 'last';
+    case Range = 'range';
+    case Stddev = 'stddev';
+    case Median = 'median';
+    case Quantile = 'quantile';
+    case Mad = 'mad';
+    case Slope = 'slope';
+    case Forecast = 'forecast';
     case Change = 'change';
     case Increase = 'increase';
     case Rate = 'rate';

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Olivine\App\Platform;
 
-use Olivine\App\Store\TooMuchToRead;
 use Olivine\Core\Formula\FormulaError;
+use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Rule\BadRule;
 use Psr\Log\LoggerInterface;
 use Symfony\Component\EventDispatcher\Attribute\AsEventListener;

@@ -8,10 +8,10 @@ use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Database;
 use Olivine\App\Rule\Entity\Rule;
-use Olivine\App\Store\TooMuchToRead;
 use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Node\Node;
 use Olivine\Core\Formula\Parser;
+use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Rule\RuleEngine;
 use Olivine\Core\Rule\TrackedAlert;
 

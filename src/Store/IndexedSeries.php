@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Store;
 
+use Olivine\App\Collect\Entity\Target;
 use Olivine\Core\Series\LabelSet;
 
 final readonly class IndexedSeries
@@ -15,5 +16,11 @@ final readonly class IndexedSeries
         public LabelSet $labels,
         public int $staleMs,
     ) {
+    }
+
+    /** How often its target is read. */
+    public function intervalMs(): int
+    {
+        return max(1, intdiv($this->staleMs, Target::STALE_INTERVALS));
     }
 }

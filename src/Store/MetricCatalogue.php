@@ -10,10 +10,6 @@ use Olivine\Core\Formula\Catalogue;
 /** The metrics that targets have brought. */
 final class MetricCatalogue implements Catalogue
 {
-    private const UNITS = [
-        'seconds' => 'seconds', 'bytes' => 'bytes', 'ratio' => 'ratio', 'celsius' => '°C', 'volts' => 'V', 'percent' => '%',
-    ];
-
     /** @var array<string, string> */
     private array $units = [];
 
@@ -34,17 +30,6 @@ final class MetricCatalogue implements Catalogue
     public function names(): array
     {
         return array_keys($this->load());
-    }
-
-    /** The unit that the UNIT line gives or the name ends in; buckets and counts of things have none. */
-    public static function unitOf(string $name, string $declared): string
-    {
-        if (str_ends_with($name, '_bucket') || str_ends_with($name, '_count') || str_ends_with($name, '_info')) {
-            return '';
-        }
-        $parts = explode('_', (string) preg_replace('~_(total|sum|gsum)$~', '', $name));
-
-        return self::UNITS[end($parts)] ?? self::UNITS[$declared] ?? '';
     }
 
     /** @return array<string, string> */

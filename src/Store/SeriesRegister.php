@@ -8,6 +8,7 @@ use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Platform\Database;
 use Olivine\Core\Exposition\MetricType;
 use Olivine\Core\Exposition\Sample;
+use Olivine\Core\Formula\MetricUnit;
 use Olivine\Core\Series\LabelSet;
 
 /** Gives each series of a target its slot: pages of at most 256, filled in the order in which series appear. */
@@ -105,7 +106,7 @@ final class SeriesRegister
         }
         $type = $sample->family->type ?? MetricType::Unknown;
         $this->database->insertNew('metric', ['name', 'type', 'unit', 'help'], [[
-            $sample->name, $type->value, MetricCatalogue::unitOf($sample->name, $sample->family->unit ?? ''), $sample->family->help ?? '',
+            $sample->name, $type->value, MetricUnit::ofName($sample->name, $sample->family->unit ?? ''), $sample->family->help ?? '',
         ]]);
 
         return $this->metrics[$sample->name] = (int) $this->database->connection->fetchOne('SELECT id FROM metric WHERE name = ?', [$sample->name]);

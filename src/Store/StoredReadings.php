@@ -9,6 +9,7 @@ use Doctrine\DBAL\Connection;
 use Doctrine\DBAL\ParameterType;
 use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\ReadingSource;
+use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Series\BlockCodec;
 use Olivine\Core\Series\ScrapeValues;
 use Olivine\Core\Series\Window;
@@ -25,6 +26,16 @@ final readonly class StoredReadings implements ReadingSource
     public function longestStaleMs(): int
     {
         return $this->index->longestStaleMs();
+    }
+
+    public function estimate(Select $what, int $afterMs, int $throughMs): int
+    {
+        $readings = 0.0;
+        foreach ($this->index->select($what) as $series) {
+            $readings += ($throughMs - $afterMs) / $series->intervalMs();
+        }
+
+        return (int) $readings;
     }
 
     public function windows(Select $what, int $afterMs, int $throughMs): array

@@ -144,19 +144,19 @@ final class ExpositionTest extends TestCase
         }
     }
 
-    public function testMutatedTextsAreReadOrRefusedAndNothingElse(): void
+    public function testTenThousandMutatedTextsAreReadOrRefusedAndNothingElse(): void
     {
         mt_srand(5);
         $from = microtime(true);
         $refused = 0;
-        for ($i = 0; $i < 4_000; ++$i) {
+        for ($i = 0; $i < 10_000; ++$i) {
             $text = self::whole();
             for ($n = mt_rand(1, 4); $n > 0; --$n) {
-                $at = mt_rand(0, strlen($text) - 1);
+                $at = mt_rand(0, max(0, strlen($text) - 1));
                 $text = match (mt_rand(0, 3)) {
                     0 => substr_replace($text, chr(mt_rand(0, 255)), $at, 1),
                     1 => substr_replace($text, '', $at, mt_rand(1, 30)),
-                    2 => substr_replace($text, substr($text, mt_rand(0, strlen($text) - 1), 25), $at, 0),
+                    2 => substr_replace($text, substr($text, mt_rand(0, max(0, strlen($text) - 1)), 25), $at, 0),
                     default => substr($text, 0, max(1, $at)),
                 };
             }
@@ -172,7 +172,7 @@ final class ExpositionTest extends TestCase
             }
         }
         self::assertGreaterThan(1_000, $refused);
-        self::assertLessThan(30.0, microtime(true) - $from);
+        self::assertLessThan(60.0, microtime(true) - $from);
     }
 
     public function testWhatTheWriterWritesIsReadBack(): void

@@ -8,6 +8,7 @@ use Olivine\Core\Formula\Catalogue;
 use Olivine\Core\Formula\Checker;
 use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\FormulaError;
+use Olivine\Core\Formula\Functions;
 use Olivine\Core\Formula\Line;
 use Olivine\Core\Formula\Parser;
 use Olivine\Core\Formula\Printer;
@@ -46,7 +47,7 @@ final class FormulaTest extends TestCase
         yield 'a misspelt metric' => ['sum(messaging_queue_dept)', 4, 'did you mean messaging_queue_depth?'];
         yield 'a misspelt function' => ['men(messaging_queue_depth, 5m)', 0, 'did you mean'];
         yield 'a number for a duration' => ['mean(messaging_queue_depth, 5)', 28, 'a duration such as 5m'];
-        yield 'a duration where none goes' => ['median(messaging_queue_depth, 5m)', 30, 'takes no duration'];
+        yield 'a duration where none goes' => ['outlier(messaging_queue_depth, 5m)', 0, 'outlier takes one argument'];
         yield 'rate without a duration' => ['rate(messaging_queue_depth)', 0, 'needs a duration'];
         yield 'a text that stays open' => ['a where b = "x', 12, 'no closing'];
         yield 'a label without a test' => ['a where b', 9, 'comes ='];
@@ -151,14 +152,19 @@ final class FormulaTest extends TestCase
             $readings->with('m', ['h' => $host], $values);
         }
         $evaluator = new Evaluator($readings);
-        foreach (['m', 'mean(m, 5m)', 'rate(m, 2m)', 'sum(increase(m, 1m)) per h', 'max(rate(m, 1m), 10m)', 'mean(m, 3m) / sum(m) + count(m, 1m)', 'min(m) default 0', 'now() - last(m, 4m)'] as $text) {
+        foreach ([
+            'm', 'mean(m, 5m)', 'rate(m, 2m)', 'sum(increase(m, 1m)) per h', 'max(rate(m, 1m), 10m)', 'mean(m, 3m) / sum(m) + count(m, 1m)', 'min(m) default 0', 'now() - last(m, 4m)',
+            'quantile(0.9, m, 5m)', 'mad(m, 5m) + stddev(m, 5m)', 'slope(m, 5m)', 'forecast(m, 5m, 10m)', 'age(m)', 'missing(m, 30s)', 'm ago 5m', 'mean(m ago 1m, 3m) ago 1m', 'top(1, m)', 'outlier(m)', 'hour("Asia/Kolkata") + m',
+            'baseline(m, median, 20m)', 'baseline(m, ewma, 20m)', 'baseline(m, same_hour, 1d) default 1', 'deviation(m, stddev, 30m)', 'deviation(rate(m, 1m), mad, 9h)',
+        ] as $text) {
             $formula = Parser::parse($text);
             $whole = self::table($evaluator->range($formula, 600_000, 3_300_000, 30_000)->lines);
             $cut = 600_000 + 30_000 * mt_rand(5, 80);
             $first = self::table($evaluator->range($formula, 600_000, $cut, 30_000)->lines);
             $second = self::table($evaluator->range($formula, $cut + 30_000, 3_300_000, 30_000)->lines);
+            $instants = intdiv($cut - 600_000, 30_000) + 1;
             foreach ($whole as $key => $values) {
-                self::assertSame($values, [...($first[$key] ?? []), ...($second[$key] ?? [])], "{$text} in two halves");
+                self::assertSame($values, [...($first[$key] ?? array_fill(0, $instants, null)), ...($second[$key] ?? array_fill(0, count($values) - $instants, null))], "{$text} in two halves");
             }
             $instant = self::table($evaluator->range($formula, 3_300_000, 3_300_000, 1)->lines);
             foreach ($instant as $key => $values) {
@@ -167,25 +173,52 @@ final class FormulaTest extends TestCase
         }
     }
 
-    public function testMutatedFormulasGiveATreeOrOurOwnError(): void
+    public function testTenThousandMutatedFormulasGiveAResultOrOurOwnError(): void
     {
         mt_srand(4);
-        $parsed = 0;
-        $pieces = array_merge(...array_map(static fn(array $case): array => preg_split('~(?<=\W)|(?=\W)~', $case[0]) ?: [], iterator_to_array(self::printed(), false)));
-        for ($i = 0; $i < 6_000; ++$i) {
-            $text = '';
-            for ($n = mt_rand(1, 14); $n > 0; --$n) {
-                $text .= mt_rand(0, 20) === 0 ? chr(mt_rand(0, 255)) : $pieces[mt_rand(0, count($pieces) - 1)];
+        $worked = 0;
+        $faults = 0;
+        $pieces = [];
+        foreach (Functions::ALL as $name => [$usages, , $example]) {
+            array_push($pieces, "{$name}(", ...(preg_split('~(?<=[^\w"])|(?=[^\w"])~', implode(' ', [...$usages, $example])) ?: []));
+        }
+        foreach (self::printed() as [$formula]) {
+            array_push($pieces, ...(preg_split('~(?<=\W)|(?=\W)~', $formula) ?: []));
+        }
+        $wholes = [...array_column(iterator_to_array(self::printed(), false), 0), ...array_column(array_values(Functions::ALL), 2)];
+        $evaluator = new Evaluator(self::readings());
+        $memory = memory_get_usage();
+        $from = microtime(true);
+        for ($i = 0; $i < 10_000; ++$i) {
+            if (mt_rand(0, 1) === 0) {
+                $text = $wholes[mt_rand(0, count($wholes) - 1)];
+                for ($n = mt_rand(1, 3); $n > 0; --$n) {
+                    $text = substr_replace($text, $pieces[mt_rand(0, count($pieces) - 1)], mt_rand(0, strlen($text)), mt_rand(0, 6));
+                }
+                $text = (string) preg_replace('~\b[a-z]+_[a-z_]+\b(?!\()~', ['q', 'used', 'c'][mt_rand(0, 2)], $text);
+            } else {
+                $text = '';
+                for ($n = mt_rand(1, 14); $n > 0; --$n) {
+                    $text .= mt_rand(0, 20) === 0 ? chr(mt_rand(0, 255)) : $pieces[mt_rand(0, count($pieces) - 1)];
+                }
             }
             try {
-                $printed = Printer::print(Parser::parse($text));
+                $tree = Parser::parse($text);
+                $printed = Printer::print($tree);
                 self::assertSame($printed, Printer::print(Parser::parse($printed)), $text);
-                ++$parsed;
+                foreach ($evaluator->range($tree, 45_000, 60_000, 15_000)->lines as $line) {
+                    self::assertCount(2, $line->values, $text);
+                }
+                ++$worked;
             } catch (FormulaError $error) {
-                self::assertLessThanOrEqual(strlen($text), $error->place->offset);
+                ++$faults;
+                self::assertLessThanOrEqual(strlen($text), $error->place->offset + $error->place->length, $text);
             }
         }
-        self::assertGreaterThan(100, $parsed);
+        self::assertGreaterThan(1_000, $worked);
+        self::assertGreaterThan(1_000, $faults);
+        self::assertLessThan(60.0, microtime(true) - $from);
+        self::assertLessThan(4_000_000, memory_get_usage() - $memory, 'memory does not grow');
     }
 
     /**

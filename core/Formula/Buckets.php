@@ -1,0 +1,93 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Core\Formula;
+
+/**
+ * The buckets of one histogram over a window: how much each counted at or under its bound.
+ *
+ * By example, bounds 0.1, 0.3, +Inf with 60, 90, 100 counted. percentile(75): the 75th of 100 lies in (0.1, 0.3],
+ * half of the way from the 60th to the 90th, so 0.2. shareBelow(0.2): 60 + half of 30 of 100, so 0.75.
+ */
+final readonly class Buckets
+{
+    /** @var non-empty-list<float> */
+    private array $bounds;
+    /** @var non-empty-list<float> rising */
+    private array $counts;
+
+    /** @param non-empty-array<string, float> $counts bound as the label le writes it → counted at or under it */
+    public function __construct(array $counts)
+    {
+        $byBound = [];
+        foreach ($counts as $bound => $count) {
+            $byBound[] = [strtolower(ltrim((string) $bound, '+')) === 'inf' ? INF : (float) $bound, $count];
+        }
+        usort($byBound, static fn(array $a, array $b): int => $a[0] <=> $b[0]);
+        $most = 0.0;
+        $rising = [];
+        foreach ($byBound as [, $count]) {
+            $rising[] = $most = max($most, $count);
+        }
+        $this->bounds = array_column($byBound, 0);
+        $this->counts = $rising;
+    }
+
+    /**
+     * @param float $percent 0 to 100
+     *
+     * @return float|null null where nothing was counted; where it lies above the highest bound, that bound
+     */
+    public function percentile(float $percent): ?float
+    {
+        $all = $this->counts[array_key_last($this->counts)];
+        if (!($all > 0)) {
+            return null;
+        }
+        $rank = $percent / 100 * $all;
+        foreach ($this->counts as $i => $count) {
+            if ($count < $rank || $count <= 0.0) {
+                continue;
+            }
+            $upper = $this->bounds[$i];
+            if (is_infinite($upper)) {
+                return $i === 0 ? null : $this->bounds[$i - 1];
+            }
+            $lower = $i === 0 ? min(0.0, $upper) : $this->bounds[$i - 1];
+            $before = $i === 0 ? 0.0 : $this->counts[$i - 1];
+
+            return $lower + ($upper - $lower) * ($rank - $before) / ($count - $before);
+        }
+
+        return null;
+    }
+
+    /** @return float|null 0 to 1; what lies above the highest finite bound is not at or under a bound beyond it */
+    public function shareBelow(float $bound): ?float
+    {
+        $all = $this->counts[array_key_last($this->counts)];
+        if (!($all > 0)) {
+            return null;
+        }
+        $lower = null;
+        $before = 0.0;
+        foreach ($this->bounds as $i => $upper) {
+            if ($bound === $upper || ($bound >= $upper && ($this->bounds[$i + 1] ?? INF) === INF)) {
+                return $this->counts[$i] / $all;
+            }
+            if ($bound < $upper) {
+                $lower ??= min(0.0, $upper);
+                if ($bound <= $lower || is_infinite($upper)) {
+                    return $before / $all;
+                }
+
+                return ($before + ($this->counts[$i] - $before) * ($bound - $lower) / ($upper - $lower)) / $all;
+            }
+            $lower = $upper;
+            $before = $this->counts[$i];
+        }
+
+        return $before / $all;
+    }
+}

@@ -1,0 +1,103 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Core\Formula;
+
+use Olivine\Core\Formula\Node\AcrossSeries;
+use Olivine\Core\Formula\Node\Age;
+use Olivine\Core\Formula\Node\AllOf;
+use Olivine\Core\Formula\Node\AnyOf;
+use Olivine\Core\Formula\Node\Baseline;
+use Olivine\Core\Formula\Node\Binary;
+use Olivine\Core\Formula\Node\Calendar;
+use Olivine\Core\Formula\Node\Deviation;
+use Olivine\Core\Formula\Node\Filter;
+use Olivine\Core\Formula\Node\Grouping;
+use Olivine\Core\Formula\Node\LabelTest;
+use Olivine\Core\Formula\Node\Missing;
+use Olivine\Core\Formula\Node\Node;
+use Olivine\Core\Formula\Node\NoneOf;
+use Olivine\Core\Formula\Node\Now;
+use Olivine\Core\Formula\Node\Number;
+use Olivine\Core\Formula\Node\Outlier;
+use Olivine\Core\Formula\Node\OverTime;
+use Olivine\Core\Formula\Node\Percentile;
+use Olivine\Core\Formula\Node\PerValue;
+use Olivine\Core\Formula\Node\Ranked;
+use Olivine\Core\Formula\Node\Select;
+use Olivine\Core\Formula\Node\ShareBelow;
+use Olivine\Core\Formula\Node\Shift;
+use Olivine\Core\Formula\Node\Unary;
+use Olivine\Core\Formula\Node\VoiceQuality;
+
+/** A formula as plain data, for the command line and the API: each part with its kind and its place in the text. */
+final class Tree
+{
+    /** @return list<Node> the parts a part is made of */
+    public static function children(Node $node): array
+    {
+        return match (true) {
+            $node instanceof Binary => [$node->left, $node->right],
+            $node instanceof VoiceQuality => [$node->latency, $node->jitter, $node->loss],
+            $node instanceof OverTime, $node instanceof AcrossSeries, $node instanceof PerValue, $node instanceof Unary,
+            $node instanceof Shift, $node instanceof Ranked, $node instanceof Outlier, $node instanceof Baseline, $node instanceof Deviation,
+            $node instanceof Age, $node instanceof Missing, $node instanceof Percentile, $node instanceof ShareBelow => [$node->of],
+            default => [],
+        };
+    }
+
+    /** @return list<Select> every selection in it */
+    public static function selections(Node $node): array
+    {
+        return $node instanceof Select ? [$node] : array_merge(...array_map(self::selections(...), self::children($node)), ...[[]]);
+    }
+
+    /** @return array<string, mixed> */
+    public static function data(Node $node): array
+    {
+        $children = array_map(self::data(...), self::children($node));
+        $own = match (true) {
+            $node instanceof Number => ['kind' => 'number', 'value' => $node->value, 'unit' => $node->unit?->value],
+            $node instanceof Now => ['kind' => 'now'],
+            $node instanceof Calendar => ['kind' => $node->part->value, 'zone' => $node->zone->getName()],
+            $node instanceof Select => ['kind' => 'select', 'metric' => $node->metric, 'where' => $node->where === null ? null : self::filter($node->where)],
+            $node instanceof Shift => ['kind' => 'ago', 'bySeconds' => $node->byMs / 1000],
+            $node instanceof OverTime => ['kind' => 'over time', 'function' => $node->reducer->value, 'windowSeconds' => $node->windowMs / 1000] + ($node->parameter === null ? [] : ['parameter' => $node->parameter]),
+            $node instanceof AcrossSeries => ['kind' => 'across series', 'function' => $node->reducer->value] + ($node->parameter === null ? [] : ['parameter' => $node->parameter]) + self::grouping($node->grouping),
+            $node instanceof Ranked => ['kind' => $node->highest ? 'top' : 'bottom', 'count' => $node->count] + self::grouping($node->grouping),
+            $node instanceof Outlier => ['kind' => 'outlier'] + self::grouping($node->grouping),
+            $node instanceof Age => ['kind' => 'age'],
+            $node instanceof Missing => ['kind' => 'missing', 'windowSeconds' => $node->windowMs / 1000],
+            $node instanceof Baseline => ['kind' => 'baseline', 'method' => $node->method->value, 'spanSeconds' => $node->spanMs / 1000],
+            $node instanceof Deviation => ['kind' => 'deviation', 'yardstick' => $node->yardstick->value, 'spanSeconds' => $node->spanMs / 1000],
+            $node instanceof Percentile => ['kind' => 'percentile', 'percent' => $node->percent, 'windowSeconds' => $node->windowMs / 1000] + self::grouping($node->grouping),
+            $node instanceof ShareBelow => ['kind' => 'share below', 'bound' => $node->bound, 'windowSeconds' => $node->windowMs / 1000] + self::grouping($node->grouping),
+            $node instanceof VoiceQuality => ['kind' => 'voice quality'],
+            $node instanceof PerValue => ['kind' => 'per value', 'function' => $node->function, 'arguments' => $node->arguments],
+            $node instanceof Unary => ['kind' => $node->operator === '-' ? 'negative' : 'not'],
+            $node instanceof Binary => ['kind' => 'operator', 'operator' => $node->operator->value] + ($node->on === null ? [] : ['on' => $node->on]),
+            default => throw new \LogicException('No data of ' . $node::class),
+        };
+
+        return $own + ['offset' => $node->place()->offset, 'length' => $node->place()->length] + ($children === [] ? [] : ['of' => $children]);
+    }
+
+    /** @return array<string, mixed> */
+    private static function filter(Filter $filter): array
+    {
+        return match (true) {
+            $filter instanceof AllOf => ['and' => [self::filter($filter->left), self::filter($filter->right)]],
+            $filter instanceof AnyOf => ['or' => [self::filter($filter->left), self::filter($filter->right)]],
+            $filter instanceof NoneOf => ['not' => self::filter($filter->of)],
+            $filter instanceof LabelTest => ['label' => $filter->label, 'operator' => $filter->operator->value, 'values' => $filter->values, 'offset' => $filter->place->offset, 'length' => $filter->place->length],
+            default => throw new \LogicException('No data of ' . $filter::class),
+        };
+    }
+
+    /** @return array<string, list<string>> */
+    private static function grouping(?Grouping $grouping): array
+    {
+        return $grouping === null ? [] : [$grouping->keeps ? 'per' : 'dropping' => $grouping->labels];
+    }
+}

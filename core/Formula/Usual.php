@@ -1,0 +1,141 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Core\Formula;
+
+use Olivine\Core\Series\Window;
+
+/**
+ * What is usual for one series, found from its own past.
+ *
+ * The past is looked at on a grid of at most 2,016 instants, and what is usual changes only at these: over 14 days
+ * that is every ten minutes. By example, `baseline(x, median, 14d)` at 09:07 is the median of the values x had at
+ * each of the 2,016 instants that end with 09:00.
+ */
+final readonly class Usual
+{
+    private const MOST_INSTANTS = 2_016;
+    private const DAY_MS = 86_400_000;
+    private const HALF_HOUR_MS = 1_800_000;
+    private const HALVINGS_A_SPAN = 8;
+
+    public function __construct(private int $spanMs)
+    {
+    }
+
+    /** @return int how far apart the instants lie at which the past is looked at */
+    public function stepMs(): int
+    {
+        return max(1, (int) ceil($this->spanMs / self::MOST_INSTANTS / Evaluator::INNER_STEP_MS)) * Evaluator::INNER_STEP_MS;
+    }
+
+    /**
+     * @param Window              $past     values on the grid of stepMs()
+     * @param non-empty-list<int> $instants
+     *
+     * @return list<float|null>
+     */
+    public function baseline(Window $past, BaselineMethod $method, array $instants): array
+    {
+        return $this->atEachStep($past, $instants, fn(array $times, array $values, int $at): ?float => match ($method) {
+            BaselineMethod::Median => Spread::median($values),
+            BaselineMethod::Mean => Spread::mean($values),
+            BaselineMethod::Ewma => $this->weighted($times, $values, $at),
+            BaselineMethod::SameHour => self::sameHour($times, $values, $at),
+        });
+    }
+
+    /**
+     * The middle and the yardstick of the past, for each instant.
+     *
+     * @param non-empty-list<int> $instants
+     *
+     * @return list<array{float, float}|null>
+     */
+    public function spread(Window $past, Yardstick $yardstick, array $instants): array
+    {
+        return $this->atEachStep($past, $instants, static fn(array $times, array $values): array => $yardstick === Yardstick::Mad
+            ? [Spread::median($values), Spread::MAD_SCALE * Spread::mad($values)]
+            : [Spread::mean($values), Spread::stddev($values)]);
+    }
+
+    /**
+     * @template T
+     *
+     * @param non-empty-list<int>                                                 $instants
+     * @param callable(non-empty-list<int>, non-empty-list<float>, int): (T|null) $of
+     *
+     * @return list<T|null>
+     */
+    private function atEachStep(Window $past, array $instants, callable $of): array
+    {
+        $step = $this->stepMs();
+        $times = [];
+        $values = [];
+        foreach ($past->values as $i => $value) {
+            if ($value !== null && !is_nan($value)) {
+                $times[] = $past->times[$i];
+                $values[] = $value;
+            }
+        }
+        $found = [];
+        $low = 0;
+        $high = 0;
+        $count = count($times);
+        $last = null;
+        $lastAt = null;
+        foreach ($instants as $instant) {
+            $at = $instant - (($instant % $step) + $step) % $step;
+            if ($at !== $lastAt) {
+                while ($high < $count && $times[$high] <= $at) {
+                    ++$high;
+                }
+                while ($low < $high && $times[$low] <= $at - $this->spanMs) {
+                    ++$low;
+                }
+                $lastAt = $at;
+                $inside = array_slice($values, $low, $high - $low);
+                $insideTimes = array_slice($times, $low, $high - $low);
+                $last = $inside === [] || $insideTimes === [] ? null : $of($insideTimes, $inside, $at);
+            }
+            $found[] = $last;
+        }
+
+        return $found;
+    }
+
+    /**
+     * @param non-empty-list<int>   $times
+     * @param non-empty-list<float> $values
+     */
+    private function weighted(array $times, array $values, int $at): float
+    {
+        $sum = 0.0;
+        $weights = 0.0;
+        foreach ($values as $i => $value) {
+            $weight = 2.0 ** (($times[$i] - $at) * self::HALVINGS_A_SPAN / $this->spanMs);
+            $sum += $weight * $value;
+            $weights += $weight;
+        }
+
+        return $sum / $weights;
+    }
+
+    /**
+     * @param non-empty-list<int>   $times
+     * @param non-empty-list<float> $values
+     */
+    private static function sameHour(array $times, array $values, int $at): ?float
+    {
+        $same = [];
+        foreach ($times as $i => $time) {
+            $away = ($at - $time) % self::DAY_MS;
+            if ($at - $time >= self::DAY_MS - self::HALF_HOUR_MS && ($away <= self::HALF_HOUR_MS || $away >= self::DAY_MS - self::HALF_HOUR_MS)) {
+                $same[] = $values[$i];
+            }
+        }
+
+        return $same === [] ? null : Spread::median($same);
+    }
+}
