@@ -24,7 +24,9 @@ use Olivine\Core\Formula\Node\ShareBelow;
 use Olivine\Core\Formula\Node\Shift;
 use Olivine\Core\Formula\Node\Unary;
 use Olivine\Core\Formula\Node\VoiceQuality;
+use Olivine\Core\Series\Buckets;
 use Olivine\Core\Series\LabelSet;
+use Olivine\Core\Series\Tier;
 use Olivine\Core\Series\Window;
 
 /**
@@ -122,11 +124,44 @@ final readonly class Evaluator
     private function overTime(OverTime $node, array $instants): Lines
     {
         $lines = [];
+        foreach ($this->rolledUp($node, $instants) ?? [] as $buckets) {
+            $lines[] = new Line($buckets->labels, (new SlidingBuckets($buckets))->reduce($node->reducer, $node->windowMs, $instants));
+        }
+        if ($lines !== []) {
+            return new Lines($lines);
+        }
         foreach ($this->inner($node, $instants) as $window) {
             $lines[] = new Line($window->labels, (new SlidingWindow($window))->reduce($node->reducer, $node->windowMs, $instants, $node->parameter));
         }
 
         return new Lines($lines);
+    }
+
+    /**
+     * Whole buckets do where windows and instants are whole multiples of them.
+     *
+     * @param non-empty-list<int> $instants
+     *
+     * @return list<Buckets>|null
+     */
+    private function rolledUp(OverTime $node, array $instants): ?array
+    {
+        if (!$node->of instanceof Select || !SlidingBuckets::tells($node->reducer)) {
+            return null;
+        }
+        $step = count($instants) > 1 ? $instants[1] - $instants[0] : $node->windowMs;
+        foreach ([Tier::Hour, Tier::FiveMinutes] as $tier) {
+            $bucket = $tier->bucketMs();
+            if ($node->windowMs % $bucket === 0 && $step % $bucket === 0 && $instants[0] % $bucket === 0) {
+                // One bucket more: a counter grows from the last reading before the window.
+                $found = $this->source->buckets($node->of, $tier, $instants[0] - $node->windowMs - ($node->reducer->countsGrowth() ? $bucket : 0), end($instants));
+                if ($found !== null) {
+                    return $found;
+                }
+            }
+        }
+
+        return null;
     }
 
     /**
@@ -273,7 +308,7 @@ final readonly class Evaluator
                         }
                     }
                 }
-                $values[] = $counts === [] ? null : ($node instanceof Percentile ? (new Buckets($counts))->percentile($node->percent) : (new Buckets($counts))->shareBelow($node->bound));
+                $values[] = $counts === [] ? null : ($node instanceof Percentile ? (new HistogramBuckets($counts))->percentile($node->percent) : (new HistogramBuckets($counts))->shareBelow($node->bound));
             }
             $lines[] = new Line($labels, $values);
         }

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace Olivine\Core\Formula;
 
 use Olivine\Core\Formula\Node\Select;
+use Olivine\Core\Series\Buckets;
+use Olivine\Core\Series\Tier;
 use Olivine\Core\Series\Window;
 
 /** Where a formula's readings come from: the store, a file, a test. */
@@ -12,6 +14,13 @@ interface ReadingSource
 {
     /** @return list<Window> the selected series with their readings in `(afterMs, throughMs]`; none without readings */
     public function windows(Select $what, int $afterMs, int $throughMs): array;
+
+    /**
+     * Roll-ups of the selected series in `(afterMs, throughMs]`, both whole multiples of the tier's buckets.
+     *
+     * @return list<Buckets>|null null where the source has none that would be exact; readings are used then
+     */
+    public function buckets(Select $what, Tier $tier, int $afterMs, int $throughMs): ?array;
 
     /** @return int about how many readings that would be, without reading them */
     public function estimate(Select $what, int $afterMs, int $throughMs): int;

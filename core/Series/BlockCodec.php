@@ -5,29 +5,40 @@ declare(strict_types=1);
 namespace Olivine\Core\Series;
 
 /**
- * Packs the readings of one series in one block, lossless to the bit.
+ * Packs a run of values without losing a bit.
  *
- * Most metrics are decimals with few digits (counts, bytes, seconds to the millisecond). Such a run becomes
- * whole numbers, then differences, then the narrowest integers that hold them, then deflate:
+ * Most values are decimals with few places. They are taken as whole numbers, and what is kept is how their steps
+ * change: a counter that grows evenly is all but zeroes. By example, 10.5 11.0 11.5 12.5 at one place are
+ * 105 110 115 125, their steps 5 5 10, all five-fold: 1 1 2; and the changes of these 1 0 1. Signs are folded in
+ * (0 −1 1 −2 → 0 1 2 3), the bytes of equal weight stand together, and all of it is deflated. Steps of a noisy gauge
+ * are kept as they are. Values that are no such decimals are kept as their eight bytes, again with equal weights together.
  *
- *     12.5 12.5 13.0  →  scale 1: 125 125 130  →  125 +0 +5  →  bytes  →  deflate
- *
- * A run with anything else (NaN patterns, infinities, -0, 17 digits) keeps its eight bytes a value, one byte
- * plane after the other. The first byte names the layout, so another may stand beside these two.
+ * The first byte says how: 0xFF bytes; 0x80 | order of steps << 6 | width << 4 | places; below 0x40 an older form, still read.
  */
 final class BlockCodec
 {
-    public const CODEC = 1;
+    public const CODEC = 2;
 
     private const PLANES = 0xFF;
+    private const STEPPED = 0x80;
+    private const OF_STEPS = 0x40;
     private const MAX_SCALE = 6;
-    private const WIDTHS = ['c' => 127, 's' => 32767, 'l' => 2147483647, 'q' => PHP_INT_MAX];
+    private const WIDTHS = [0xFF, 0xFFFF, 0xFFFFFFFF, PHP_INT_MAX];
+    private const BYTES = [1, 2, 4, 8];
+    private const OLD_FORMATS = ['c', 's', 'l', 'q'];
     private const MAX_MANTISSA = 9007199254740992.0;
 
     /** @param list<float> $values at least one */
     public static function pack(array $values): string
     {
-        return self::packDecimal($values) ?? self::packPlanes($values);
+        for ($scale = 0; $scale <= self::MAX_SCALE; ++$scale) {
+            $mantissas = self::mantissas($values, 10.0 ** $scale);
+            if ($mantissas !== null && $mantissas !== []) {
+                return self::packSteps($mantissas, $scale);
+            }
+        }
+
+        return self::packPlanes($values);
     }
 
     /** @return list<float> */
@@ -38,18 +49,110 @@ final class BlockCodec
         if ($head === self::PLANES) {
             return self::unpackPlanes($body);
         }
-        $scale = $head & 0x0F;
-        $code = array_keys(self::WIDTHS)[$head >> 4];
+
+        return ($head & self::STEPPED) !== 0 ? self::unpackSteps($head, $body) : self::unpackOld($head, $body);
+    }
+
+    /** @param non-empty-list<int> $mantissas */
+    private static function packSteps(array $mantissas, int $scale): string
+    {
+        $steps = [];
+        $changes = [];
+        $previous = $mantissas[0];
+        $step = 0;
+        $common = 0;
+        $sizeOfSteps = 0;
+        $sizeOfChanges = 0;
+        foreach ($mantissas as $i => $mantissa) {
+            if ($i === 0) {
+                continue;
+            }
+            $change = $mantissa - $previous - $step;
+            $step = $mantissa - $previous;
+            $previous = $mantissa;
+            $steps[] = $step;
+            $changes[] = $change;
+            $sizeOfSteps += abs($step);
+            $sizeOfChanges += abs($change);
+            if ($common !== 1) {
+                $rest = abs($step);
+                while ($rest !== 0) {
+                    [$common, $rest] = [$rest, $common % $rest];
+                }
+            }
+        }
+        $ofSteps = $sizeOfChanges < $sizeOfSteps;
+        $common = max(1, $common);
+        $folded = [];
+        $widest = 0;
+        foreach ($ofSteps ? $changes : $steps as $number) {
+            $number = intdiv($number, $common);
+            $folded[] = $number = $number < 0 ? -2 * $number - 1 : 2 * $number;
+            if ($number > $widest) {
+                $widest = $number;
+            }
+        }
+        $width = 0;
+        while ($widest > self::WIDTHS[$width]) {
+            ++$width;
+        }
+        // pack('C') takes the lowest byte of a number.
+        $planes = pack('C*', ...$folded);
+        for ($plane = 1; $plane < self::BYTES[$width]; ++$plane) {
+            $high = [];
+            foreach ($folded as $number) {
+                $high[] = $number >> 8 * $plane;
+            }
+            $planes .= pack('C*', ...$high);
+        }
+
+        return chr(self::STEPPED | ($ofSteps ? self::OF_STEPS : 0) | $width << 4 | $scale)
+            . gzdeflate(pack('qP', $mantissas[0], $common) . $planes, 6);
+    }
+
+    /** @return list<float> */
+    private static function unpackSteps(int $head, string $body): array
+    {
+        /** @var array{first: int, common: int} $start */
+        $start = unpack('qfirst/Pcommon', $body);
+        $folded = self::numbers(substr($body, 16), self::BYTES[$head >> 4 & 0x03]);
+        $divisor = 10.0 ** ($head & 0x0F);
+        $mantissa = $start['first'];
+        $common = $start['common'];
+        $values = [$mantissa / $divisor];
+        if (($head & self::OF_STEPS) !== 0) {
+            $step = 0;
+            foreach ($folded as $number) {
+                $step += ($number >> 1) ^ -($number & 1);
+                $mantissa += $step * $common;
+                $values[] = $mantissa / $divisor;
+            }
+        } else {
+            foreach ($folded as $number) {
+                $mantissa += (($number >> 1) ^ -($number & 1)) * $common;
+                $values[] = $mantissa / $divisor;
+            }
+        }
+
+        return $values;
+    }
+
+    /**
+     * Blocks of codec 1.
+     *
+     * @return list<float>
+     */
+    private static function unpackOld(int $head, string $body): array
+    {
         /** @var array{1: int} $first */
         $first = unpack('q', $body);
         /** @var array<int, int> $steps */
-        $steps = unpack($code . '*', substr($body, 8));
-        $divisor = 10.0 ** $scale;
+        $steps = unpack(self::OLD_FORMATS[$head >> 4] . '*', substr($body, 8));
+        $divisor = 10.0 ** ($head & 0x0F);
         $mantissa = $first[1];
         $values = [$mantissa / $divisor];
         foreach ($steps as $step) {
-            $mantissa += $step;
-            $values[] = $mantissa / $divisor;
+            $values[] = ($mantissa += $step) / $divisor;
         }
 
         return $values;
@@ -93,37 +196,6 @@ final class BlockCodec
         return $times;
     }
 
-    /** @param list<float> $values */
-    private static function packDecimal(array $values): ?string
-    {
-        for ($scale = 0; $scale <= self::MAX_SCALE; ++$scale) {
-            $mantissas = self::mantissas($values, 10.0 ** $scale);
-            if ($mantissas === null) {
-                continue;
-            }
-            $steps = [];
-            $widest = 0;
-            $previous = $mantissas[0];
-            foreach ($mantissas as $i => $mantissa) {
-                if ($i === 0) {
-                    continue;
-                }
-                $steps[] = $step = $mantissa - $previous;
-                $widest = max($widest, abs($step));
-                $previous = $mantissa;
-            }
-            $width = 0;
-            foreach (self::WIDTHS as $code => $limit) {
-                if ($widest <= $limit) {
-                    return chr($width << 4 | $scale) . gzdeflate(pack('q', $mantissas[0]) . pack($code . '*', ...$steps), 6);
-                }
-                ++$width;
-            }
-        }
-
-        return null;
-    }
-
     /**
      * @param list<float> $values
      *
@@ -146,31 +218,76 @@ final class BlockCodec
     /** @param list<float> $values */
     private static function packPlanes(array $values): string
     {
-        $rows = str_split(pack('e*', ...$values), 8);
-        $planes = '';
-        for ($plane = 0; $plane < 8; ++$plane) {
-            foreach ($rows as $row) {
-                $planes .= $row[$plane];
-            }
-        }
-
-        return chr(self::PLANES) . gzdeflate($planes, 6);
+        return chr(self::PLANES) . gzdeflate(self::toPlanes(pack('e*', ...$values), 8), 6);
     }
 
     /** @return list<float> */
     private static function unpackPlanes(string $planes): array
     {
-        $count = intdiv(strlen($planes), 8);
-        $bytes = '';
-        for ($i = 0; $i < $count; ++$i) {
-            for ($plane = 0; $plane < 8; ++$plane) {
-                $bytes .= $planes[$plane * $count + $i];
+        return ScrapeValues::unpack(self::fromPlanes($planes, 8));
+    }
+
+    /** Bytes of equal weight together: all first bytes of the numbers, then all second ones. */
+    private static function toPlanes(string $bytes, int $width): string
+    {
+        if ($width === 1 || $bytes === '') {
+            return $bytes;
+        }
+        $planes = array_fill(0, $width, '');
+        foreach (str_split($bytes, max(1, $width)) as $number) {
+            for ($plane = 0; $plane < $width; ++$plane) {
+                $planes[$plane] .= $number[$plane];
             }
         }
-        /** @var array<int, float> $values */
-        $values = unpack('e*', $bytes);
 
-        return array_values($values);
+        return implode('', $planes);
+    }
+
+    /**
+     * Whole numbers out of planes; most high planes hold next to nothing, so they are laid over the lowest one.
+     *
+     * @return array<int, int>
+     */
+    private static function numbers(string $planes, int $width): array
+    {
+        if ($planes === '') {
+            return [];
+        }
+        $count = intdiv(strlen($planes), $width);
+        /** @var array<int, int> $numbers */
+        $numbers = unpack('C*', substr($planes, 0, $count));
+        for ($plane = 1; $plane < $width; ++$plane) {
+            $bytes = substr($planes, $plane * $count, $count);
+            if (trim($bytes, "\0") === '') {
+                continue;
+            }
+            $shift = 8 * $plane;
+            /** @var array<int, int> $high */
+            $high = unpack('C*', $bytes);
+            foreach ($high as $i => $byte) {
+                if ($byte !== 0) {
+                    $numbers[$i] |= $byte << $shift;
+                }
+            }
+        }
+
+        return $numbers;
+    }
+
+    private static function fromPlanes(string $planes, int $width): string
+    {
+        if ($width === 1 || $planes === '') {
+            return $planes;
+        }
+        $count = intdiv(strlen($planes), $width);
+        $bytes = str_repeat("\0", $count * $width);
+        for ($plane = 0, $from = 0; $plane < $width; ++$plane) {
+            for ($at = $plane, $end = $from + $count; $from < $end; ++$from, $at += $width) {
+                $bytes[$at] = $planes[$from];
+            }
+        }
+
+        return $bytes;
     }
 
     private static function inflate(string $deflated): string

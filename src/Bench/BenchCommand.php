@@ -118,9 +118,7 @@ final class BenchCommand extends Command
     /** From texts in memory to rows committed: a few scrapes a statement, and each statement commits. */
     private function ingestScrapes(Database $database): float
     {
-        foreach (explode(";\n", (string) file_get_contents($this->instance->projectDir() . '/migrations/first_tables.sql')) as $statement) {
-            trim($statement) === '' || $database->connection->executeStatement($statement);
-        }
+        self::tables($database->connection, $this->instance->projectDir());
         $database->connection->insert('target', ['name' => 'bench', 'url' => '', 'interval_seconds' => 15, 'timeout_seconds' => 10, 'labels' => '{}', 'paused' => 0, 'created_at' => 0]);
         $target = new Target('bench', '', 0);
         $target->id = (int) $database->connection->lastInsertId();
@@ -220,5 +218,14 @@ final class BenchCommand extends Command
         }
 
         return $texts;
+    }
+
+    private static function tables(Connection $connection, string $projectDir): void
+    {
+        foreach (['first_tables', 'store_tiers'] as $file) {
+            foreach (explode(";\n", (string) file_get_contents("{$projectDir}/migrations/{$file}.sql")) as $statement) {
+                trim($statement) === '' || $connection->executeStatement($statement);
+            }
+        }
     }
 }

@@ -18,6 +18,8 @@ use Olivine\App\Platform\Database;
 use Olivine\App\Platform\Settings;
 use Olivine\App\Rule\AlertStore;
 use Olivine\App\Rule\Entity\Rule;
+use Olivine\App\Store\Partitions;
+use Olivine\App\Store\Span;
 use Olivine\App\Supervise\Instance;
 use Olivine\Core\Formula\Parser;
 use Olivine\Core\Rule\RuleEngine;
@@ -47,6 +49,7 @@ final class FillCommand extends Command
         private readonly AlertStore $alerts,
         private readonly IncidentBook $book,
         private readonly Trail $trail,
+        private readonly Partitions $partitions,
     ) {
         parent::__construct();
     }
@@ -56,7 +59,7 @@ final class FillCommand extends Command
         if ($this->database->connection->fetchOne('SELECT COUNT(*) FROM rule') > 0) {
             return Command::SUCCESS;
         }
-        foreach (['block', 'block_time', 'scrape_row', 'series', 'metric', 'page', 'target', 'person'] as $table) {
+        foreach ([...array_keys(Partitions::TABLES), 'scrape_row', 'series', 'metric', 'page', 'target', 'person'] as $table) {
             $this->database->connection->executeStatement("DELETE FROM {$table}");
         }
         $days = (int) $this->instance->env()['OLIVINE_DEMO_DAYS'];
@@ -66,7 +69,9 @@ final class FillCommand extends Command
         $now = Clock::nowMs();
         if ($days > 0) {
             $this->instance->progress("loading {$days} days of history");
+            $this->partitions->cover($now - ($days + 1) * 86_400_000, $now + 86_400_000);
             $this->loadHistory(intdiv($now, 1000) - $days * 86_400, intdiv($now, 1000));
+            $this->partitions->settle(range(Span::dayOf($now - $days * Span::DAY_MS), Span::dayOf($now), Span::DAY_MS));
         }
         $this->instance->progress('finding the incidents of those days with the rules');
         foreach (DemoRules::all() as $rule) {

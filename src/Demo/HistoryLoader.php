@@ -9,7 +9,9 @@ use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Platform\Database;
 use Olivine\App\Store\BlockWriter;
 use Olivine\App\Store\SeriesRegister;
+use Olivine\App\Store\Span;
 use Olivine\Core\Exposition\Form;
+use Olivine\Core\Exposition\MetricType;
 use Olivine\Core\Exposition\TextReader;
 
 /** Loads columns of past readings into the store: the series from an exposition text, the values as blocks. */
@@ -40,30 +42,37 @@ final readonly class HistoryLoader
             $slots = $this->register->register($target, $samples, $head['firstMs']);
             $columns = [];
             $pages = [];
+            $counters = [];
             foreach ($samples as $sample) {
                 /** @var array<int, float> $values */
                 $values = unpack('e*', self::take($stream, $head['count'] * 8));
                 $slot = $slots[SeriesRegister::identity($sample)];
                 $columns[$slot->series] = array_values($values);
                 $pages[$slot->page][] = $slot->series;
+                if (in_array($sample->family->type, [MetricType::Counter, MetricType::Histogram, MetricType::Summary], true)) {
+                    $counters[$slot->series] = true;
+                }
                 $loaded += $head['count'];
             }
-            $this->write($pages, $columns, $head['firstMs'], $head['stepMs'], $head['count']);
+            $this->write($pages, $columns, $counters, $head['firstMs'], $head['stepMs'], $head['count']);
         }
 
         return $loaded;
     }
 
     /**
+     * Day by day; within a day page by page, so that blocks go in by the order of their key.
+     *
      * @param array<int, list<int>>   $pages
-     * @param array<int, list<float>> $columns by series
+     * @param array<int, list<float>> $columns  by series
+     * @param array<int, true>        $counters
      */
-    private function write(array $pages, array $columns, int $firstMs, int $stepMs, int $count): void
+    private function write(array $pages, array $columns, array $counters, int $firstMs, int $stepMs, int $count): void
     {
-        $this->database->transaction(function () use ($pages, $columns, $firstMs, $stepMs, $count): void {
+        $this->database->transaction(function () use ($pages, $columns, $counters, $firstMs, $stepMs, $count): void {
             for ($from = 0; $from < $count; $from = $to) {
-                $spanEnd = (intdiv($firstMs + $from * $stepMs, BlockWriter::SPAN_MS) + 1) * BlockWriter::SPAN_MS;
-                $to = min($count, intdiv($spanEnd - 1 - $firstMs, $stepMs) + 1);
+                $dayEnd = Span::dayOf($firstMs + $from * $stepMs) + Span::DAY_MS;
+                $to = min($count, intdiv($dayEnd - $firstMs, $stepMs) + 1);
                 $times = range($firstMs + $from * $stepMs, $firstMs + ($to - 1) * $stepMs, $stepMs);
                 foreach ($pages as $page => $series) {
                     $part = [];
@@ -73,7 +82,7 @@ final readonly class HistoryLoader
                             $part[$id] = $values;
                         }
                     }
-                    $this->blocks->write($page, $times, $part);
+                    $this->blocks->write($page, $times, $part, $counters);
                 }
             }
         });

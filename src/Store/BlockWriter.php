@@ -4,50 +4,179 @@ declare(strict_types=1);
 
 namespace Olivine\App\Store;
 
+use Doctrine\DBAL\ArrayParameterType;
+use Doctrine\DBAL\ParameterType;
 use Olivine\App\Platform\Database;
 use Olivine\Core\Series\BlockCodec;
+use Olivine\Core\Series\Rollup;
+use Olivine\Core\Series\RollupCodec;
 use Olivine\Core\Series\ScrapeValues;
+use Olivine\Core\Series\Tier;
 
 /**
- * Writes a span of one page as blocks, one a series: values packed, with count, extremes, sum and ends beside
- * them; the times once for the page. Whoever calls holds the transaction.
+ * Writes spans of one page as blocks, one a series: values packed, with count, extremes, sum, ends and a checksum
+ * beside them; the times once for the page; and the roll-ups of the same readings. Whoever calls holds the transaction.
  */
 final readonly class BlockWriter
 {
-    /** Blocks begin at whole multiples of this. */
-    public const SPAN_MS = 14_400_000;
-    private const COLUMNS = ['series', 'from_at', 'to_at', 'readings', 'low', 'high', 'total', 'first_value', 'last_value', 'codec', 'packed'];
+    private const COLUMNS = ['series', 'from_at', 'to_at', 'readings', 'low', 'high', 'total', 'codec', 'checksum', 'packed'];
+    private const ROWS_A_STATEMENT = 200;
+    /** Fewer readings than this a bucket, and the readings themselves are as good. */
+    private const LEAST_A_BUCKET = 10;
 
     public function __construct(private Database $database)
     {
     }
 
     /**
-     * @param non-empty-list<int>               $times   rising, within one span
-     * @param array<int, non-empty-list<float>> $columns series id → a value for each time, the absent mark where there is none
+     * @param non-empty-list<int>               $times    rising, within one day
+     * @param array<int, non-empty-list<float>> $columns  series id → a value for each time, a mark where there is none
+     * @param array<int, true>                  $counters ids of the series that count
      */
-    public function write(int $page, array $times, array $columns): void
+    public function write(int $page, array $times, array $columns, array $counters): void
     {
-        $this->database->upsert('block_time', ['page', 'from_at', 'packed'], [[$page, $times[0], BlockCodec::packTimes($times)]]);
+        $count = count($times);
+        for ($from = 0; $from < $count; $from = $to) {
+            $start = Span::startOf($times[$from]);
+            for ($to = $from; $to < $count && $times[$to] <= $start + Span::MS; ++$to) {
+            }
+            if ($to > $from) {
+                $this->writeSpan($page, $start, array_slice($times, $from, $to - $from), array_map(static fn(array $values): array => array_slice($values, $from, $to - $from), $columns), $counters);
+            }
+        }
+        $this->writeHours($page, $times, $columns, $counters);
+    }
+
+    /**
+     * @param list<int>               $times
+     * @param array<int, list<float>> $columns
+     * @param array<int, true>        $counters
+     */
+    private function writeSpan(int $page, int $start, array $times, array $columns, array $counters): void
+    {
+        \assert($times !== []);
         $rows = [];
         foreach ($columns as $series => $values) {
+            \assert($values !== []);
             $present = $values;
             if (is_nan((float) array_sum($values))) {
                 $present = array_values(array_filter($values, static fn(float $value): bool => !is_nan($value)));
-                if ($present === [] && pack('e*', ...$values) === str_repeat(ScrapeValues::ABSENT, count($values))) {
+                if ($present === [] && self::holdsOnlyMarks($values)) {
                     continue;
                 }
             }
+            $packed = BlockCodec::pack($values);
             $rows[] = [
-                $series, $times[0], $times[count($times) - 1], count($present),
+                $series, $start, $times[count($times) - 1], count($present),
                 self::finite($present === [] ? 0.0 : min($present)), self::finite($present === [] ? 0.0 : max($present)), self::finite((float) array_sum($present)),
-                self::finite($present[0] ?? 0.0), self::finite($present === [] ? 0.0 : $present[count($present) - 1]),
-                BlockCodec::CODEC, BlockCodec::pack($values),
+                BlockCodec::CODEC, crc32($packed), $packed,
             ];
         }
-        foreach (array_chunk($rows, 200) as $chunk) {
+        $this->database->upsert('block_time', ['page', 'from_at', 'packed'], [[$page, $start, BlockCodec::packTimes($times)]]);
+        foreach (array_chunk($rows, self::ROWS_A_STATEMENT) as $chunk) {
             $this->database->upsert('block', self::COLUMNS, $chunk);
         }
+        $tier = Tier::FiveMinutes;
+        if (count($times) >= self::LEAST_A_BUCKET * $tier->buckets()) {
+            $rollups = [];
+            foreach ($columns as $series => $values) {
+                $rollups[$series] = Rollup::of($times, $values, $start, $tier->bucketMs(), $tier->buckets(), isset($counters[$series]));
+            }
+            $this->writeRollups($tier, $page, $start, self::pageTimes($times, $start, $tier), $rollups);
+        }
+    }
+
+    /**
+     * The hours of these readings, laid into the row of their day.
+     *
+     * @param non-empty-list<int>               $times
+     * @param array<int, non-empty-list<float>> $columns
+     * @param array<int, true>                  $counters
+     */
+    private function writeHours(int $page, array $times, array $columns, array $counters): void
+    {
+        $tier = Tier::Hour;
+        $day = Span::dayOf($times[0]);
+        $first = Span::startOf($times[0]);
+        $end = Span::startOf($times[count($times) - 1]) + Span::MS;
+        $buckets = intdiv($end - $first, $tier->bucketMs());
+        $at = intdiv($first - $day, $tier->bucketMs());
+        $parts = [];
+        foreach ($columns as $series => $values) {
+            $parts[$series] = Rollup::of($times, $values, $first, $tier->bucketMs(), $buckets, isset($counters[$series]));
+        }
+        $pageTimes = self::pageTimes($times, $day, $tier);
+        $there = $buckets === $tier->buckets() ? null : $this->database->connection->fetchOne("SELECT packed FROM rollup_time_{$tier->value} WHERE page = ? AND from_at = ? FOR UPDATE", [$page, $day]);
+        $rollups = [];
+        if (is_string($there)) {
+            $oldTimes = RollupCodec::unpackTimes($there);
+            foreach ([0, 1] as $end) {
+                array_splice($oldTimes[$end], $at, $buckets, array_slice($pageTimes[$end], $at, $buckets));
+            }
+            $old = $this->rollups($tier, array_keys($columns), $day, RollupCodec::unpackTimes($there));
+            foreach ($parts as $series => $part) {
+                $rollups[$series] = ($old[$series] ?? Rollup::none($tier->buckets(), isset($counters[$series])))->with($at, $part, $tier->bucketMs());
+            }
+            $pageTimes = $oldTimes;
+        } else {
+            foreach ($parts as $series => $part) {
+                $rollups[$series] = $buckets === $tier->buckets() ? $part : Rollup::none($tier->buckets(), isset($counters[$series]))->with($at, $part, $tier->bucketMs());
+            }
+        }
+        $this->writeRollups($tier, $page, $day, $pageTimes, $rollups);
+    }
+
+    /**
+     * @param list<int>                    $series
+     * @param array{list<int>, list<int>} $pageTimes
+     *
+     * @return array<int, Rollup>
+     */
+    private function rollups(Tier $tier, array $series, int $fromMs, array $pageTimes): array
+    {
+        $rollups = [];
+        $rows = $this->database->connection->executeQuery("SELECT series, packed FROM rollup_{$tier->value} WHERE series IN (?) AND from_at = ?", [$series, $fromMs], [ArrayParameterType::INTEGER, ParameterType::INTEGER]);
+        foreach ($rows->iterateNumeric() as [$id, $packed]) {
+            $rollups[(int) $id] = RollupCodec::unpack((string) $packed, $pageTimes);
+        }
+
+        return $rollups;
+    }
+
+    /**
+     * @param array{list<int>, list<int>} $pageTimes
+     * @param array<int, Rollup>          $rollups
+     */
+    private function writeRollups(Tier $tier, int $page, int $fromMs, array $pageTimes, array $rollups): void
+    {
+        $rows = [];
+        foreach ($rollups as $series => $rollup) {
+            if (array_sum($rollup->counts) > 0) {
+                $rows[] = [$series, $fromMs, RollupCodec::pack($rollup, $pageTimes)];
+            }
+        }
+        $this->database->upsert("rollup_time_{$tier->value}", ['page', 'from_at', 'packed'], [[$page, $fromMs, RollupCodec::packTimes($pageTimes)]]);
+        foreach (array_chunk($rows, self::ROWS_A_STATEMENT) as $chunk) {
+            $this->database->upsert("rollup_{$tier->value}", ['series', 'from_at', 'packed'], $chunk);
+        }
+    }
+
+    /**
+     * @param non-empty-list<int> $times
+     *
+     * @return array{list<int>, list<int>} when the page was first and last read in each bucket, since the start
+     */
+    private static function pageTimes(array $times, int $fromMs, Tier $tier): array
+    {
+        $rollup = Rollup::of($times, array_fill(0, count($times), 0.0), $fromMs, $tier->bucketMs(), $tier->buckets(), false);
+
+        return [$rollup->firstAts, $rollup->lastAts];
+    }
+
+    /** @param non-empty-list<float> $values */
+    private static function holdsOnlyMarks(array $values): bool
+    {
+        return str_replace([ScrapeValues::ABSENT, ScrapeValues::SILENT], '', ScrapeValues::pack($values)) === '';
     }
 
     private static function finite(float $value): float

@@ -12,6 +12,7 @@ use Olivine\Core\Formula\ReadingSource;
 use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Series\BlockCodec;
 use Olivine\Core\Series\ScrapeValues;
+use Olivine\Core\Series\Tier;
 use Olivine\Core\Series\Window;
 
 /** Reads windows out of blocks and scrape rows, in one snapshot, so that sealing in between is not seen. */
@@ -19,7 +20,7 @@ final readonly class StoredReadings implements ReadingSource
 {
     private const MOST_SERIES = 5_000;
 
-    public function __construct(private Connection $connection, private SeriesIndex $index)
+    public function __construct(private Connection $connection, private SeriesIndex $index, private StoredRollups $rollups)
     {
     }
 
@@ -38,14 +39,28 @@ final readonly class StoredReadings implements ReadingSource
         return (int) $readings;
     }
 
+    public function buckets(Select $what, Tier $tier, int $afterMs, int $throughMs): ?array
+    {
+        return $this->rollups->buckets($this->index->select($what), $tier, $afterMs, $throughMs, $this->read(...));
+    }
+
     public function windows(Select $what, int $afterMs, int $throughMs): array
     {
-        $selected = $this->index->select($what);
+        return $this->read($this->index->select($what), $afterMs, $throughMs, $what->metric);
+    }
+
+    /**
+     * @param list<IndexedSeries> $selected
+     *
+     * @return list<Window>
+     */
+    private function read(array $selected, int $afterMs, int $throughMs, string $metric = 'this'): array
+    {
         if ($selected === []) {
             return [];
         }
         if (count($selected) > self::MOST_SERIES) {
-            throw new TooMuchToRead(sprintf('%s selects %d series, more than the %d that one formula may read; narrow it with where', $what->metric, count($selected), self::MOST_SERIES));
+            throw new TooMuchToRead(sprintf('%s selects %d series, more than the %d that one formula may read; narrow it with where', $metric, count($selected), self::MOST_SERIES));
         }
 
         $nested = $this->connection->isTransactionActive();
@@ -77,7 +92,7 @@ final readonly class StoredReadings implements ReadingSource
         foreach ($selected as $series) {
             $pageOf[$series->id] = $series->page;
         }
-        $from = $afterMs - BlockWriter::SPAN_MS;
+        $from = $afterMs - Span::MS;
         $pages = array_values(array_unique($pageOf));
         $pageTimes = [];
         $found = $this->connection->executeQuery(
@@ -107,7 +122,7 @@ final readonly class StoredReadings implements ReadingSource
             if (is_nan((float) array_sum($blockValues))) {
                 [$blockTimes, $blockValues] = ScrapeValues::readColumn($blockTimes, $blockValues);
             }
-            if ((int) $fromAt <= $afterMs || (int) $toAt > $throughMs) {
+            if ((int) $fromAt < $afterMs || (int) $toAt > $throughMs) {
                 $low = self::firstAfter($blockTimes, $afterMs);
                 $high = self::firstAfter($blockTimes, $throughMs);
                 $blockTimes = array_slice($blockTimes, $low, $high - $low);

@@ -19,7 +19,7 @@ final readonly class Parts
         return new PartSpec('database', [
             '/usr/sbin/mariadbd', '--no-defaults', '--user=' . $this->databaseUser(), "--datadir={$dir}/database", '--bind-address=127.0.0.1', "--port={$ports->database()}",
             '--socket=' . $this->socket(), "--pid-file={$dir}/database/server.pid", '--skip-name-resolve', '--character-set-server=utf8mb4',
-            '--innodb-buffer-pool-size=512M', '--innodb-log-file-size=256M', '--innodb-flush-log-at-trx-commit=1', '--max-allowed-packet=64M',
+            '--innodb-buffer-pool-size=512M', '--innodb-log-file-size=256M', '--innodb-fill-factor=100', '--innodb-flush-log-at-trx-commit=1', '--max-allowed-packet=64M',
             '--innodb-flush-method=O_DIRECT', '--max-connections=120', '--transaction-isolation=REPEATABLE-READ', '--skip-log-bin',
         ], $ports->database(), SIGTERM, 30.0);
     }

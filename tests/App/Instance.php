@@ -49,8 +49,10 @@ final class Instance
         $connection->executeStatement("DROP DATABASE IF EXISTS olivine_{$name}");
         $connection->executeStatement("CREATE DATABASE olivine_{$name} CHARACTER SET utf8mb4");
         $connection->executeStatement("USE olivine_{$name}");
-        foreach (explode(";\n", (string) file_get_contents(dirname(__DIR__, 2) . '/migrations/first_tables.sql')) as $statement) {
-            trim($statement) === '' || $connection->executeStatement($statement);
+        foreach (['first_tables', 'store_tiers'] as $file) {
+            foreach (explode(";\n", (string) file_get_contents(dirname(__DIR__, 2) . "/migrations/{$file}.sql")) as $statement) {
+                trim($statement) === '' || $connection->executeStatement($statement);
+            }
         }
 
         return new Database($connection);

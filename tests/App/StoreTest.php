@@ -14,6 +14,7 @@ use Olivine\App\Store\Sealer;
 use Olivine\App\Store\SeriesIndex;
 use Olivine\App\Store\SeriesRegister;
 use Olivine\App\Store\StoredReadings;
+use Olivine\App\Store\StoredRollups;
 use Olivine\Core\Exposition\Form;
 use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\Node\Place;
@@ -53,7 +54,7 @@ final class StoreTest extends TestCase
             }
             $this->write($database, $reader->read($text . "# EOF\n", Form::OpenMetrics, self::START + $scrape * 15_000));
         }
-        $readings = new StoredReadings($database->connection, new SeriesIndex($database->connection));
+        $readings = new StoredReadings($database->connection, new SeriesIndex($database->connection), new StoredRollups($database->connection));
         $all = static fn(): array => $readings->windows(new Select(new Place(0, 0), 'load', null), self::START - 1, self::START + 2_400 * 15_000);
         $before = $all();
         self::assertCount(300, $before);
@@ -83,7 +84,7 @@ final class StoreTest extends TestCase
         foreach (["a 1\nb 1\n", "a 2\nb 2\n", "a 3\n", "a 4\n", "a 5\nb 5\n"] as $text) {
             $this->write($database, $reader->read($text . "# EOF\n", Form::OpenMetrics, $at += 15_000));
         }
-        $readings = new StoredReadings($database->connection, new SeriesIndex($database->connection));
+        $readings = new StoredReadings($database->connection, new SeriesIndex($database->connection), new StoredRollups($database->connection));
         $values = (new Evaluator($readings))->range(Parser::parse('b'), self::START + 15_000, $at, 15_000)->lines[0]->values;
         self::assertSame([1.0, 2.0, null, null, 5.0], $values);
     }

@@ -7,6 +7,7 @@ namespace Olivine\Tests\Core;
 use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\ReadingSource;
 use Olivine\Core\Series\LabelSet;
+use Olivine\Core\Series\Tier;
 use Olivine\Core\Series\Window;
 
 /** Readings held in memory, for tests. */
@@ -51,6 +52,11 @@ final class Readings implements ReadingSource
         }
 
         return $windows;
+    }
+
+    public function buckets(Select $what, Tier $tier, int $afterMs, int $throughMs): ?array
+    {
+        return null;
     }
 
     public function estimate(Select $what, int $afterMs, int $throughMs): int

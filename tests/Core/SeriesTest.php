@@ -36,6 +36,13 @@ final class SeriesTest extends TestCase
         }
     }
 
+    public function testBlocksOfTheOlderCodecAreStillRead(): void
+    {
+        // 10.5, 11, 11.5, 12.5 at one place: the first mantissa, then its steps as bytes.
+        self::assertSame([10.5, 11.0, 11.5, 12.5], BlockCodec::unpack("\x01" . gzdeflate(pack('q', 105) . pack('c*', 5, 5, 10))));
+        self::assertSame([7.0, -60_000.0], BlockCodec::unpack("\x20" . gzdeflate(pack('q', 7) . pack('l*', -60_007))));
+    }
+
     public function testTimesComeBackAndSteadyOnesTakeAlmostNothing(): void
     {
         $jittered = array_map(static fn(int $i): int => 1_795_000_000_000 + $i * 15_000 + $i * 37 % 11, range(0, 959));
@@ -48,6 +55,8 @@ final class SeriesTest extends TestCase
     {
         $values = array_map(static fn(int $i): float => 0.2 + ($i * 7919 % 100) / 10_000, range(0, 959));
         self::assertLessThan(1.5, strlen(BlockCodec::pack($values)) / 960, 'bytes a reading');
+        $counter = array_map(static fn(int $i): float => 40_000_000.0 + $i * 4_096 * 12 + ($i % 3) * 4_096, range(0, 959));
+        self::assertLessThan(0.2, strlen(BlockCodec::pack($counter)) / 960, 'an even counter takes all but nothing');
     }
 
     public function testADamagedBlockIsSaidToBeOne(): void

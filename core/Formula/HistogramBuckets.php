@@ -10,7 +10,7 @@ namespace Olivine\Core\Formula;
  * By example, bounds 0.1, 0.3, +Inf with 60, 90, 100 counted. percentile(75): the 75th of 100 lies in (0.1, 0.3],
  * half of the way from the 60th to the 90th, so 0.2. shareBelow(0.2): 60 + half of 30 of 100, so 0.75.
  */
-final readonly class Buckets
+final readonly class HistogramBuckets
 {
     /** @var non-empty-list<float> */
     private array $bounds;

@@ -1,0 +1,102 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Core\Formula;
+
+use Olivine\Core\Series\Buckets;
+use Olivine\Core\Series\Rollup;
+
+/**
+ * The same numbers as SlidingWindow, out of whole buckets: exact where windows and instants are whole multiples
+ * of a bucket, and only for what a bucket still tells.
+ */
+final readonly class SlidingBuckets
+{
+    public function __construct(private Buckets $buckets)
+    {
+    }
+
+    /** Whether this can be told from buckets at all. */
+    public static function tells(TimeReducer $reducer): bool
+    {
+        return match ($reducer) {
+            TimeReducer::Mean, TimeReducer::Min, TimeReducer::Max, TimeReducer::Sum, TimeReducer::Count, TimeReducer::First, TimeReducer::Last,
+            TimeReducer::Range, TimeReducer::Change, TimeReducer::Increase, TimeReducer::Rate => true,
+            default => false,
+        };
+    }
+
+    /**
+     * @param non-empty-list<int> $instants rising
+     *
+     * @return list<float|null>
+     */
+    public function reduce(TimeReducer $reducer, int $windowMs, array $instants): array
+    {
+        $reduced = [];
+        $low = 0;
+        $high = 0;
+        $count = count($this->buckets->ends);
+        foreach ($instants as $at) {
+            while ($high < $count && $this->buckets->ends[$high] <= $at) {
+                ++$high;
+            }
+            while ($low < $high && $this->buckets->ends[$low] <= $at - $windowMs) {
+                ++$low;
+            }
+            $reduced[] = $low === $high ? null : $this->one($reducer, $low, $high, $at - $windowMs);
+        }
+
+        return $reduced;
+    }
+
+    private function one(TimeReducer $reducer, int $low, int $high, int $startMs): ?float
+    {
+        $of = $this->buckets;
+        $length = $high - $low;
+
+        return match ($reducer) {
+            TimeReducer::Count => (float) array_sum(array_slice($of->counts, $low, $length)),
+            TimeReducer::Sum => (float) array_sum(array_slice($of->sums, $low, $length)),
+            TimeReducer::Mean => array_sum(array_slice($of->sums, $low, $length)) / array_sum(array_slice($of->counts, $low, $length)),
+            TimeReducer::Min => $this->lowest($low, $length),
+            TimeReducer::Max => $this->highest($low, $length),
+            TimeReducer::Range => $this->highest($low, $length) - $this->lowest($low, $length),
+            TimeReducer::First => $of->firsts[$low],
+            TimeReducer::Last => $of->lasts[$high - 1],
+            TimeReducer::Change => $of->lasts[$high - 1] - $of->firsts[$low],
+            default => $this->grown($reducer, $low, $high, $startMs),
+        };
+    }
+
+    private function lowest(int $low, int $length): float
+    {
+        return $length === 1 ? $this->buckets->lows[$low] : min(INF, ...array_slice($this->buckets->lows, $low, $length));
+    }
+
+    private function highest(int $low, int $length): float
+    {
+        return $length === 1 ? $this->buckets->highs[$low] : max(-INF, ...array_slice($this->buckets->highs, $low, $length));
+    }
+
+    private function grown(TimeReducer $reducer, int $low, int $high, int $startMs): ?float
+    {
+        $of = $this->buckets;
+        $hasBase = $low > 0 && $of->lastAts[$low - 1] > $startMs - $of->staleMs;
+        $last = $high - 1;
+        if (!$hasBase && $of->firstAts[$low] === $of->lastAts[$last]) {
+            return $reducer === TimeReducer::Increase ? 0.0 : null;
+        }
+        $growth = 0.0;
+        for ($i = $low; $i < $high; ++$i) {
+            if ($i > $low || $hasBase) {
+                $growth += Rollup::growth($of->lasts[$i - 1], $of->firsts[$i]);
+            }
+            $growth += $of->growths[$i] ?? 0.0;
+        }
+        $from = $hasBase ? $of->lastAts[$low - 1] : $of->firstAts[$low];
+
+        return $reducer === TimeReducer::Increase ? $growth : $growth / (($of->lastAts[$last] - $from) / 1000);
+    }
+}

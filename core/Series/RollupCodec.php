@@ -1,0 +1,123 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Core\Series;
+
+/**
+ * Roll-ups as bytes. The times of a series' first and last readings are mostly those of its whole page, so they are
+ * packed once for the page and again only where a series differs; growth is packed only where it is not last less first.
+ */
+final class RollupCodec
+{
+    public const CODEC = 1;
+
+    private const COUNTER = 1;
+    private const OWN_GROWTH = 2;
+    private const OWN_TIMES = 4;
+
+    /** @param array{list<int>, list<int>} $pageTimes of the first and the last readings of the page in each bucket */
+    public static function pack(Rollup $rollup, array $pageTimes): string
+    {
+        $flags = 0;
+        $parts = [
+            BlockCodec::pack([...array_map(floatval(...), $rollup->counts), ...$rollup->firsts, ...$rollup->lasts, ...$rollup->lows, ...$rollup->highs]),
+            BlockCodec::pack($rollup->sums),
+        ];
+        if ($rollup->growths !== null) {
+            $flags |= self::COUNTER;
+            if ($rollup->growths !== self::plainGrowth($rollup->firsts, $rollup->lasts)) {
+                $flags |= self::OWN_GROWTH;
+                $parts[] = BlockCodec::pack($rollup->growths);
+            }
+        }
+        if (!self::sharesTimes($rollup, $pageTimes)) {
+            $flags |= self::OWN_TIMES;
+            $parts[] = self::packTimes([$rollup->firstAts, $rollup->lastAts]);
+        }
+        $bytes = chr($flags);
+        foreach ($parts as $part) {
+            $bytes .= pack('v', strlen($part)) . $part;
+        }
+
+        return $bytes;
+    }
+
+    /** @param array{list<int>, list<int>} $pageTimes */
+    public static function unpack(string $bytes, array $pageTimes): Rollup
+    {
+        $flags = ord($bytes[0]);
+        $parts = [];
+        for ($at = 1, $size = strlen($bytes); $at < $size; $at += $length) {
+            /** @var array{1: int} $head */
+            $head = unpack('v', $bytes, $at);
+            $length = $head[1];
+            $at += 2;
+            $parts[] = substr($bytes, $at, $length);
+        }
+        $columns = BlockCodec::unpack(array_shift($parts) ?? throw new DamagedBlock('A roll-up could not be read back: its bytes are damaged.'));
+        $buckets = intdiv(count($columns), 5);
+        $sums = BlockCodec::unpack(array_shift($parts) ?? throw new DamagedBlock('A roll-up could not be read back: its bytes are damaged.'));
+        [$firsts, $lasts] = [array_slice($columns, $buckets, $buckets), array_slice($columns, 2 * $buckets, $buckets)];
+        $growths = null;
+        if (($flags & self::COUNTER) !== 0) {
+            $growths = ($flags & self::OWN_GROWTH) !== 0 ? BlockCodec::unpack((string) array_shift($parts)) : self::plainGrowth($firsts, $lasts);
+        }
+        [$firstAts, $lastAts] = ($flags & self::OWN_TIMES) !== 0 ? self::unpackTimes((string) array_shift($parts)) : $pageTimes;
+
+        return new Rollup(
+            array_map(intval(...), array_slice($columns, 0, $buckets)),
+            $firsts,
+            $lasts,
+            array_slice($columns, 3 * $buckets, $buckets),
+            array_slice($columns, 4 * $buckets, $buckets),
+            $sums,
+            $growths,
+            $firstAts,
+            $lastAts,
+        );
+    }
+
+    /** @param array{list<int>, list<int>} $times */
+    public static function packTimes(array $times): string
+    {
+        return BlockCodec::pack(array_map(floatval(...), [...$times[0], ...$times[1]]));
+    }
+
+    /** @return array{list<int>, list<int>} */
+    public static function unpackTimes(string $bytes): array
+    {
+        $both = array_map(intval(...), BlockCodec::unpack($bytes));
+        $half = intdiv(count($both), 2);
+
+        return [array_slice($both, 0, $half), array_slice($both, $half)];
+    }
+
+    /**
+     * @param list<float> $firsts
+     * @param list<float> $lasts
+     *
+     * @return list<float>
+     */
+    private static function plainGrowth(array $firsts, array $lasts): array
+    {
+        $growths = [];
+        foreach ($firsts as $i => $first) {
+            $growths[] = $lasts[$i] - $first;
+        }
+
+        return $growths;
+    }
+
+    /** @param array{list<int>, list<int>} $pageTimes */
+    private static function sharesTimes(Rollup $rollup, array $pageTimes): bool
+    {
+        foreach ($rollup->counts as $i => $count) {
+            if ($count > 0 && ($rollup->firstAts[$i] !== $pageTimes[0][$i] || $rollup->lastAts[$i] !== $pageTimes[1][$i])) {
+                return false;
+            }
+        }
+
+        return true;
+    }
+}
