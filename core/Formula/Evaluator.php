@@ -155,13 +155,25 @@ final readonly class Evaluator
             if ($node->windowMs % $bucket === 0 && $step % $bucket === 0 && $instants[0] % $bucket === 0) {
                 // One bucket more: a counter grows from the last reading before the window.
                 $found = $this->source->buckets($node->of, $tier, $instants[0] - $node->windowMs - ($node->reducer->countsGrowth() ? $bucket : 0), end($instants));
-                if ($found !== null) {
+                if ($found !== null && (!$node->reducer->countsGrowth() || self::allGrow($found))) {
                     return $found;
                 }
             }
         }
 
         return null;
+    }
+
+    /** @param list<Buckets> $found */
+    private static function allGrow(array $found): bool
+    {
+        foreach ($found as $buckets) {
+            if ($buckets->growths === null) {
+                return false;
+            }
+        }
+
+        return true;
     }
 
     /**

@@ -8,7 +8,7 @@ namespace Olivine\Core\Series;
 final readonly class Buckets
 {
     /**
-     * @param list<int>        $ends    the instant each bucket ends at, rising
+     * @param list<int>        $ends     the instant each bucket ends at, rising
      * @param list<int>        $counts
      * @param list<float>      $firsts
      * @param list<float>      $lasts

@@ -14,14 +14,14 @@ namespace Olivine\Core\Series;
 final readonly class Rollup
 {
     /**
-     * @param list<int>        $counts    0 where the bucket holds nothing; the other columns hold 0 there
+     * @param list<int>        $counts   0 where the bucket holds nothing; the other columns hold 0 there
      * @param list<float>      $firsts
      * @param list<float>      $lasts
      * @param list<float>      $lows
      * @param list<float>      $highs
      * @param list<float>      $sums
-     * @param list<float>|null $growths   null where the series is no counter
-     * @param list<int>        $firstAts  milliseconds since the start of the first bucket
+     * @param list<float>|null $growths  null where the series is no counter
+     * @param list<int>        $firstAts milliseconds since the start of the first bucket
      * @param list<int>        $lastAts
      */
     public function __construct(

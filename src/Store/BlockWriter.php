@@ -127,7 +127,7 @@ final readonly class BlockWriter
     }
 
     /**
-     * @param list<int>                    $series
+     * @param list<int>                   $series
      * @param array{list<int>, list<int>} $pageTimes
      *
      * @return array<int, Rollup>

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Store;
 
+use Doctrine\DBAL\Connection;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Database;
 use Olivine\App\Platform\Part;
@@ -16,31 +17,62 @@ use Symfony\Component\Console\Output\OutputInterface;
 final class KeeperCommand extends Command
 {
     private const FAULTS_KEPT_MS = 7 * 86_400_000;
-    private const READINGS_KEPT_MS = 30 * 86_400_000;
+    private const TIDY_EVERY_MS = 60_000;
 
     private int $sealed = 0;
+    private int $dropped = 0;
+    private int $tidyAtMs = 0;
 
-    public function __construct(private readonly Database $database, private readonly Sealer $sealer)
-    {
+    public function __construct(
+        private readonly Database $database,
+        private readonly Sealer $sealer,
+        private readonly Partitions $partitions,
+        private readonly Retention $retention,
+    ) {
         parent::__construct();
     }
 
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
         return (new Part($this->database, 'keeper', $output))->run(function (): int {
-            $done = $this->sealer->round(Clock::nowMs());
+            $now = Clock::nowMs();
+            if ($now >= $this->tidyAtMs) {
+                $this->tidyAtMs = $now + self::TIDY_EVERY_MS;
+                $this->tidy($now);
+            }
+            $done = $this->sealer->round($now);
             $this->sealed += $done;
-            if ($done > 0) {
-                return 50;
-            }
-            $connection = $this->database->connection;
-            $connection->executeStatement('DELETE FROM scrape_fault WHERE at < ?', [Clock::nowMs() - self::FAULTS_KEPT_MS]);
-            $connection->executeStatement('DELETE FROM act_token WHERE ends_at < ?', [Clock::nowMs()]);
-            foreach (['block', 'block_time'] as $table) {
-                $connection->executeStatement("DELETE FROM {$table} WHERE from_at < ? LIMIT 5000", [Clock::nowMs() - self::READINGS_KEPT_MS]);
-            }
 
-            return 5_000;
-        }, fn(): array => ['olivine_sealed_spans_total' => (float) $this->sealed]);
+            return $done > 0 ? 50 : 5_000;
+        }, fn(): array => ['olivine_sealed_spans_total' => (float) $this->sealed, 'olivine_dropped_partitions_total' => (float) $this->dropped]);
+    }
+
+    private function tidy(int $nowMs): void
+    {
+        $connection = $this->database->connection;
+        $connection->executeStatement('DELETE FROM scrape_fault WHERE at < ?', [$nowMs - self::FAULTS_KEPT_MS]);
+        $connection->executeStatement('DELETE FROM act_token WHERE ends_at < ?', [$nowMs]);
+        // The days to come need their partitions before they come.
+        $this->partitions->cover($nowMs - Span::DAY_MS, $nowMs + 2 * Span::DAY_MS);
+        $days = $this->retention->days();
+        foreach (RetentionTier::cases() as $tier) {
+            foreach ($tier->tables() as $table) {
+                $this->dropped += $this->partitions->dropBefore($table, $nowMs - $days[$tier->value] * Span::DAY_MS);
+            }
+        }
+        $this->settleYesterday($connection, $nowMs);
+    }
+
+    /** Once a day is sealed to its end, its partition is packed tight. */
+    private function settleYesterday(Connection $connection, int $nowMs): void
+    {
+        $day = Span::dayOf($nowMs) - Span::DAY_MS;
+        $settled = $connection->fetchOne("SELECT value FROM setting WHERE name = 'settled_day'");
+        $unsealed = $connection->fetchOne('SELECT MIN(at) FROM scrape_row');
+        if ((int) $settled >= $day || ($unsealed !== null && $unsealed !== false && (int) $unsealed <= $day + Span::DAY_MS)) {
+            return;
+        }
+        $this->partitions->settle([$day]);
+        $connection->executeStatement("INSERT INTO setting (name, value) VALUES ('settled_day', ?) ON DUPLICATE KEY UPDATE value = VALUES(value)", [$day]);
     }
 }

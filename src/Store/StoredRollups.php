@@ -24,7 +24,7 @@ final readonly class StoredRollups
     }
 
     /**
-     * @param list<IndexedSeries>                                    $selected
+     * @param list<IndexedSeries>                                   $selected
      * @param callable(list<IndexedSeries>, int, int): list<Window> $read     the readings themselves
      *
      * @return list<Buckets>|null null where there are none that would be exact
@@ -131,8 +131,10 @@ final readonly class StoredRollups
     {
         $bucketMs = $tier->bucketMs();
         [$ends, $counts, $firsts, $lasts, $lows, $highs, $sums, $growths, $firstAts, $lastAts] = [[], [], [], [], [], [], [], [], [], []];
+        $isCounter = true;
         foreach ($parts as [$from, $rollup]) {
             $bound = $from < $sealedMs ? $sealedMs : $throughMs;
+            $isCounter = $isCounter && $rollup->growths !== null;
             foreach ($rollup->counts as $i => $count) {
                 $end = $from + ($i + 1) * $bucketMs;
                 if ($count === 0 || $end - $bucketMs < $afterMs || $end > $bound) {
@@ -151,6 +153,6 @@ final readonly class StoredRollups
             }
         }
 
-        return new Buckets($series->labels, $series->staleMs, $ends, $counts, $firsts, $lasts, $lows, $highs, $sums, $growths, $firstAts, $lastAts);
+        return new Buckets($series->labels, $series->staleMs, $ends, $counts, $firsts, $lasts, $lows, $highs, $sums, $isCounter ? $growths : null, $firstAts, $lastAts);
     }
 }

@@ -58,6 +58,17 @@ final class Instance
         return new Database($connection);
     }
 
+    /** A state folder for processes that work on such a database. */
+    public static function stateDirFor(string $name): string
+    {
+        $dir = "{$_SERVER['OLIVINE_STATE_DIR']}/beside-{$name}";
+        is_dir($dir) || mkdir($dir, 0o777, true);
+        $settings = (string) file_get_contents("{$_SERVER['OLIVINE_STATE_DIR']}/env");
+        file_put_contents("{$dir}/env", preg_replace('~^(DATABASE_URL=[^\n]*/olivine)\b~m', "\\1_{$name}", $settings));
+
+        return $dir;
+    }
+
     public static function port(int $offset): int
     {
         self::kernel();

@@ -13,6 +13,7 @@ use Olivine\App\Store\ScrapeWriter;
 use Olivine\App\Store\Sealer;
 use Olivine\App\Store\SeriesIndex;
 use Olivine\App\Store\SeriesRegister;
+use Olivine\App\Store\Span;
 use Olivine\App\Store\StoredReadings;
 use Olivine\App\Store\StoredRollups;
 use Olivine\Core\Exposition\Form;
@@ -20,7 +21,11 @@ use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\Node\Place;
 use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\Parser;
+use Olivine\Core\Formula\ReadingSource;
+use Olivine\Core\Series\ScrapeValues;
+use Olivine\Core\Series\Tier;
 use PHPUnit\Framework\TestCase;
+use Symfony\Component\Process\Process;
 
 /** From exposition text to windows, over a real MariaDB. */
 final class StoreTest extends TestCase
@@ -54,7 +59,7 @@ final class StoreTest extends TestCase
             }
             $this->write($database, $reader->read($text . "# EOF\n", Form::OpenMetrics, self::START + $scrape * 15_000));
         }
-        $readings = new StoredReadings($database->connection, new SeriesIndex($database->connection), new StoredRollups($database->connection));
+        $readings = self::readings($database);
         $all = static fn(): array => $readings->windows(new Select(new Place(0, 0), 'load', null), self::START - 1, self::START + 2_400 * 15_000);
         $before = $all();
         self::assertCount(300, $before);
@@ -76,6 +81,143 @@ final class StoreTest extends TestCase
         self::assertSame(0, $sealer->round(self::START + 2_000 * 15_000));
     }
 
+    public function testRollUpsTellTheSameAsReadings(): void
+    {
+        $database = Instance::emptyDatabase('rollups');
+        $register = new SeriesRegister($database);
+        $reader = new TargetReader($this->target($database, 'gate'), $register);
+        mt_srand(21);
+        $start = Span::dayOf(self::START);
+        [$jobs, $depth] = [0, 50.0];
+        for ($at = $start + 7_000; $at < $start + 30 * 3_600_000; $at += 15_000 + mt_rand(-40, 40)) {
+            $jobs = mt_rand(0, 700) === 0 ? 0 : $jobs + mt_rand(0, 9);
+            $depth = max(0.0, round($depth + mt_rand(-30, 30) / 10, 1));
+            // The late one comes at noon and is gone for the afternoon.
+            $hour = ($at - $start) / 3_600_000;
+            $late = $hour > 12 && ($hour < 14 || $hour > 18) ? "late {$depth}\n" : '';
+            $this->write($database, $reader->read("# TYPE jobs counter\njobs_total {$jobs}\n# TYPE depth gauge\ndepth " . (mt_rand(0, 90) === 0 ? 'NaN' : $depth) . "\n{$late}# EOF\n", Form::OpenMetrics, $at));
+        }
+        $sealer = new Sealer($database, new BlockWriter($database));
+        while ($sealer->round($start + 25 * 3_600_000) > 0) {
+        }
+        self::assertGreaterThan(0, (int) $database->connection->fetchOne('SELECT COUNT(*) FROM scrape_row'), 'a part is fresh still');
+        $rolled = self::readings($database);
+        $plain = new class ($rolled) implements ReadingSource {
+            public function __construct(private readonly ReadingSource $of)
+            {
+            }
+
+            public function windows(Select $what, int $afterMs, int $throughMs): array
+            {
+                return $this->of->windows($what, $afterMs, $throughMs);
+            }
+
+            public function buckets(Select $what, Tier $tier, int $afterMs, int $throughMs): ?array
+            {
+                return null;
+            }
+
+            public function estimate(Select $what, int $afterMs, int $throughMs): int
+            {
+                return 0;
+            }
+
+            public function longestStaleMs(): int
+            {
+                return $this->of->longestStaleMs();
+            }
+        };
+        $used = 0;
+        foreach (['mean', 'min', 'max', 'sum', 'count', 'first', 'last', 'range', 'change', 'increase', 'rate'] as $function) {
+            foreach (['depth', 'jobs_total', 'late'] as $metric) {
+                foreach (['5m' => 300_000, '15m' => 900_000, '1h' => 3_600_000, '3h' => 3_600_000] as $window => $step) {
+                    $formula = Parser::parse("{$function}({$metric}, {$window})");
+                    $from = $start + 2 * 3_600_000;
+                    $to = $start + 28 * 3_600_000;
+                    $fast = (new Evaluator($rolled))->range($formula, $from, $to, $step)->lines;
+                    $slow = (new Evaluator($plain))->range($formula, $from, $to, $step)->lines;
+                    self::assertCount(count($slow), $fast);
+                    foreach ($slow as $i => $line) {
+                        foreach ($line->values as $n => $value) {
+                            $same = $value === null ? $fast[$i]->values[$n] === null : abs($value - (float) $fast[$i]->values[$n]) <= 1e-9 * max(1.0, abs($value));
+                            self::assertTrue($same, "{$function}({$metric}, {$window}) at " . ($from + $n * $step) . ': ' . json_encode([$value, $fast[$i]->values[$n]]));
+                            ++$used;
+                        }
+                    }
+                }
+            }
+        }
+        self::assertGreaterThan(100, $used);
+        foreach (Tier::cases() as $tier) {
+            self::assertNotNull($rolled->buckets(new Select(new Place(0, 0), 'depth', null), $tier, $start, $start + 24 * 3_600_000), 'roll-ups were there to be used');
+        }
+    }
+
+    public function testLateReadingsAreLaidIntoTheirPlaceOnce(): void
+    {
+        $database = Instance::emptyDatabase('late');
+        $reader = new TargetReader($this->target($database, 'gate'), new SeriesRegister($database));
+        for ($i = 0; $i < 2_000; ++$i) {
+            $this->write($database, $reader->read("a {$i}\nb 1\n# EOF\n", Form::OpenMetrics, self::START + $i * 15_000));
+        }
+        $sealer = new Sealer($database, new BlockWriter($database));
+        while ($sealer->round(self::START + 2_000 * 15_000) > 0) {
+        }
+        $page = (int) $database->connection->fetchOne('SELECT page FROM series LIMIT 1');
+        $readings = self::readings($database);
+        $total = static fn(): array => self::total($readings->windows(new Select(new Place(0, 0), 'a', null), 0, self::START + 40_000_000));
+        $before = $total();
+        $late = [new ScrapeRow($page, self::START + 100 * 15_000 + 1, ScrapeValues::pack([7.0, ScrapeValues::silent()])), new ScrapeRow($page, self::START + 50 * 15_000, ScrapeValues::pack([9_999.0]))];
+        $expected = [$before[0] + 1, $before[1] + 7];
+        foreach (['first', 'again'] as $time) {
+            (new ScrapeWriter($database))->merge($late);
+            while ($sealer->round(self::START + 2_000 * 15_000) > 0) {
+            }
+            self::assertSame($expected, $total(), "{$time}: one reading more; the one that was there already stays");
+        }
+        $spent = array_merge(...array_column($readings->windows(new Select(new Place(0, 0), 'b', null), 0, self::START + 40_000_000), 'values'));
+        self::assertNotContains(null, $spent, 'a series of which nothing is said has not ended');
+        self::assertSame(1.0, (new Evaluator($readings))->range(Parser::parse('count(a, 1ms)'), self::START + 100 * 15_000 + 1, self::START + 100 * 15_000 + 1, 1)->lines[0]->values[0]);
+    }
+
+    public function testSealingSurvivesBeingKilledAtAnyMoment(): void
+    {
+        $database = Instance::emptyDatabase('killed');
+        $reader = new TargetReader($this->target($database, 'gate'), new SeriesRegister($database));
+        $start = Span::startOf((int) (microtime(true) * 1000)) - 10 * Span::MS;
+        mt_srand(5);
+        for ($i = 0; $i < 1_500; ++$i) {
+            $text = '';
+            for ($series = 0; $series < 120; ++$series) {
+                $text .= "load{cpu=\"{$series}\"} " . mt_rand(0, 999) . "\n";
+            }
+            $this->write($database, $reader->read($text . "# EOF\n", Form::OpenMetrics, $start + $i * 60_000));
+        }
+        $readings = self::readings($database);
+        $total = static fn(): array => self::total($readings->windows(new Select(new Place(0, 0), 'load', null), 0, PHP_INT_MAX));
+        $before = $total();
+        self::assertSame(180_000, $before[0]);
+        $stateDir = Instance::stateDirFor('killed');
+        (new Process([PHP_BINARY, 'bin/console', 'cache:warmup'], dirname(__DIR__, 2), ['OLIVINE_STATE_DIR' => $stateDir]))->mustRun();
+        $kills = 0;
+        for ($i = 0; $i < 60; ++$i) {
+            $keeper = new Process([PHP_BINARY, 'bin/console', 'olivine:keeper'], dirname(__DIR__, 2), ['OLIVINE_STATE_DIR' => $stateDir]);
+            $keeper->start();
+            usleep(mt_rand(120_000, 420_000));
+            if ($keeper->isRunning()) {
+                $keeper->signal(SIGKILL);
+                ++$kills;
+            }
+            $database->connection->executeStatement('UPDATE lease SET lease_until = NOW(3)');
+            self::assertSame($before, $total(), "after {$kills} kills");
+            if ((int) $database->connection->fetchOne('SELECT COUNT(*) FROM scrape_row') === 0) {
+                break;
+            }
+        }
+        self::assertGreaterThan(5, $kills);
+        self::assertGreaterThan(500, (int) $database->connection->fetchOne('SELECT COUNT(*) FROM block'), 'sealing went on all the same');
+    }
+
     public function testASeriesThatStopsIsEndedNotFrozen(): void
     {
         $database = Instance::emptyDatabase('ended');
@@ -84,7 +226,7 @@ final class StoreTest extends TestCase
         foreach (["a 1\nb 1\n", "a 2\nb 2\n", "a 3\n", "a 4\n", "a 5\nb 5\n"] as $text) {
             $this->write($database, $reader->read($text . "# EOF\n", Form::OpenMetrics, $at += 15_000));
         }
-        $readings = new StoredReadings($database->connection, new SeriesIndex($database->connection), new StoredRollups($database->connection));
+        $readings = self::readings($database);
         $values = (new Evaluator($readings))->range(Parser::parse('b'), self::START + 15_000, $at, 15_000)->lines[0]->values;
         self::assertSame([1.0, 2.0, null, null, 5.0], $values);
     }
@@ -97,6 +239,11 @@ final class StoreTest extends TestCase
         $this->write($database, $rows);
         $this->write($database, $rows);
         self::assertSame(1, (int) $database->connection->fetchOne('SELECT COUNT(*) FROM scrape_row'));
+    }
+
+    private static function readings(Database $database): StoredReadings
+    {
+        return new StoredReadings($database->connection, new SeriesIndex($database->connection), new StoredRollups($database->connection));
     }
 
     private function target(Database $database, string $name): Target
