@@ -50,6 +50,10 @@ final class Tree
     /** @return list<Select> every selection in it */
     public static function selections(Node $node): array
     {
+        if ($node instanceof Percentile || $node instanceof ShareBelow) {
+            return [new Select($node->of->place, $node->of->metric . '_bucket', $node->of->where)];
+        }
+
         return $node instanceof Select ? [$node] : array_merge(...array_map(self::selections(...), self::children($node)), ...[[]]);
     }
 

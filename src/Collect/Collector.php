@@ -47,8 +47,9 @@ final class Collector
         private readonly Database $database,
         private readonly SeriesRegister $register,
         private readonly ScrapeWriter $writer,
+        Credentials $credentials,
     ) {
-        $this->scraper = new Scraper();
+        $this->scraper = new Scraper($credentials);
         $this->schedule = new Schedule();
     }
 
@@ -100,10 +101,10 @@ final class Collector
     {
         $this->entities->clear();
         $targets = [];
-        foreach ($this->entities->getRepository(Target::class)->findBy(['paused' => false]) as $target) {
+        foreach ($this->entities->getRepository(Target::class)->findBy(['paused' => false, 'removedAt' => null]) as $target) {
             $id = $target->id();
             $targets[$id] = $target;
-            $shape = json_encode([$target->name, $target->url, $target->labels], JSON_THROW_ON_ERROR);
+            $shape = json_encode([$target->name, $target->url, $target->labels, $target->intervalSeconds], JSON_THROW_ON_ERROR);
             if (($this->shapes[$id] ?? null) !== $shape) {
                 $this->shapes[$id] = $shape;
                 unset($this->readers[$id], $this->own[$id]);
@@ -118,6 +119,7 @@ final class Collector
     private function take(array $ended): void
     {
         $rows = [];
+        $timed = [];
         $states = [];
         $faults = [];
         foreach ($ended as $scrape) {
@@ -125,19 +127,22 @@ final class Collector
             unset($this->busy[$id]);
             $atMs = (int) floor($scrape->endedAt * 1000);
             $readings = 0;
+            $tooOld = 0;
             $fault = $scrape->fault;
             if ($fault === null) {
                 try {
                     $reader = $this->readers[$id] ??= new TargetReader($scrape->target, $this->register);
                     array_push($rows, ...$reader->read($scrape->body, $scrape->form, $atMs));
+                    array_push($timed, ...$reader->timed);
                     $readings = $reader->readings;
+                    $tooOld = $reader->tooOld;
                 } catch (BadExposition|ScrapeRefused $error) {
                     $fault = $error->getMessage();
                 }
             }
             $own = $this->own[$id] ??= OwnReadings::of($scrape->target, $this->register, $atMs);
             $rows[] = $own->row($atMs, $fault === null, $scrape->seconds(), $readings, strlen($scrape->body));
-            $states[] = [$id, $atMs, $fault === null ? 1 : 0, $fault === null ? $atMs : null, $scrape->form->value, $scrape->seconds(), strlen($scrape->body), $readings, mb_substr($fault ?? '', 0, 1000)];
+            $states[] = [$id, $atMs, $fault === null ? 1 : 0, $fault === null ? $atMs : null, $scrape->form->value, $scrape->seconds(), strlen($scrape->body), $readings, mb_substr($fault ?? '', 0, 1000), $tooOld];
             if ($fault !== null) {
                 $faults[] = [$id, $atMs, mb_substr($fault, 0, 1000)];
                 ++$this->failed;
@@ -145,22 +150,24 @@ final class Collector
             ++$this->scrapes;
             $this->readings += $readings;
         }
-        $this->commit($rows, $states, $faults);
+        $this->commit($rows, $timed, $states, $faults);
     }
 
     /**
      * @param list<ScrapeRow>                   $rows
+     * @param list<ScrapeRow>                   $timed  with times of their own
      * @param list<list<int|float|string|null>> $states
      * @param list<list<int|float|string|null>> $faults
      */
-    private function commit(array $rows, array $states, array $faults): void
+    private function commit(array $rows, array $timed, array $states, array $faults): void
     {
-        $this->database->transaction(function (Connection $connection) use ($rows, $states, $faults): void {
+        $this->database->transaction(function (Connection $connection) use ($rows, $timed, $states, $faults): void {
             $this->writer->insert($rows);
+            $timed === [] || $this->writer->merge($timed);
             foreach ($states as $state) {
                 $connection->executeStatement(
-                    'INSERT INTO target_status (target_id, at, ok, ok_at, form, seconds, bytes, readings, message) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)
-                     ON DUPLICATE KEY UPDATE at = VALUES(at), ok = VALUES(ok), ok_at = COALESCE(VALUES(ok_at), ok_at), form = VALUES(form), seconds = VALUES(seconds), bytes = VALUES(bytes), readings = VALUES(readings), message = VALUES(message)',
+                    'INSERT INTO target_status (target_id, at, ok, ok_at, form, seconds, bytes, readings, message, refused) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+                     ON DUPLICATE KEY UPDATE at = VALUES(at), ok = VALUES(ok), ok_at = COALESCE(VALUES(ok_at), ok_at), form = VALUES(form), seconds = VALUES(seconds), bytes = VALUES(bytes), readings = VALUES(readings), message = VALUES(message), refused = VALUES(refused)',
                     $state,
                 );
             }

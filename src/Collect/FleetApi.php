@@ -11,7 +11,9 @@ use Olivine\App\People\Audit;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Input;
 use Olivine\App\Platform\Problem;
+use Olivine\App\Store\StoreCost;
 use Olivine\Core\Exposition\BadExposition;
+use Olivine\Core\Exposition\Exposition;
 use Olivine\Core\Exposition\TextReader;
 use Olivine\Core\Formula\Node\Place;
 use Olivine\Core\Formula\Node\Select;
@@ -31,6 +33,9 @@ final readonly class FleetApi
         private Connection $connection,
         private ReadingSource $readings,
         private Audit $audit,
+        private TargetForm $form,
+        private Credentials $credentials,
+        private StoreCost $cost,
     ) {
     }
 
@@ -38,7 +43,7 @@ final readonly class FleetApi
     public function targets(): JsonResponse
     {
         $now = Clock::nowMs();
-        $status = $this->connection->fetchAllAssociativeIndexed('SELECT target_id, at, ok, ok_at, form, seconds, bytes, readings, message FROM target_status');
+        $status = $this->connection->fetchAllAssociativeIndexed('SELECT target_id, at, ok, ok_at, form, seconds, bytes, readings, message, refused FROM target_status');
         $ribbons = $this->ribbons($now);
 
         return new JsonResponse(array_map(fn(Target $target): array => $this->shown($target) + [
@@ -51,18 +56,21 @@ final readonly class FleetApi
                 'bytes' => (int) $status[$target->id]['bytes'],
                 'readings' => (int) $status[$target->id]['readings'],
                 'message' => $status[$target->id]['message'],
+                'refused' => (int) $status[$target->id]['refused'],
             ] : null,
             'ribbon' => $ribbons[$target->name] ?? [],
-        ], $this->entities->getRepository(Target::class)->findBy([], ['name' => 'ASC'])));
+        ], $this->entities->getRepository(Target::class)->findBy(['removedAt' => null], ['name' => 'ASC'])));
     }
 
     #[Route('/api/targets/test', methods: ['POST'])]
     #[IsGranted('ROLE_ENGINEER')]
     public function test(Request $request): JsonResponse
     {
-        $target = new Target('test', '', Clock::nowMs());
-        $this->fill($target, Input::of($request));
-        $scraper = new Scraper();
+        $input = Input::of($request);
+        // A target that is there already is tested with the credential it has.
+        $target = $input->has('id') ? clone $this->find($input->whole('id', 1, PHP_INT_MAX)) : new Target('test', '', Clock::nowMs());
+        $this->form->fillRequest($target, $input);
+        $scraper = new Scraper($this->credentials);
         $scraper->start($target);
         $scrape = null;
         $until = microtime(true) + $target->timeoutSeconds + 1;
@@ -86,7 +94,9 @@ final readonly class FleetApi
             'bytes' => strlen($scrape->body),
             'families' => count($read->families),
             'series' => count($read->samples),
-            'readingsADay' => (int) (count($read->samples) * 86_400 / $target->intervalSeconds),
+            'readingsADay' => $readings = (int) (count($read->samples) * 86_400 / $target->intervalSeconds),
+            'bytesADay' => (int) ($readings * $this->cost->bytesPerReading()),
+            'hints' => self::hints($read, $target, $scrape->seconds()),
         ]);
     }
 
@@ -95,10 +105,7 @@ final readonly class FleetApi
     public function add(Request $request): JsonResponse
     {
         $target = new Target('', '', Clock::nowMs());
-        $this->fill($target, Input::of($request));
-        if ($this->entities->getRepository(Target::class)->findOneBy(['name' => $target->name]) !== null) {
-            throw Problem::field('name', "There is a target named {$target->name} already");
-        }
+        $this->form->fill($target, Input::of($request));
         $this->entities->persist($target);
         $this->entities->flush();
         $this->audit->record('added', "target {$target->name}", null, $this->shown($target));
@@ -110,7 +117,7 @@ final readonly class FleetApi
     #[IsGranted('ROLE_ENGINEER')]
     public function pause(int $id, Request $request): JsonResponse
     {
-        $target = $this->entities->find(Target::class, $id) ?? throw new Problem(404, "There is no target {$id}");
+        $target = $this->find($id);
         $before = $target->paused;
         $target->paused = Input::of($request)->yes('paused', true);
         $this->entities->flush();
@@ -119,22 +126,78 @@ final readonly class FleetApi
         return new JsonResponse($this->shown($target));
     }
 
-    private function fill(Target $target, Input $input): void
+    #[Route('/api/targets/{id<\d{1,9}>}', methods: ['PUT'])]
+    #[IsGranted('ROLE_ENGINEER')]
+    public function change(int $id, Request $request): JsonResponse
     {
-        $name = $input->text('name', 120, $target->name);
-        if ($name === '' || preg_match('~^[\p{L}\p{N}][\p{L}\p{N} ._:/-]*$~uD', $name) !== 1) {
-            throw Problem::field('name', 'name must begin with a letter or digit; then letters, digits, spaces and . _ : / - may follow');
+        $target = $this->find($id);
+        $before = $this->shown($target);
+        $this->form->fill($target, Input::of($request));
+        $this->entities->flush();
+        $this->audit->record('changed', "target {$target->name}", $before, $this->shown($target));
+
+        return new JsonResponse($this->shown($target));
+    }
+
+    #[Route('/api/targets/{id<\d{1,9}>}', methods: ['DELETE'])]
+    #[IsGranted('ROLE_ENGINEER')]
+    public function remove(int $id): JsonResponse
+    {
+        $target = $this->find($id);
+        $target->removedAt = Clock::nowMs();
+        $this->entities->flush();
+        $this->audit->record('removed', "target {$target->name}", $this->shown($target), null);
+
+        return new JsonResponse(null, 204);
+    }
+
+    /** Takes a removal back; its readings are still there. */
+    #[Route('/api/targets/{id<\d{1,9}>}/restore', methods: ['POST'])]
+    #[IsGranted('ROLE_ENGINEER')]
+    public function restore(int $id): JsonResponse
+    {
+        $target = $this->entities->find(Target::class, $id) ?? throw new Problem(404, 'This target is gone for good: removed targets are kept for a day');
+        $target->removedAt = null;
+        $this->entities->flush();
+        $this->audit->record('restored', "target {$target->name}", null, $this->shown($target));
+
+        return new JsonResponse($this->shown($target));
+    }
+
+    private function find(int $id): Target
+    {
+        $target = $this->entities->find(Target::class, $id);
+
+        return $target !== null && $target->removedAt === null ? $target : throw new Problem(404, "There is no target {$id}");
+    }
+
+    /** @return list<string> what is not wrong, but worth a look before it is saved */
+    private static function hints(Exposition $read, Target $target, float $seconds): array
+    {
+        $hints = [];
+        if ($seconds > 0.5 * $target->intervalSeconds) {
+            $hints[] = sprintf('It takes %.1f s to answer, more than half of its interval of %d s; choose a longer one', $seconds, $target->intervalSeconds);
         }
-        $url = $input->text('url', 2_000, shortest: 1);
-        $parts = parse_url($url);
-        if ($parts === false || !in_array(strtolower($parts['scheme'] ?? ''), ['http', 'https'], true) || ($parts['host'] ?? '') === '') {
-            throw Problem::field('url', 'url must be a whole http or https address, such as http://10.0.4.7:9100/metrics');
+        $nameless = count(array_filter($read->families, static fn($family): bool => $family->type === null));
+        if ($nameless > 0) {
+            $hints[] = "{$nameless} families say no type; they are taken as they come";
         }
-        $target->name = $name;
-        $target->url = $url;
-        $target->intervalSeconds = $input->whole('intervalSeconds', 5, 3_600, 15);
-        $target->timeoutSeconds = min($target->intervalSeconds, $input->whole('timeoutSeconds', 1, 60, 10));
-        $target->labels = $input->labels('labels');
+        $values = [];
+        foreach ($read->samples as $sample) {
+            foreach ($sample->labels->labels as $name => $value) {
+                $values[$name][$value] = true;
+            }
+            if ($sample->atMs !== null && abs($sample->atMs - Clock::nowMs()) > 60_000) {
+                $hints['clock'] = 'Some readings carry times more than a minute from now; a clock may be off';
+            }
+        }
+        foreach ($values as $name => $different) {
+            if (count($different) > 500) {
+                $hints[] = sprintf('The label %s has %s different values; each makes series of its own', $name, number_format(count($different)));
+            }
+        }
+
+        return array_values($hints);
     }
 
     /** @return array<string, list<array{int, float|null}>> the last scrapes by target: when, and 1, 0 or nothing */
@@ -162,7 +225,12 @@ final readonly class FleetApi
             'name' => $target->name,
             'url' => $target->url,
             'intervalSeconds' => $target->intervalSeconds,
+            'timeoutSeconds' => $target->timeoutSeconds,
             'labels' => (object) $target->labels,
+            'ownLabels' => (object) $target->ownLabels,
+            'group' => $target->group === null ? null : ['id' => $target->group->id(), 'name' => $target->group->name],
+            'inherits' => $target->inherits,
+            'credential' => $this->form->shownCredential($target->sealedCredential()),
             'paused' => $target->paused,
         ];
     }

@@ -20,8 +20,10 @@ final class Scraper
     private readonly HttpClientInterface $client;
     /** @var \SplObjectStorage<ResponseInterface, Scrape> */
     private \SplObjectStorage $running;
+    /** @var list<Scrape> ended before they began */
+    private array $refused = [];
 
-    public function __construct(private readonly Limits $limits = new Limits())
+    public function __construct(private readonly Credentials $credentials, private readonly Limits $limits = new Limits())
     {
         $this->client = new CurlHttpClient([
             'http_version' => '1.1',
@@ -33,7 +35,7 @@ final class Scraper
 
     public function inFlight(): int
     {
-        return count($this->running);
+        return count($this->running) + count($this->refused);
     }
 
     public function hasRoom(): bool
@@ -43,7 +45,17 @@ final class Scraper
 
     public function start(Target $target): void
     {
-        $response = $this->client->request('GET', $target->url, [
+        try {
+            $options = $this->credentials->options($target->sealedCredential());
+        } catch (ScrapeRefused $error) {
+            $scrape = new Scrape($target);
+            $scrape->fault = $error->getMessage();
+            $scrape->endedAt = microtime(true);
+            $this->refused[] = $scrape;
+
+            return;
+        }
+        $response = $this->client->request('GET', $target->url, $options + [
             'timeout' => $target->timeoutSeconds,
             'max_duration' => $target->timeoutSeconds,
             'buffer' => false,
@@ -58,7 +70,8 @@ final class Scraper
      */
     public function advance(float $seconds): array
     {
-        $ended = [];
+        $ended = $this->refused;
+        $this->refused = [];
         $until = microtime(true) + $seconds;
         do {
             $responses = iterator_to_array($this->running, false);

@@ -13,6 +13,7 @@ use Olivine\Core\Exposition\Exposition;
 use Olivine\Core\Exposition\Form;
 use Olivine\Core\Exposition\Layout;
 use Olivine\Core\Exposition\Limits;
+use Olivine\Core\Exposition\Sample;
 use Olivine\Core\Exposition\TextReader;
 use Olivine\Core\Series\ScrapeValues;
 
@@ -28,12 +29,18 @@ final class TargetReader
     private array $slots = [];
     /** @var array<int, list<int|null>> page → for each slot the place of its value in the text */
     private array $places = [];
+    /** @var array<int, true> pages of which nothing came, and whose end is written */
+    private array $ended = [];
     /** @var array<int, bool> page → whether its places are one run without gaps */
     private array $runs = [];
     private bool $loaded = false;
     private readonly float $absent;
 
+    /** Readings of the scrape just read, and those among them that were too old, or too far ahead, to be taken. */
     public int $readings = 0;
+    public int $tooOld = 0;
+    /** @var list<ScrapeRow> those with times of their own, to be merged */
+    public array $timed = [];
 
     public function __construct(
         private readonly Target $target,
@@ -52,6 +59,9 @@ final class TargetReader
     public function read(string $text, Form $form, int $atMs): array
     {
         $values = $this->form === $form ? $this->layout?->values($text) : null;
+        $this->timed = [];
+        $this->tooOld = 0;
+        $this->readings = 0;
         if ($values === null) {
             $read = TextReader::read($text, $form, $this->limits);
             if ($read->samples === []) {
@@ -61,8 +71,13 @@ final class TargetReader
             $this->layout = Layout::of($text, $read);
             $this->form = $form;
             $values = [];
+            $ownTimes = false;
             foreach ($read->samples as $sample) {
                 $values[] = $sample->value;
+                $ownTimes = $ownTimes || $sample->atMs !== null;
+            }
+            if ($ownTimes) {
+                return $this->apart($read, $atMs);
             }
         }
         $this->readings = count($values);
@@ -86,12 +101,11 @@ final class TargetReader
                 }
             }
         }
-        if (count($this->slots) + count($new) > $this->limits->series) {
-            throw new ScrapeRefused(sprintf('%d new series would bring this target over its limit of %d; drop the label whose values keep changing at the source', count($new), $this->limits->series));
-        }
         if ($new !== []) {
+            $this->limit($new, $atMs);
             $this->slots = $this->register->register($this->target, $new, $atMs);
         }
+        $this->ended = [];
         $pages = [];
         foreach ($identities as $i => $identity) {
             $slot = $this->slots[$identity];
@@ -111,6 +125,80 @@ final class TargetReader
         }
     }
 
+    /** @param list<Sample> $new */
+    private function limit(array $new, int $atMs): void
+    {
+        $known = count($this->slots);
+        if ($known + count($new) > $this->limits->knownSeries) {
+            throw new ScrapeRefused(sprintf('%d new series would bring this target over its limit of %s%s', count($new), number_format($this->limits->knownSeries), self::remedy($new)));
+        }
+        if ($known === 0) {
+            return;
+        }
+        $lately = $this->register->addedSince($this->target->id(), $atMs - 3_600_000);
+        if ($lately < $known && $lately + count($new) > $this->limits->newSeriesAnHour) {
+            throw new ScrapeRefused(sprintf('%d new series after %d in the last hour, more than the %s an hour that a target may bring%s', count($new), $lately, number_format($this->limits->newSeriesAnHour), self::remedy($new)));
+        }
+    }
+
+    /**
+     * Names the label that has the most different values.
+     *
+     * @param list<Sample> $new
+     */
+    private static function remedy(array $new): string
+    {
+        $values = [];
+        foreach ($new as $sample) {
+            foreach ($sample->labels->labels as $name => $value) {
+                $values[$name][$value] = true;
+            }
+        }
+        if ($values === []) {
+            return '; drop metrics at the source';
+        }
+        $counts = array_map(count(...), $values);
+        arsort($counts);
+        $worst = (string) array_key_first($counts);
+
+        return sprintf('; the label %s alone has %s different values: drop it at the source, or give it fewer', $worst, number_format($counts[$worst]));
+    }
+
+    /**
+     * A text in which samples carry times of their own: each time gets rows of its own, in which nothing is said
+     * of the other series. Without a time the time of the scrape holds.
+     *
+     * @return list<ScrapeRow>
+     */
+    private function apart(Exposition $read, int $atMs): array
+    {
+        $this->layout = null;
+        $values = [];
+        foreach ($read->samples as $sample) {
+            if (!SeriesRegister::keeps($sample)) {
+                continue;
+            }
+            ++$this->readings;
+            $at = $sample->atMs ?? $atMs;
+            if ($at < $atMs - $this->limits->lateMs || $at > $atMs + $this->limits->earlyMs) {
+                ++$this->tooOld;
+                continue;
+            }
+            $slot = $this->slots[SeriesRegister::identity($sample)];
+            $values[$slot->page][$at][$slot->slot] = $sample->value;
+        }
+        $silent = ScrapeValues::silent();
+        foreach ($values as $page => $times) {
+            foreach ($times as $at => $slots) {
+                $row = array_replace(array_fill(0, max(array_keys($slots)) + 1, $silent), $slots);
+                $this->timed[] = new ScrapeRow($page, $at, ScrapeValues::pack(array_values($row)));
+            }
+        }
+        $this->readings -= $this->tooOld;
+
+        return [];
+    }
+
     /**
      * @param list<float|numeric-string> $values
      *
@@ -120,6 +208,9 @@ final class TargetReader
     {
         $rows = [];
         foreach ($this->places as $page => $places) {
+            if (isset($this->ended[$page])) {
+                continue;
+            }
             if ($this->runs[$page]) {
                 $packed = ScrapeValues::pack(array_slice($values, (int) $places[0], count($places)));
             } else {
@@ -128,6 +219,10 @@ final class TargetReader
                     $picked[] = $place === null ? $this->absent : $values[$place];
                 }
                 $packed = ScrapeValues::pack($picked);
+                if (str_replace(ScrapeValues::ABSENT, '', $packed) === '') {
+                    // Said once, that all of a page has ended is enough.
+                    $this->ended[$page] = true;
+                }
             }
             $rows[] = new ScrapeRow($page, $atMs, $packed);
         }

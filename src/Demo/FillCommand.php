@@ -6,6 +6,7 @@ namespace Olivine\App\Demo;
 
 use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Collect\Entity\Target;
+use Olivine\App\Collect\Entity\TargetGroup;
 use Olivine\App\Delivery\Entity\Incident;
 use Olivine\App\Delivery\IncidentBook;
 use Olivine\App\Delivery\IncidentStatus;
@@ -59,7 +60,7 @@ final class FillCommand extends Command
         if ($this->database->connection->fetchOne('SELECT COUNT(*) FROM rule') > 0) {
             return Command::SUCCESS;
         }
-        foreach ([...array_keys(Partitions::TABLES), 'scrape_row', 'series', 'metric', 'page', 'target', 'person'] as $table) {
+        foreach ([...array_keys(Partitions::TABLES), 'scrape_row', 'series', 'metric', 'page', 'target', 'target_group', 'person'] as $table) {
             $this->database->connection->executeStatement("DELETE FROM {$table}");
         }
         $days = (int) $this->instance->env()['OLIVINE_DEMO_DAYS'];
@@ -103,10 +104,18 @@ final class FillCommand extends Command
             ['name' => 'this-machine', 'url' => "http://127.0.0.1:{$ports->agent()}/metrics", 'intervalSeconds' => 15, 'labels' => ['service' => 'own', 'host' => 'this-machine', 'kind' => 'server']],
             ['name' => 'olivine', 'url' => "{$this->settings->publicUrl}/api/own-metrics", 'intervalSeconds' => 15, 'labels' => ['service' => 'own', 'kind' => 'olivine']],
         ];
+        $groups = [];
+        foreach (['broker' => 'Brokers', 'database' => 'Databases'] as $kind => $name) {
+            $this->entities->persist($group = $groups[$kind] = new TargetGroup($name));
+            $group->intervalSeconds = $kind === 'broker' ? 15 : 60;
+        }
         foreach ([...array_map(static fn(array $one): array => $one + ['url' => "http://127.0.0.1:{$ports->fleet()}{$one['path']}"], $fleet), ...$own] as $one) {
             $target = new Target($one['name'], $one['url'], Clock::nowMs());
             $target->intervalSeconds = $one['intervalSeconds'];
-            $target->labels = $one['labels'];
+            $target->ownLabels = $one['labels'];
+            $target->group = $groups[$one['labels']['kind'] ?? ''] ?? null;
+            $target->inherits = $target->group?->intervalSeconds === $target->intervalSeconds ? ['interval', 'timeout', 'credential'] : [];
+            $target->settle();
             $this->entities->persist($target);
         }
         $this->entities->flush();

@@ -45,6 +45,22 @@ final readonly class Input
         return $value;
     }
 
+    /** An object inside, its fields named as in this one. */
+    public function part(string $field): self
+    {
+        $value = $this->fields[$field] ?? null;
+
+        return is_array($value) ? new self($value) : throw Problem::field($field, "{$field} must be an object");
+    }
+
+    /** Text that is taken as it is, spaces and all. */
+    public function secret(string $field, int $longest): string
+    {
+        $value = $this->fields[$field] ?? '';
+
+        return is_string($value) && strlen($value) <= $longest && !str_contains($value, "\0") ? $value : throw Problem::field($field, "{$field} must be a text of at most {$longest} bytes");
+    }
+
     public function number(string $field): float
     {
         $value = $this->fields[$field] ?? null;

@@ -52,6 +52,7 @@ final class KeeperCommand extends Command
         $connection = $this->database->connection;
         $connection->executeStatement('DELETE FROM scrape_fault WHERE at < ?', [$nowMs - self::FAULTS_KEPT_MS]);
         $connection->executeStatement('DELETE FROM act_token WHERE ends_at < ?', [$nowMs]);
+        $this->forgetRemovedTargets($connection, $nowMs);
         // The days to come need their partitions before they come.
         $this->partitions->cover($nowMs - Span::DAY_MS, $nowMs + 2 * Span::DAY_MS);
         $days = $this->retention->days();
@@ -61,6 +62,18 @@ final class KeeperCommand extends Command
             }
         }
         $this->settleYesterday($connection, $nowMs);
+    }
+
+    /** A removal can be taken back for a day; then the target goes, and its blocks with their partitions. */
+    private function forgetRemovedTargets(Connection $connection, int $nowMs): void
+    {
+        foreach ($connection->fetchFirstColumn('SELECT id FROM target WHERE removed_at < ?', [$nowMs - Span::DAY_MS]) as $id) {
+            $connection->executeStatement('DELETE r FROM scrape_row r JOIN page p ON p.id = r.page WHERE p.target_id = ?', [$id]);
+            foreach (['series', 'page', 'target_status', 'scrape_fault'] as $table) {
+                $connection->executeStatement("DELETE FROM {$table} WHERE target_id = ?", [$id]);
+            }
+            $connection->executeStatement('DELETE FROM target WHERE id = ?', [$id]);
+        }
     }
 
     /** Once a day is sealed to its end, its partition is packed tight. */

@@ -9,9 +9,12 @@ use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Problem;
 use Olivine\Core\Formula\Checker;
 use Olivine\Core\Formula\Evaluator;
+use Olivine\Core\Formula\Functions;
+use Olivine\Core\Formula\Node\Node;
 use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\Parser;
 use Olivine\Core\Formula\Printer;
+use Olivine\Core\Formula\Tree;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\Routing\Attribute\Route;
@@ -22,10 +25,11 @@ use Symfony\Component\Security\Http\Attribute\IsGranted;
 final readonly class MetricsApi
 {
     private const MOST_LINES = 200;
-    private const LONGEST_SPAN_MS = 31 * 86_400_000;
+    private const LONGEST_SPAN_MS = 400 * 86_400_000;
+    private const STEPS_SECONDS = [1, 2, 5, 10, 15, 30, 60, 120, 180, 300, 600, 900, 1_800, 3_600, 7_200, 10_800, 21_600, 43_200, 86_400];
     private const MOST_VALUES = 60;
 
-    public function __construct(private Connection $connection, private SeriesIndex $index, private Evaluator $evaluator, private Checker $checker)
+    public function __construct(private Connection $connection, private SeriesIndex $index, private Evaluator $evaluator, private Checker $checker, private WhyNothing $why, private UsualBand $usual)
     {
     }
 
@@ -35,7 +39,7 @@ final readonly class MetricsApi
         return new JsonResponse(array_map(static fn(array $row): array => [
             'name' => $row['name'], 'type' => $row['type'], 'unit' => $row['unit'], 'help' => $row['help'], 'series' => (int) $row['series'],
         ], $this->connection->fetchAllAssociative(
-            'SELECT m.name, m.type, m.unit, m.help, COUNT(s.id) AS series FROM metric m JOIN series s ON s.metric_id = m.id GROUP BY m.id ORDER BY m.name',
+            'SELECT m.name, m.type, m.unit, m.help, COUNT(s.id) AS series FROM metric m JOIN series s ON s.metric_id = m.id JOIN target t ON t.id = s.target_id AND t.removed_at IS NULL GROUP BY m.id ORDER BY m.name',
         )));
     }
 
@@ -58,8 +62,56 @@ final readonly class MetricsApi
         return new JsonResponse($labels);
     }
 
+    /** What a formula may be written with, for completion and help. */
+    #[Route('/api/formula/functions', methods: ['GET'])]
+    public function functions(): JsonResponse
+    {
+        return new JsonResponse(array_map(static fn(string $name, array $about): array => ['name' => $name, 'usages' => $about[0], 'help' => $about[1], 'example' => $about[2]], array_keys(Functions::ALL), array_values(Functions::ALL)));
+    }
+
     #[Route('/api/chart', methods: ['GET'])]
     public function chart(Request $request): JsonResponse
+    {
+        [$tree, $first, $to, $step, $from] = $this->asked($request);
+        $unit = $this->checker->unitOf($tree);
+        $began = hrtime(true);
+        $result = $this->evaluator->range($tree, $first, $to, $step);
+        $lines = [];
+        foreach (array_slice($result->lines, 0, self::MOST_LINES) as $line) {
+            $lines[] = ['labels' => (object) $line->labels->labels, 'values' => array_map(self::drawn(...), $line->values)];
+        }
+
+        return new JsonResponse([
+            'formula' => Printer::print($tree),
+            'metrics' => array_values(array_unique(array_map(static fn(Select $select): string => $select->metric, Tree::selections($tree)))),
+            'unit' => $unit,
+            'from' => $from,
+            'to' => $to,
+            'first' => $first,
+            'step' => $step,
+            'lines' => $lines,
+            'more' => max(0, count($result->lines) - self::MOST_LINES),
+            'tookMs' => round((hrtime(true) - $began) / 1e6, 1),
+            'why' => $lines === [] ? $this->why->of($tree, $from) : null,
+        ]);
+    }
+
+    /** The usual range of each series of the formula, at the instants of its chart. */
+    #[Route('/api/chart/usual', methods: ['GET'])]
+    public function usual(Request $request): JsonResponse
+    {
+        [$tree, $first, $to, $step] = $this->asked($request);
+        $this->checker->unitOf($tree);
+        $bands = [];
+        foreach ($this->usual->of($tree, $first, $to, $step) as $key => $band) {
+            $bands[] = ['key' => $key] + $band;
+        }
+
+        return new JsonResponse(['first' => $first, 'step' => $step, 'bands' => array_slice($bands, 0, self::MOST_LINES)]);
+    }
+
+    /** @return array{Node, int, int, int, int} formula, first instant, end, step, asked start */
+    private function asked(Request $request): array
     {
         $now = Clock::nowMs();
         $from = $request->query->getInt('from', $now - 3_600_000);
@@ -69,59 +121,27 @@ final readonly class MetricsApi
             throw Problem::field('from', 'from must lie before to, and before now');
         }
         if ($to - $from > self::LONGEST_SPAN_MS) {
-            throw Problem::field('from', 'a chart shows at most 31 days');
+            throw Problem::field('from', 'a chart shows at most 400 days');
         }
-        $tree = Parser::parse($request->query->getString('formula'));
-        $unit = $this->checker->unitOf($tree);
-        $step = max(1_000, (int) (ceil(($to - $from) / $points / 1_000) * 1_000));
-        $first = (intdiv($from, $step) + 1) * $step;
-        $began = hrtime(true);
-        $result = $this->evaluator->range($tree, $first, $to, $step);
-        $lines = [];
-        foreach (array_slice($result->lines, 0, self::MOST_LINES) as $line) {
-            $lines[] = ['labels' => (object) $line->labels->labels, 'values' => array_map(static fn(?float $value): ?float => $value === null || !is_finite($value) ? null : $value, $line->values)];
-        }
+        $step = self::step(($to - $from) / $points);
 
-        return new JsonResponse([
-            'formula' => Printer::print($tree),
-            'metric' => $tree instanceof Select ? $tree->metric : null,
-            'unit' => $unit,
-            'from' => $from,
-            'to' => $to,
-            'first' => $first,
-            'step' => $step,
-            'lines' => $lines,
-            'more' => max(0, count($result->lines) - self::MOST_LINES),
-            'tookMs' => round((hrtime(true) - $began) / 1e6, 1),
-            'newest' => $lines === [] ? $this->newest($tree) : null,
-        ]);
+        return [Parser::parse($request->query->getString('formula')), (intdiv($from, $step) + 1) * $step, $to, $step, $from];
     }
 
-    /** Where nothing was found: the newest reading of the metric, to say why. */
-    private function newest(object $tree): ?int
+    /** The least round step that is no shorter; whole multiples of five minutes and of hours can be told from roll-ups. */
+    private static function step(float $leastMs): int
     {
-        while (!$tree instanceof Select) {
-            if (property_exists($tree, 'of')) {
-                $tree = $tree->of;
-            } elseif (property_exists($tree, 'left')) {
-                $tree = $tree->left;
-            } else {
-                return null;
+        foreach (self::STEPS_SECONDS as $seconds) {
+            if ($seconds * 1000 >= $leastMs) {
+                return $seconds * 1000;
             }
         }
-        $selected = $this->index->select($tree);
-        if ($selected === []) {
-            return null;
-        }
-        $newest = 0;
-        foreach (array_slice($selected, 0, 50) as $series) {
-            $newest = max(
-                $newest,
-                (int) $this->connection->fetchOne('SELECT MAX(at) FROM scrape_row WHERE page = ?', [$series->page]),
-                (int) $this->connection->fetchOne('SELECT MAX(to_at) FROM block WHERE series = ?', [$series->id]),
-            );
-        }
 
-        return $newest === 0 ? null : $newest;
+        return (int) ceil($leastMs / 86_400_000) * 86_400_000;
+    }
+
+    private static function drawn(?float $value): ?float
+    {
+        return $value === null || !is_finite($value) ? null : $value;
     }
 }

@@ -43,17 +43,22 @@ final class ScrapeWriter
      */
     public function merge(array $rows): void
     {
-        $this->database->transaction(function (Connection $connection) use ($rows): void {
-            foreach (array_chunk(self::together($rows), self::ROWS_A_STATEMENT) as $chunk) {
-                $there = $this->there($connection, $chunk);
-                $merged = [];
-                foreach ($chunk as $row) {
-                    $first = $there["{$row->page} {$row->atMs}"] ?? null;
-                    $merged[] = $first === null ? $row : new ScrapeRow($row->page, $row->atMs, ScrapeValues::merge($first, $row->values));
-                }
-                $this->database->upsert('scrape_row', self::COLUMNS, array_map(self::columns(...), $merged));
+        $connection = $this->database->connection;
+        $connection->isTransactionActive() ? $this->mergeNow($connection, $rows) : $this->database->transaction(fn(Connection $connection) => $this->mergeNow($connection, $rows));
+    }
+
+    /** @param list<ScrapeRow> $rows */
+    private function mergeNow(Connection $connection, array $rows): void
+    {
+        foreach (array_chunk(self::together($rows), self::ROWS_A_STATEMENT) as $chunk) {
+            $there = $this->there($connection, $chunk);
+            $merged = [];
+            foreach ($chunk as $row) {
+                $first = $there["{$row->page} {$row->atMs}"] ?? null;
+                $merged[] = $first === null ? $row : new ScrapeRow($row->page, $row->atMs, ScrapeValues::merge($first, $row->values));
             }
-        });
+            $this->database->upsert('scrape_row', self::COLUMNS, array_map(self::columns(...), $merged));
+        }
     }
 
     /**

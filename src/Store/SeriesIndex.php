@@ -45,7 +45,7 @@ final class SeriesIndex
         }
         $found = [];
         $rows = $this->connection->fetchAllAssociative(
-            'SELECT s.id, s.page, s.slot, s.labels, t.interval_seconds FROM series s JOIN metric m ON m.id = s.metric_id JOIN target t ON t.id = s.target_id WHERE m.name = ? ORDER BY s.id',
+            'SELECT s.id, s.page, s.slot, s.labels, t.interval_seconds FROM series s JOIN metric m ON m.id = s.metric_id JOIN target t ON t.id = s.target_id WHERE m.name = ? AND t.removed_at IS NULL ORDER BY s.id',
             [$metric],
         );
         foreach ($rows as $row) {

@@ -49,15 +49,22 @@ final class SeriesRegister
         return $slots;
     }
 
+    /** @return int how many series of the target are newer than this */
+    public function addedSince(int $targetId, int $sinceMs): int
+    {
+        return (int) $this->database->connection->fetchOne('SELECT COUNT(*) FROM series WHERE target_id = ? AND first_at > ?', [$targetId, $sinceMs]);
+    }
+
     /**
-     * @param list<Sample> $samples those without a slot yet
-     * @param bool         $own     Olivine's own readings of the target, on a page of their own
+     * @param list<Sample> $samples         those without a slot yet
+     * @param bool         $own             Olivine's own readings of the target, on a page of their own
+     * @param bool         $bringsItsLabels whether the sample's labels go before the target's: imported readings come from elsewhere
      *
      * @return array<string, Slot> all slots of the target
      */
-    public function register(Target $target, array $samples, int $atMs, bool $own = false): array
+    public function register(Target $target, array $samples, int $atMs, bool $own = false, bool $bringsItsLabels = false): array
     {
-        return $this->database->transaction(function () use ($target, $samples, $atMs, $own): array {
+        return $this->database->transaction(function () use ($target, $samples, $atMs, $own, $bringsItsLabels): array {
             $known = $this->known($target->id(), $own);
             [$page, $used] = $this->openPage($target->id(), $own);
             $rows = [];
@@ -69,7 +76,8 @@ final class SeriesRegister
                 if ($used >= self::PAGE_SIZE) {
                     [$page, $used] = [$this->newPage($target->id(), $own), 0];
                 }
-                $labels = $sample->labels->with(LabelSet::of($target->labels + ['target' => $target->name]));
+                $laid = LabelSet::of($target->labels + ['target' => $target->name]);
+                $labels = $bringsItsLabels ? $laid->with($sample->labels) : $sample->labels->with($laid);
                 $rows[] = [$target->id(), $this->metric($sample), $page, $used++, json_encode($labels->labels, JSON_THROW_ON_ERROR | JSON_FORCE_OBJECT), $identity, $atMs];
                 $known[$identity] = new Slot(0, $page, $used - 1);
             }

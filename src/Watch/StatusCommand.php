@@ -45,7 +45,7 @@ final class StatusCommand extends Command
                 $report === null ? '' : '   ' . self::figures((string) $report['figures']),
             ));
         }
-        $targets = $this->connection->fetchNumeric('SELECT COUNT(*), COALESCE(SUM(s.ok), 0) FROM target t LEFT JOIN target_status s ON s.target_id = t.id WHERE NOT t.paused') ?: [0, 0];
+        $targets = $this->connection->fetchNumeric('SELECT COUNT(*), COALESCE(SUM(s.ok), 0) FROM target t LEFT JOIN target_status s ON s.target_id = t.id WHERE t.removed_at IS NULL AND NOT t.paused') ?: [0, 0];
         $output->writeln("\n  {$targets[1]} of {$targets[0]} targets report.");
         $open = $this->connection->fetchAllAssociative("SELECT i.*, p.name AS person FROM incident i LEFT JOIN person p ON p.id = i.acknowledged_by WHERE i.status <> 'resolved' ORDER BY FIELD(severity, 'critical', 'major', 'minor', 'warning'), opened_at");
         $output->writeln($open === [] ? '  No open incident.' : '');

@@ -51,7 +51,7 @@ final readonly class WatchApi
             ->setParameter('from', $from)->setParameter('to', $now)->orderBy('i.openedAt', 'DESC')->setMaxResults(self::MOST_PAST)->getQuery()->getResult();
 
         $targets = $this->connection->fetchAssociative(
-            'SELECT COUNT(*) AS known, COALESCE(SUM(t.paused), 0) AS paused, COALESCE(SUM(NOT t.paused AND s.ok = 1 AND s.at > :now - 3000 * t.interval_seconds), 0) AS on_time FROM target t LEFT JOIN target_status s ON s.target_id = t.id',
+            'SELECT COUNT(*) AS known, COALESCE(SUM(t.paused), 0) AS paused, COALESCE(SUM(NOT t.paused AND s.ok = 1 AND s.at > :now - 3000 * t.interval_seconds), 0) AS on_time FROM target t LEFT JOIN target_status s ON s.target_id = t.id WHERE t.removed_at IS NULL',
             ['now' => $now],
         ) ?: [];
 
@@ -67,7 +67,7 @@ final readonly class WatchApi
             ], $this->rota->rotation()?->between($from, $to) ?? []),
             'open' => array_map($this->incidents->row(...), $open),
             'past' => array_map($this->incidents->head(...), $past),
-            'services' => $this->connection->fetchFirstColumn("SELECT DISTINCT JSON_VALUE(labels, '$.service') AS service FROM target WHERE JSON_VALUE(labels, '$.service') IS NOT NULL ORDER BY service"),
+            'services' => $this->connection->fetchFirstColumn("SELECT DISTINCT JSON_VALUE(labels, '$.service') AS service FROM target WHERE JSON_VALUE(labels, '$.service') IS NOT NULL AND removed_at IS NULL ORDER BY service"),
             'forecasts' => $this->forecasts->between($now, $to),
             'building' => $this->building(),
             'parts' => $this->parts($now),
@@ -79,7 +79,7 @@ final readonly class WatchApi
     {
         return $this->connection->fetchAllAssociative(
             'SELECT t.id, t.name, s.message, s.ok_at AS okAt FROM target t LEFT JOIN target_status s ON s.target_id = t.id
-             WHERE NOT t.paused AND (s.ok IS NULL OR s.ok = 0 OR s.at <= ? - 3000 * t.interval_seconds) ORDER BY t.name LIMIT 20',
+             WHERE t.removed_at IS NULL AND NOT t.paused AND (s.ok IS NULL OR s.ok = 0 OR s.at <= ? - 3000 * t.interval_seconds) ORDER BY t.name LIMIT 20',
             [$now],
         );
     }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\Tests\App;
 
+use Olivine\App\Collect\Credentials;
 use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Collect\Scrape;
 use Olivine\App\Collect\Scraper;
@@ -41,7 +42,7 @@ final class ScraperTest extends TestCase
         $port = (int) trim($server->getOutput());
         $database = Instance::emptyDatabase('scraper');
         $register = new SeriesRegister($database);
-        $scraper = new Scraper(new Limits(bodyBytes: 4_000_000));
+        $scraper = new Scraper(new Credentials('a secret of the test', sys_get_temp_dir()), new Limits(bodyBytes: 4_000_000));
         $targets = [];
         foreach (array_keys(self::MISDEEDS) as $i => $path) {
             $target = new Target("hostile{$path}", "http://127.0.0.1:{$port}{$path}", 0);

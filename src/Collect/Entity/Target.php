@@ -29,9 +29,29 @@ class Target
     #[ORM\Column]
     public int $timeoutSeconds = 10;
 
-    /** @var array<string, string> laid over the labels of each of its series */
+    /** @var array<string, string> laid over the labels of each of its series: the group's, and its own over these */
     #[ORM\Column(type: 'json')]
     public array $labels = [];
+
+    /** @var array<string, string> */
+    #[ORM\Column(type: 'json')]
+    public array $ownLabels = [];
+
+    #[ORM\ManyToOne(targetEntity: TargetGroup::class)]
+    #[ORM\JoinColumn(name: 'group_id', nullable: true)]
+    public ?TargetGroup $group = null;
+
+    /** @var list<string> which of interval, timeout and credential come from the group */
+    #[ORM\Column(type: 'json')]
+    public array $inherits = [];
+
+    /** Its own, sealed. */
+    #[ORM\Column(type: 'text', nullable: true)]
+    public ?string $credential = null;
+
+    /** Removed targets can be brought back for a day. */
+    #[ORM\Column(type: 'bigint', nullable: true)]
+    public ?int $removedAt = null;
 
     #[ORM\Column]
     public bool $paused = false;
@@ -49,5 +69,28 @@ class Target
     public function id(): int
     {
         return $this->id ?? throw new \LogicException('The target is not saved yet');
+    }
+
+    /** Brings what comes from the group up to date. */
+    public function settle(): void
+    {
+        $this->labels = $this->ownLabels + ($this->group->labels ?? []);
+        if ($this->group === null) {
+            $this->inherits = [];
+
+            return;
+        }
+        if (in_array('interval', $this->inherits, true)) {
+            $this->intervalSeconds = $this->group->intervalSeconds;
+        }
+        if (in_array('timeout', $this->inherits, true)) {
+            $this->timeoutSeconds = $this->group->timeoutSeconds;
+        }
+        $this->timeoutSeconds = min($this->timeoutSeconds, $this->intervalSeconds);
+    }
+
+    public function sealedCredential(): ?string
+    {
+        return in_array('credential', $this->inherits, true) ? $this->group?->credential : $this->credential;
     }
 }

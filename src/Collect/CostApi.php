@@ -1,0 +1,93 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Collect;
+
+use Doctrine\DBAL\Connection;
+use Olivine\App\Platform\Clock;
+use Olivine\App\Store\Span;
+use Olivine\App\Store\StoreCost;
+use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\Routing\Attribute\Route;
+use Symfony\Component\Security\Http\Attribute\IsGranted;
+
+/** What is collected and what it takes, by target, by metric and by label. */
+#[IsGranted('ROLE_VIEWER')]
+final readonly class CostApi
+{
+    private const MOST_METRICS = 100;
+    private const MOST_LABELS = 10;
+
+    public function __construct(private Connection $connection, private StoreCost $cost)
+    {
+    }
+
+    #[Route('/api/cost', methods: ['GET'])]
+    public function cost(): JsonResponse
+    {
+        $average = $this->cost->bytesPerReading();
+        $measured = $this->measured();
+        $targets = [];
+        $metrics = [];
+        $labels = [];
+        $rows = $this->connection->executeQuery('SELECT t.id, t.name, t.interval_seconds, m.id, m.name, s.labels FROM series s JOIN target t ON t.id = s.target_id JOIN metric m ON m.id = s.metric_id WHERE t.removed_at IS NULL AND NOT t.paused');
+        foreach ($rows->iterateNumeric() as [$id, $target, $interval, $metricId, $metric, $json]) {
+            $perSecond = 1 / max(1, (int) $interval);
+            $bytesADay = $perSecond * 86_400 * ($measured[(int) $metricId] ?? $average);
+            $targets[(string) $target] = self::more($targets[(string) $target] ?? null, (string) $target, (int) $id, $perSecond, $bytesADay);
+            $metrics[(string) $metric] = self::more($metrics[(string) $metric] ?? null, (string) $metric, (int) $metricId, $perSecond, $bytesADay);
+            /** @var array<string, string> $set */
+            $set = json_decode((string) $json, true, 4, JSON_THROW_ON_ERROR);
+            foreach ($set as $name => $value) {
+                $labels[$name] ??= ['name' => (string) $name, 'values' => [], 'series' => 0, 'bytesADay' => 0.0];
+                $labels[$name]['values'][$value] = true;
+                ++$labels[$name]['series'];
+                $labels[$name]['bytesADay'] += $bytesADay;
+            }
+        }
+        foreach ($labels as $name => $label) {
+            $different = count($label['values']);
+            // Were the label gone, its series would fall together into this many fewer.
+            $labels[$name] = ['name' => $label['name'], 'values' => $different, 'series' => $label['series'], 'bytesADay' => $label['bytesADay'] * (1 - 1 / max(1, $different))];
+        }
+        $byBytes = static fn(array $a, array $b): int => $b['bytesADay'] <=> $a['bytesADay'];
+        usort($targets, $byBytes);
+        usort($metrics, $byBytes);
+        usort($labels, $byBytes);
+
+        return new JsonResponse([
+            'series' => array_sum(array_column($targets, 'series')),
+            'readingsPerSecond' => array_sum(array_column($targets, 'readingsPerSecond')),
+            'bytesADay' => array_sum(array_column($targets, 'bytesADay')),
+            'bytesPerReading' => $average,
+            'storedBytes' => $this->cost->sealedBytes(),
+            'targets' => $targets,
+            'metrics' => array_slice($metrics, 0, self::MOST_METRICS),
+            'metricsInAll' => count($metrics),
+            'labels' => array_slice($labels, 0, self::MOST_LABELS),
+        ]);
+    }
+
+    /**
+     * @param array{id: int, name: string, series: int, readingsPerSecond: float, bytesADay: float}|null $sum
+     *
+     * @return array{id: int, name: string, series: int, readingsPerSecond: float, bytesADay: float}
+     */
+    private static function more(?array $sum, string $name, int $id, float $perSecond, float $bytesADay): array
+    {
+        return ['id' => $id, 'name' => $name, 'series' => ($sum['series'] ?? 0) + 1, 'readingsPerSecond' => ($sum['readingsPerSecond'] ?? 0.0) + $perSecond, 'bytesADay' => ($sum['bytesADay'] ?? 0.0) + $bytesADay];
+    }
+
+    /** @return array<int, float> metric id → bytes a reading took in the last two days, its row included */
+    private function measured(): array
+    {
+        $measured = [];
+        $rows = $this->connection->executeQuery('SELECT s.metric_id, SUM(LENGTH(b.packed) + 80) / SUM(b.readings) FROM block b JOIN series s ON s.id = b.series WHERE b.from_at >= ? AND b.readings > 0 GROUP BY s.metric_id', [Span::dayOf(Clock::nowMs()) - Span::DAY_MS]);
+        foreach ($rows->iterateNumeric() as [$metric, $bytes]) {
+            $measured[(int) $metric] = (float) $bytes;
+        }
+
+        return $measured;
+    }
+}

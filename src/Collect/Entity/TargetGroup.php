@@ -1,0 +1,42 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Collect\Entity;
+
+use Doctrine\ORM\Mapping as ORM;
+
+/** Settings that its targets inherit where they have none of their own. */
+#[ORM\Entity]
+#[ORM\Table(name: 'target_group')]
+class TargetGroup
+{
+    #[ORM\Id, ORM\GeneratedValue, ORM\Column]
+    public ?int $id = null;
+
+    #[ORM\Column(length: 120, unique: true)]
+    public string $name;
+
+    #[ORM\Column]
+    public int $intervalSeconds = 15;
+
+    #[ORM\Column]
+    public int $timeoutSeconds = 10;
+
+    /** @var array<string, string> */
+    #[ORM\Column(type: 'json')]
+    public array $labels = [];
+
+    #[ORM\Column(type: 'text', nullable: true)]
+    public ?string $credential = null;
+
+    public function __construct(string $name)
+    {
+        $this->name = $name;
+    }
+
+    public function id(): int
+    {
+        return $this->id ?? throw new \LogicException('The group is not saved yet');
+    }
+}

@@ -1,0 +1,103 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Collect;
+
+use Doctrine\ORM\EntityManagerInterface;
+use Olivine\App\Collect\Entity\Target;
+use Olivine\App\Collect\Entity\TargetGroup;
+use Olivine\App\People\Audit;
+use Olivine\App\Platform\Input;
+use Olivine\App\Platform\Problem;
+use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\Routing\Attribute\Route;
+use Symfony\Component\Security\Http\Attribute\IsGranted;
+
+/** Groups of targets; a change reaches every member that inherits it. */
+#[IsGranted('ROLE_VIEWER')]
+final readonly class GroupApi
+{
+    public function __construct(private EntityManagerInterface $entities, private TargetForm $form, private Audit $audit)
+    {
+    }
+
+    #[Route('/api/groups', methods: ['GET'])]
+    public function groups(): JsonResponse
+    {
+        $members = [];
+        foreach ($this->entities->getRepository(Target::class)->findBy(['removedAt' => null]) as $target) {
+            if ($target->group !== null) {
+                $members[$target->group->id()] = ($members[$target->group->id()] ?? 0) + 1;
+            }
+        }
+
+        return new JsonResponse(array_map(fn(TargetGroup $group): array => $this->shown($group) + ['members' => $members[$group->id()] ?? 0], $this->entities->getRepository(TargetGroup::class)->findBy([], ['name' => 'ASC'])));
+    }
+
+    #[Route('/api/groups', methods: ['POST'])]
+    #[IsGranted('ROLE_ENGINEER')]
+    public function add(Request $request): JsonResponse
+    {
+        $group = new TargetGroup('');
+        $this->form->fillGroup($group, Input::of($request));
+        $this->entities->persist($group);
+        $this->entities->flush();
+        $this->audit->record('added', "group {$group->name}", null, $this->shown($group));
+
+        return new JsonResponse($this->shown($group) + ['members' => 0], 201);
+    }
+
+    #[Route('/api/groups/{id<\d{1,9}>}', methods: ['PUT'])]
+    #[IsGranted('ROLE_ENGINEER')]
+    public function change(int $id, Request $request): JsonResponse
+    {
+        $group = $this->find($id);
+        $before = $this->shown($group);
+        $this->form->fillGroup($group, Input::of($request));
+        $members = $this->entities->getRepository(Target::class)->findBy(['group' => $group]);
+        foreach ($members as $target) {
+            $target->settle();
+        }
+        $this->entities->flush();
+        $this->audit->record('changed', "group {$group->name}", $before, $this->shown($group));
+
+        return new JsonResponse($this->shown($group) + ['members' => count($members)]);
+    }
+
+    #[Route('/api/groups/{id<\d{1,9}>}', methods: ['DELETE'])]
+    #[IsGranted('ROLE_ENGINEER')]
+    public function remove(int $id): JsonResponse
+    {
+        $group = $this->find($id);
+        $members = $this->entities->getRepository(Target::class)->count(['group' => $group]);
+        if ($members > 0) {
+            throw new Problem(409, "{$members} targets are in this group; move them out of it first");
+        }
+        $before = $this->shown($group);
+        $this->entities->remove($group);
+        $this->entities->flush();
+        $this->audit->record('removed', "group {$before['name']}", $before, null);
+
+        return new JsonResponse(null, 204);
+    }
+
+    private function find(int $id): TargetGroup
+    {
+        return $this->entities->find(TargetGroup::class, $id) ?? throw new Problem(404, "There is no group {$id}");
+    }
+
+    /** @return array{id: int|null, name: string, intervalSeconds: int, timeoutSeconds: int, labels: object, credential: array{kind: string, name: string}|null} */
+    private function shown(TargetGroup $group): array
+    {
+        return [
+            'id' => $group->id,
+            'name' => $group->name,
+            'intervalSeconds' => $group->intervalSeconds,
+            'timeoutSeconds' => $group->timeoutSeconds,
+            'labels' => (object) $group->labels,
+            'credential' => $this->form->shownCredential($group->credential),
+        ];
+    }
+}

@@ -1,0 +1,58 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Store;
+
+use Doctrine\ORM\EntityManagerInterface;
+use Olivine\App\Collect\Entity\Target;
+use Olivine\App\Platform\Clock;
+use Symfony\Component\Console\Attribute\AsCommand;
+use Symfony\Component\Console\Command\Command;
+use Symfony\Component\Console\Input\InputArgument;
+use Symfony\Component\Console\Input\InputInterface;
+use Symfony\Component\Console\Input\InputOption;
+use Symfony\Component\Console\Output\OutputInterface;
+
+#[AsCommand('olivine:import', 'Takes readings with timestamps from a file')]
+final class ImportCommand extends Command
+{
+    public function __construct(private readonly EntityManagerInterface $entities, private readonly ReadingImport $import)
+    {
+        parent::__construct();
+    }
+
+    protected function configure(): void
+    {
+        $this
+            ->addArgument('file', InputArgument::REQUIRED, 'OpenMetrics text with timestamps, or CSV with the columns time, metric, value and one a label')
+            ->addOption('target', null, InputOption::VALUE_REQUIRED, 'The target that new series shall belong to', 'imported')
+            ->addOption('as', null, InputOption::VALUE_REQUIRED, 'openmetrics or csv; else by the ending of the file');
+    }
+
+    protected function execute(InputInterface $input, OutputInterface $output): int
+    {
+        $path = (string) $input->getArgument('file');
+        $form = ImportForm::tryFrom((string) ($input->getOption('as') ?? (str_ends_with(strtolower($path), '.csv') ? 'csv' : 'openmetrics')));
+        $file = @fopen($path === '-' ? 'php://stdin' : $path, 'r');
+        if ($form === null || $file === false) {
+            $output->writeln($form === null ? '--as must be openmetrics or csv' : "{$path} cannot be read");
+
+            return 2;
+        }
+        $name = (string) $input->getOption('target');
+        $target = $this->entities->getRepository(Target::class)->findOneBy(['name' => $name]) ?? new Target($name, '', Clock::nowMs());
+        if ($target->id === null) {
+            $target->paused = true;
+            $this->entities->persist($target);
+            $this->entities->flush();
+        }
+        $report = $this->import->take($file, $form, $target, static fn(ImportReport $report) => $output->writeln("{$report->readings} readings …"));
+        $output->writeln(sprintf('%d readings taken, %d new series, %d refused', $report->readings, $report->newSeries, $report->refused));
+        foreach ($report->reasons as $reason) {
+            $output->writeln("  {$reason}", OutputInterface::OUTPUT_RAW);
+        }
+
+        return $report->refused === 0 ? 0 : 1;
+    }
+}

@@ -1,0 +1,214 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Store;
+
+use Olivine\Core\Exposition\MetricType;
+use Olivine\Core\Formula\Checker;
+use Olivine\Core\Formula\Evaluator;
+use Olivine\Core\Formula\Node\Node;
+use Olivine\Core\Formula\Node\Select;
+use Olivine\Core\Formula\Plan;
+use Olivine\Core\Formula\ReadingSource;
+use Olivine\Core\Formula\TooMuchToRead;
+use Olivine\Core\Series\LabelSet;
+
+/**
+ * Readings out of the store, as text for other tools. A bare metric gives its readings as they came, each at its own
+ * time; any other formula is worked out step by step.
+ *
+ * CSV (RFC 4180): a row a reading, `time,metric,value`, then a column a label. Times are RFC 3339 in UTC.
+ * JSON lines: an object a series, `{"metric", "labels", "times", "values"}`, times in milliseconds.
+ * OpenMetrics: with timestamps, families together, `# EOF` at the end.
+ */
+final readonly class ReadingExport
+{
+    private const MOST_READINGS = 50_000_000;
+
+    public function __construct(private ReadingSource $readings, private Evaluator $evaluator, private Checker $checker, private MetricCatalogue $catalogue)
+    {
+    }
+
+    /**
+     * @return iterable<string> pieces of the text
+     *
+     * @throws TooMuchToRead before the first piece
+     */
+    public function text(Node $formula, int $fromMs, int $toMs, ?int $stepMs, ExportForm $form): iterable
+    {
+        $this->checker->unitOf($formula);
+        $estimate = (new Plan($this->readings->longestStaleMs()))->estimate($formula, $fromMs, $toMs, $this->readings);
+        if ($estimate > self::MOST_READINGS) {
+            throw new TooMuchToRead(sprintf('That would be about %s M readings, more than the %d M that one export may hold; choose a shorter span', number_format($estimate / 1e6, 1), self::MOST_READINGS / 1_000_000));
+        }
+        $metric = $formula instanceof Select ? $formula->metric : 'formula';
+
+        return match ($form) {
+            ExportForm::Csv => self::csv($metric, $this->series($formula, $fromMs, $toMs, $stepMs)),
+            ExportForm::JsonLines => self::jsonLines($metric, $this->series($formula, $fromMs, $toMs, $stepMs)),
+            ExportForm::OpenMetrics => $this->openMetrics($metric, $this->series($formula, $fromMs, $toMs, $stepMs)),
+        };
+    }
+
+    /** @return iterable<string> the newest reading of every series, as one scrape of everything */
+    public function newest(int $nowMs): iterable
+    {
+        foreach ($this->catalogue->names() as $metric) {
+            $lines = $this->evaluator->range(new Select(new \Olivine\Core\Formula\Node\Place(0, 0), $metric, null), $nowMs, $nowMs, 1)->lines;
+            if ($lines === []) {
+                continue;
+            }
+            yield $this->head($metric);
+            foreach ($lines as $line) {
+                yield self::sample($metric, $line->labels, (float) $line->values[0], null);
+            }
+        }
+        yield "# EOF\n";
+    }
+
+    /** @return list<array{LabelSet, list<int>, list<float>}> */
+    private function series(Node $formula, int $fromMs, int $toMs, ?int $stepMs): array
+    {
+        $series = [];
+        if ($formula instanceof Select && $stepMs === null) {
+            foreach ($this->readings->windows($formula, $fromMs - 1, $toMs) as $window) {
+                $series[] = [$window->labels, ...self::present($window->times, $window->values)];
+            }
+
+            return $series;
+        }
+        $stepMs ??= 60_000;
+        $first = (intdiv($fromMs - 1, $stepMs) + 1) * $stepMs;
+        foreach ($this->evaluator->range($formula, $first, $toMs, $stepMs)->lines as $line) {
+            $series[] = [$line->labels, ...self::present(range($first, $first + (count($line->values) - 1) * $stepMs, $stepMs), $line->values)];
+        }
+
+        return $series;
+    }
+
+    /**
+     * @param list<int>        $times
+     * @param list<float|null> $values
+     *
+     * @return array{list<int>, list<float>}
+     */
+    private static function present(array $times, array $values): array
+    {
+        $kept = [[], []];
+        foreach ($values as $i => $value) {
+            if ($value !== null) {
+                $kept[0][] = $times[$i];
+                $kept[1][] = $value;
+            }
+        }
+
+        return $kept;
+    }
+
+    /**
+     * @param list<array{LabelSet, list<int>, list<float>}> $series
+     *
+     * @return iterable<string>
+     */
+    private static function csv(string $metric, array $series): iterable
+    {
+        $names = [];
+        foreach ($series as [$labels]) {
+            $names += $labels->labels;
+        }
+        $names = array_map(strval(...), array_keys($names));
+        sort($names);
+        yield self::csvRow(['time', 'metric', 'value', ...$names]);
+        foreach ($series as [$labels, $times, $values]) {
+            $tail = array_map($labels->get(...), $names);
+            $rows = '';
+            foreach ($times as $i => $at) {
+                $rows .= self::csvRow([self::time($at), $metric, self::number($values[$i]), ...$tail]);
+                if (strlen($rows) > 60_000) {
+                    yield $rows;
+                    $rows = '';
+                }
+            }
+            yield $rows;
+        }
+    }
+
+    /** @param list<string> $fields */
+    private static function csvRow(array $fields): string
+    {
+        foreach ($fields as $i => $field) {
+            if (strpbrk($field, "\",\r\n") !== false) {
+                $fields[$i] = '"' . str_replace('"', '""', $field) . '"';
+            }
+        }
+
+        return implode(',', $fields) . "\r\n";
+    }
+
+    /**
+     * @param list<array{LabelSet, list<int>, list<float>}> $series
+     *
+     * @return iterable<string>
+     */
+    private static function jsonLines(string $metric, array $series): iterable
+    {
+        foreach ($series as [$labels, $times, $values]) {
+            yield json_encode([
+                'metric' => $metric,
+                'labels' => (object) $labels->labels,
+                'times' => $times,
+                'values' => array_map(static fn(float $value): float|string => is_finite($value) ? $value : self::number($value), $values),
+            ], JSON_THROW_ON_ERROR | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_PRESERVE_ZERO_FRACTION) . "\n";
+        }
+    }
+
+    /**
+     * @param list<array{LabelSet, list<int>, list<float>}> $series
+     *
+     * @return iterable<string>
+     */
+    private function openMetrics(string $metric, array $series): iterable
+    {
+        yield $this->head($metric);
+        foreach ($series as [$labels, $times, $values]) {
+            $text = '';
+            foreach ($times as $i => $at) {
+                $text .= self::sample($metric, $labels, $values[$i], $at);
+                if (strlen($text) > 60_000) {
+                    yield $text;
+                    $text = '';
+                }
+            }
+            yield $text;
+        }
+        yield "# EOF\n";
+    }
+
+    /** A metric goes out under its own name, so only the types whose sample bears the family's name can be told. */
+    private function head(string $metric): string
+    {
+        $type = str_ends_with($metric, '_total') ? MetricType::Counter : MetricType::Unknown;
+
+        return sprintf("# TYPE %s %s\n", $type === MetricType::Counter ? substr($metric, 0, -strlen('_total')) : $metric, $type->value);
+    }
+
+    private static function sample(string $metric, LabelSet $labels, float $value, ?int $atMs): string
+    {
+        return $metric . ($labels->labels === [] ? '' : "{{$labels->key()}}") . ' ' . self::number($value) . ($atMs === null ? '' : sprintf(' %d.%03d', intdiv($atMs, 1000), $atMs % 1000)) . "\n";
+    }
+
+    private static function number(float $value): string
+    {
+        return match (true) {
+            is_nan($value) => 'NaN',
+            is_infinite($value) => $value > 0 ? '+Inf' : '-Inf',
+            default => (string) json_encode($value),
+        };
+    }
+
+    private static function time(int $atMs): string
+    {
+        return gmdate('Y-m-d\TH:i:s', intdiv($atMs, 1000)) . sprintf('.%03dZ', $atMs % 1000);
+    }
+}
