@@ -77,7 +77,8 @@ final readonly class MetricsApi
         $began = hrtime(true);
         $result = $this->evaluator->range($tree, $first, $to, $step);
         $lines = [];
-        foreach (array_slice($result->lines, 0, self::MOST_LINES) as $line) {
+        $most = max(1, min(5_000, $request->query->getInt('lines', self::MOST_LINES)));
+        foreach (array_slice($result->lines, 0, $most) as $line) {
             $lines[] = ['labels' => (object) $line->labels->labels, 'values' => array_map(self::drawn(...), $line->values)];
         }
 
@@ -90,7 +91,7 @@ final readonly class MetricsApi
             'first' => $first,
             'step' => $step,
             'lines' => $lines,
-            'more' => max(0, count($result->lines) - self::MOST_LINES),
+            'more' => max(0, count($result->lines) - $most),
             'tookMs' => round((hrtime(true) - $began) / 1e6, 1),
             'why' => $lines === [] ? $this->why->of($tree, $from) : null,
         ]);

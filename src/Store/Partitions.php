@@ -90,6 +90,8 @@ final readonly class Partitions
             $names = array_intersect(array_column($this->of($table), 'name'), $wanted);
             if ($names !== []) {
                 $this->connection->executeStatement("ALTER TABLE {$table} REBUILD PARTITION " . implode(', ', $names));
+                // The server's own figures of the table are stale by now.
+                $this->connection->executeQuery("ANALYZE TABLE {$table}")->free();
             }
         }
     }

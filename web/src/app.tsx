@@ -28,13 +28,24 @@ const root = createRootRoute({
 const number = (value: unknown) => (Number.isFinite(Number(value)) && value !== undefined && value !== '' ? Number(value) : undefined);
 const text = (value: unknown) => (typeof value === 'string' ? value : undefined);
 
+type MetricsSearch = { formula?: string; also?: string[]; span?: string; from?: number; to?: number; ago?: '1d' | '7d'; form?: 'stacked' | 'table'; usual?: 'off' };
+
 export const watchRoute = createRoute({ getParentRoute: () => root, path: '/', component: WatchPage, validateSearch: (search: Record<string, unknown>): { back?: number } => ({ back: number(search['back']) }) });
 export const incidentRoute = createRoute({ getParentRoute: () => root, path: '/incidents/$id', component: WatchPage, validateSearch: (search: Record<string, unknown>): { back?: number } => ({ back: number(search['back']) }) });
 export const metricsRoute = createRoute({
   getParentRoute: () => root,
   path: '/metrics',
   component: lazyRouteComponent(() => import('./metrics/metrics-page'), 'MetricsPage'),
-  validateSearch: (search: Record<string, unknown>): { formula?: string; span?: string; from?: number; to?: number } => ({ formula: text(search['formula']), span: text(search['span']), from: number(search['from']), to: number(search['to']) }),
+  validateSearch: (search: Record<string, unknown>): MetricsSearch => ({
+    formula: text(search['formula']),
+    also: Array.isArray(search['also']) ? search['also'].filter((one): one is string => typeof one === 'string') : undefined,
+    span: text(search['span']),
+    from: number(search['from']),
+    to: number(search['to']),
+    ago: search['ago'] === '1d' || search['ago'] === '7d' ? search['ago'] : undefined,
+    form: search['form'] === 'stacked' || search['form'] === 'table' ? search['form'] : undefined,
+    usual: search['usual'] === 'off' ? 'off' : undefined,
+  }),
 });
 const rulesRoute = createRoute({ getParentRoute: () => root, path: '/rules', component: lazyRouteComponent(() => import('./rules/rules-page'), 'RulesPage') });
 export const ruleRoute = createRoute({
@@ -43,10 +54,12 @@ export const ruleRoute = createRoute({
   component: lazyRouteComponent(() => import('./rules/rule-page'), 'RulePage'),
   validateSearch: (search: Record<string, unknown>): { formula?: string; limit?: number } => ({ formula: text(search['formula']), limit: number(search['limit']) }),
 });
-const fleetRoute = createRoute({ getParentRoute: () => root, path: '/fleet', component: lazyRouteComponent(() => import('./fleet/fleet-page'), 'FleetPage'), validateSearch: (search: Record<string, unknown>): { find?: string } => ({ find: text(search['find']) }) });
+const fleetRoute = createRoute({ getParentRoute: () => root, path: '/fleet', component: lazyRouteComponent(() => import('./fleet/fleet-page'), 'FleetPage'), validateSearch: (search: Record<string, unknown>): { find?: string; by?: string; sort?: string; only?: string; spark?: string } => ({ find: text(search['find']), by: text(search['by']), sort: text(search['sort']), only: text(search['only']), spark: text(search['spark']) }) });
+const costRoute = createRoute({ getParentRoute: () => root, path: '/fleet/cost', component: lazyRouteComponent(() => import('./fleet/cost-page'), 'CostPage') });
+const targetRoute = createRoute({ getParentRoute: () => root, path: '/fleet/$id', component: lazyRouteComponent(() => import('./fleet/target-page'), 'TargetPage') });
 const setupRoute = createRoute({ getParentRoute: () => root, path: '/setup', component: lazyRouteComponent(() => import('./people/setup-page'), 'SetupPage') });
 
-const router = createRouter({ routeTree: root.addChildren([watchRoute, incidentRoute, metricsRoute, rulesRoute, ruleRoute, fleetRoute, setupRoute]), defaultPreload: 'intent' });
+const router = createRouter({ routeTree: root.addChildren([watchRoute, incidentRoute, metricsRoute, rulesRoute, ruleRoute, fleetRoute, costRoute, targetRoute, setupRoute]), defaultPreload: 'intent' });
 
 declare module '@tanstack/react-router' {
   interface Register {

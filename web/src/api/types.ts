@@ -79,7 +79,8 @@ export type ChartData = {
   lines: ChartLine[];
   more: number;
   tookMs: number;
-  newest: number | null;
+  metrics: string[];
+  why: Why | null;
 };
 export type RuleFields = {
   name: string;
@@ -111,15 +112,46 @@ export type Replay = {
   lines: ChartLine[];
   spells: { labels: Labels; onsetAt: number | null; raisedAt: number; clearedAt: number | null; severity: Severity }[];
 };
+export type ShownCredential = { kind: string; name: string } | null;
 export type Target = {
   id: number;
   name: string;
   url: string;
   intervalSeconds: number;
+  timeoutSeconds: number;
   labels: Labels;
+  ownLabels: Labels;
+  group: { id: number; name: string } | null;
+  inherits: string[];
+  credential: ShownCredential;
   paused: boolean;
-  status: { at: number; ok: boolean; okAt: number | null; form: string; seconds: number; bytes: number; readings: number; message: string } | null;
+  status: { at: number; ok: boolean; okAt: number | null; form: string; seconds: number; bytes: number; readings: number; message: string; refused: number } | null;
   ribbon: [number, number | null][];
 };
-export type TargetTest = { ok: boolean; message: string; form?: string; seconds?: number; bytes?: number; families?: number; series?: number; readingsADay?: number };
+export type TargetGroup = { id: number; name: string; intervalSeconds: number; timeoutSeconds: number; labels: Labels; credential: ShownCredential; members: number };
+export type TargetPage = {
+  faults: { at: number; message: string }[];
+  faultsInDay: number;
+  metrics: Metric[];
+  rules: { id: number; name: string; severity: Severity }[];
+  incidents: { id: number; title: string; severity: Severity; status: string; openedAt: number; resolvedAt: number | null }[];
+};
+export type TargetTest = { ok: boolean; message: string; form?: string; seconds?: number; bytes?: number; families?: number; series?: number; readingsADay?: number; bytesADay?: number; hints?: string[] };
+export type CostRow = { id: number; name: string; series: number; readingsPerSecond: number; bytesADay: number };
+export type Cost = {
+  series: number;
+  readingsPerSecond: number;
+  bytesADay: number;
+  bytesPerReading: number;
+  storedBytes: number;
+  targets: CostRow[];
+  metrics: CostRow[];
+  metricsInAll: number;
+  labels: { name: string; values: number; series: number; bytesADay: number }[];
+};
+export type Retention = { tiers: { name: 'readings' | 'fiveMinutes' | 'hours'; days: number; bytes: number; rows: number; coveredDays: number; bytesADay: number; droppedDays: number; droppedBytes: number }[]; freshBytes: number };
+export type ImportReport = { done: boolean; readings: number; newSeries: number; refused: number; reasons: string[] };
+export type FormulaFunction = { name: string; usages: string[]; help: string; example: string };
+export type Why = { words: string; suggestion: string | null; newest: number | null };
+export type UsualBands = { first: number; step: number; bands: { key: string; low: (number | null)[]; middle: (number | null)[]; high: (number | null)[]; weeks: number }[] };
 export type AuditEntry = { id: number; at: number; person: string | null; action: string; subject: string; before: unknown; after: unknown; address: string };

@@ -1,201 +1,218 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { Link, useNavigate, useSearch } from '@tanstack/react-router';
-import { Dialog } from 'radix-ui';
-import { useState } from 'react';
-import { toast } from 'sonner';
-import { ApiError, api } from '../api/client';
-import type { Target, TargetTest } from '../api/types';
-import { Button, Field, Input, Sheet } from '../ui/controls';
-import { clock, quantity, span } from '../ui/format';
-import { useMayChange, useZone } from '../ui/session';
+import { useWindowVirtualizer } from '@tanstack/react-virtual';
+import clsx from 'clsx';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { api } from '../api/client';
+import type { ChartData, ChartLine, Metric, Target } from '../api/types';
+import { Input, Sheet } from '../ui/controls';
+import { quantity, span } from '../ui/format';
+import { useMayChange } from '../ui/session';
+import { Spark } from '../ui/spark';
 import { useNow } from '../ui/use-now';
+import { FleetTabs } from './fleet-tabs';
+import { GroupsDialog } from './groups-dialog';
+import { ImportDialog } from './import-dialog';
+import { Ribbon } from './ribbon';
+import { AddTarget } from './target-form';
 
+const COLUMNS = 'grid grid-cols-[140px_minmax(180px,1.5fr)_90px_150px_80px_150px_70px] items-center gap-x-3 px-3 max-lg:min-w-[880px]';
+const SORTS: Record<string, (a: Target, b: Target) => number> = {
+  name: (a, b) => a.name.localeCompare(b.name, 'en', { numeric: true }),
+  newest: (a, b) => (a.status?.okAt ?? 0) - (b.status?.okAt ?? 0),
+  scrape: (a, b) => (b.status?.seconds ?? 0) / b.intervalSeconds - (a.status?.seconds ?? 0) / a.intervalSeconds,
+  series: (a, b) => (b.status?.readings ?? 0) - (a.status?.readings ?? 0),
+};
+type Row = { kind: 'group'; name: string; members: Target[] } | { kind: 'target'; target: Target };
+
+/** Every target in a row, grouped by a label; search, order and grouping stand in the address. */
 export function FleetPage() {
   const mayChange = useMayChange();
   const navigate = useNavigate();
-  const queries = useQueryClient();
-  const find = useSearch({ from: '/fleet' }).find ?? '';
+  const search = useSearch({ from: '/fleet' });
+  const { find = '', by = 'service', sort = 'name', only = 'all', spark = 'olivine_scrape_duration_seconds' } = search;
+  const set = (part: Partial<typeof search>) => void navigate({ to: '/fleet', search: { ...search, ...part }, replace: true });
   const now = useNow(undefined);
   const targets = useQuery({ queryKey: ['targets'], queryFn: () => api<Target[]>('/api/targets'), refetchInterval: 5_000 });
-  const pause = useMutation({
-    mutationFn: (target: Target) => api(`/api/targets/${target.id}/pause`, { method: 'POST', body: { paused: !target.paused } }),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ['targets'] }),
-    onError: (error) => toast.error(error.message),
-  });
-  const all = targets.data ?? [];
-  const shown = all.filter((target) => `${target.name} ${Object.values(target.labels).join(' ')}`.toLowerCase().includes(find.toLowerCase()));
-  const failing = all.filter((target) => !target.paused && target.status && !target.status.ok);
-  const groups = [...Map.groupBy(shown, (target) => target.labels['service'] ?? 'no service')].sort(([a], [b]) => a.localeCompare(b));
+  const sparks = useSparks(spark);
+
+  const all = useMemo(() => targets.data ?? [], [targets.data]);
+  const words = find.toLowerCase().split(/\s+/).filter(Boolean);
+  const shown = all
+    .filter((target) => words.every((word) => `${target.name} ${target.group?.name ?? ''} ${Object.values(target.labels).join(' ')} ${target.status?.message ?? ''}`.toLowerCase().includes(word)))
+    .filter((target) => only === 'all' || health(target) === only)
+    .sort(SORTS[sort] ?? SORTS['name']);
+  const counts = Map.groupBy(all, health);
+  const failing = counts.get('failing')?.length ?? 0;
+  const labels = [...new Set(all.flatMap((target) => Object.keys(target.labels)))].sort();
+  const groups = [...Map.groupBy(shown, (target) => (by === 'group' ? (target.group?.name ?? 'in no group') : (target.labels[by] ?? `no ${by}`)))].sort(([a], [b]) => a.localeCompare(b));
+  const rows: Row[] = groups.flatMap(([name, members]) => [{ kind: 'group' as const, name, members }, ...members.map((target) => ({ kind: 'target' as const, target }))]);
+
   return (
     <>
-      <div className="mt-4 flex flex-wrap items-center justify-between gap-3">
-        <h1>
-          {failing.length === 0 ? 'Every target answers. ' : `${failing.length} of ${all.length} targets ${failing.length === 1 ? 'fails' : 'fail'}. `}
-          <span className="font-normal text-muted">{all.reduce((sum, target) => sum + (target.status?.readings ?? 0), 0).toLocaleString('en-US')} series from {all.length} targets.</span>
-        </h1>
-        <div className="flex gap-2">
-          <Input type="search" aria-label="Search targets" placeholder="Search targets and labels" value={find} onChange={(event) => void navigate({ to: '/fleet', search: { find: event.target.value || undefined }, replace: true })} className="w-60" />
-          {mayChange && <AddTarget />}
+      <FleetTabs>
+        {mayChange && <ImportDialog />}
+        {mayChange && <GroupsDialog />}
+        {mayChange && <AddTarget />}
+      </FleetTabs>
+      <h1>
+        {failing === 0 ? 'Every target answers. ' : `${failing} of ${all.length} targets ${failing === 1 ? 'does' : 'do'} not answer. `}
+        <span className="font-normal text-muted">{all.reduce((sum, target) => sum + (target.status?.readings ?? 0), 0).toLocaleString('en-US')} series from {all.length} targets.</span>
+      </h1>
+      <div className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-2">
+        <Input type="search" aria-label="Search targets" placeholder="Search names, labels, faults" value={find} onChange={(event) => set({ find: event.target.value || undefined })} className="max-w-64" />
+        <div role="group" aria-label="Show" className="flex gap-0.5">
+          {(['all', 'failing', 'waiting', 'paused'] as const)
+            .filter((name) => name === 'all' || counts.has(name))
+            .map((name) => (
+              <button key={name} type="button" aria-pressed={only === name} onClick={() => set({ only: name === 'all' ? undefined : name })} className="rounded-md px-2 py-0.5 text-muted hover:text-ink aria-pressed:bg-accent-soft aria-pressed:font-semibold aria-pressed:text-ink">
+                {name} {name === 'all' ? all.length : counts.get(name)?.length}
+              </button>
+            ))}
         </div>
+        <label className="flex items-center gap-1.5 text-muted">
+          grouped by
+          <select aria-label="Group by" value={by} onChange={(event) => set({ by: event.target.value })} className="rounded-md border border-line bg-sheet px-1.5 py-0.5 text-ink">
+            {['group', ...labels].map((name) => (
+              <option key={name}>{name}</option>
+            ))}
+          </select>
+        </label>
+        <SparkChoice value={spark} onChange={(name) => set({ spark: name })} />
       </div>
       <Sheet className="mt-3 overflow-x-auto" label="Targets">
-        <table className="w-full">
-          <thead className="text-left text-muted">
-            <tr>
-              {['last scrapes', 'target', 'newest', 'scrape', 'series', 'every', ''].map((name) => (
-                <th key={name} className="px-3 py-2 font-normal">
-                  {name || <span className="sr-only">actions</span>}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          {groups.map(([service, members]) => (
-            <tbody key={service}>
-              <tr className="border-t border-line bg-future">
-                <th colSpan={7} scope="rowgroup" className="px-3 py-1 text-left font-semibold">
-                  {service} <span className="font-normal text-muted">{members.length}</span>
-                </th>
-              </tr>
-              {members.map((target) => (
-                <tr key={target.id} className="border-t border-line">
-                  <td className="px-3 py-1.5">
-                    <Ribbon target={target} />
-                  </td>
-                  <td className="px-3 py-1.5">
-                    <span className="font-semibold">{target.name}</span>{' '}
-                    <span className="text-muted">
-                      {['site', 'kind']
-                        .map((name) => target.labels[name])
-                        .filter(Boolean)
-                        .join(' · ')}
-                    </span>
-                    {target.status && !target.status.ok && !target.paused && <span className="block max-w-xl text-[13px] break-words text-critical">{target.status.message}</span>}
-                  </td>
-                  <td className="px-3 py-1.5 whitespace-nowrap">{target.paused ? 'paused' : target.status?.okAt ? `${span(Math.max(0, now - target.status.okAt))} ago` : target.status ? 'never' : 'not asked yet'}</td>
-                  <td className="px-3 py-1.5 whitespace-nowrap">{target.status ? quantity(target.status.seconds, 'seconds') : '–'}</td>
-                  <td className="px-3 py-1.5">{target.status?.readings ?? '–'}</td>
-                  <td className="px-3 py-1.5 whitespace-nowrap">{target.intervalSeconds} s</td>
-                  <td className="px-3 py-1.5 text-right whitespace-nowrap">
-                    <Link to="/metrics" search={{ formula: `olivine_scrape_duration_seconds where target = ${JSON.stringify(target.name)}`, span: '1h' }} className="px-2 text-muted hover:text-ink">
-                      chart
-                    </Link>
-                    {mayChange && (
-                      <Button look="quiet" onClick={() => pause.mutate(target)} aria-label={`${target.paused ? 'Resume' : 'Pause'} ${target.name}`}>
-                        {target.paused ? 'resume' : 'pause'}
-                      </Button>
-                    )}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          ))}
-        </table>
-        {targets.data && shown.length === 0 && <p className="px-3 py-4 text-muted">{all.length === 0 ? 'No targets yet. Add one by its URL; Olivine tests it before it is saved.' : 'No target has these words.'}</p>}
+        <div role="table" aria-label="Targets" aria-rowcount={rows.length + 1}>
+          <div role="rowgroup">
+            <div role="row" className={clsx(COLUMNS, 'py-2 text-muted')}>
+              <span role="columnheader">last scrapes</span>
+              <Head name="name" label="target" sort={sort} onSort={(name) => set({ sort: name })} />
+              <Head name="newest" label="newest" sort={sort} onSort={(name) => set({ sort: name })} />
+              <Head name="scrape" label="scrape of interval" sort={sort} onSort={(name) => set({ sort: name })} />
+              <Head name="series" label="series" sort={sort} onSort={(name) => set({ sort: name })} />
+              <span role="columnheader" className="truncate" title={spark}>
+                last hour
+              </span>
+              <span role="columnheader" className="text-right">
+                now
+              </span>
+            </div>
+          </div>
+          <Rows rows={rows} now={now} sparks={sparks} />
+        </div>
+        {targets.data && shown.length === 0 && <p className="border-t border-line px-3 py-4 text-muted">{all.length === 0 ? 'No targets yet. Add one by its URL; Olivine tests it before it is saved.' : 'No target fits. Take a word out of the search.'}</p>}
       </Sheet>
     </>
   );
 }
 
-/** Each of the last scrapes as a tick: tall on time, low and red failed, a gap where none came. */
-function Ribbon({ target }: { target: Target }) {
-  const zone = useZone();
-  const ticks = target.ribbon;
-  const failed = ticks.filter(([, ok]) => ok === 0).length;
+const health = (target: Target) => (target.paused ? 'paused' : !target.status ? 'waiting' : target.status.ok ? 'well' : 'failing');
+
+function Head({ name, label, sort, onSort }: { name: string; label: string; sort: string; onSort: (name: string) => void }) {
   return (
-    <svg width="124" height="18" role="img" aria-label={`${target.name}: ${ticks.length - failed} of the last ${ticks.length} scrapes succeeded`}>
-      {ticks.map(([at, ok], i) => {
-        const late = i > 0 && at - ticks[i - 1]![0] > target.intervalSeconds * 1500;
-        return (
-          <rect key={at} x={(30 - ticks.length + i) * 4 + 2} y={ok ? 3 : 10} width="2.4" height={ok ? 12 : 6} fill={ok ? (late ? 'var(--minor)' : 'var(--accent)') : 'var(--critical)'} opacity={target.paused ? 0.4 : 1}>
-            <title>{`${clock(at, zone)}: ${ok ? (late ? 'late' : 'on time') : 'failed'}`}</title>
-          </rect>
-        );
-      })}
-    </svg>
+    <span role="columnheader" aria-sort={sort === name ? 'ascending' : 'none'}>
+      <button type="button" onClick={() => onSort(name)} className={clsx('hover:text-ink', sort === name && 'font-semibold text-ink')}>
+        {label}
+        {sort === name && ' ↓'}
+      </button>
+    </span>
   );
 }
 
-function AddTarget() {
-  const queries = useQueryClient();
-  const [open, setOpen] = useState(false);
-  const [fields, setFields] = useState({ name: '', url: '', intervalSeconds: 15, service: '', site: '' });
-  const body = { name: fields.name, url: fields.url, intervalSeconds: fields.intervalSeconds, labels: Object.fromEntries(Object.entries({ service: fields.service, site: fields.site }).filter(([, value]) => value !== '')) };
-  const test = useMutation({ mutationFn: () => api<TargetTest>('/api/targets/test', { method: 'POST', body: { ...body, name: fields.name || 'test' } }) });
-  const add = useMutation({
-    mutationFn: () => api('/api/targets', { method: 'POST', body }),
-    onSuccess: () => {
-      void queries.invalidateQueries({ queryKey: ['targets'] });
-      toast(`${fields.name} is scraped every ${fields.intervalSeconds} s from now on.`);
-      setOpen(false);
-      setFields({ ...fields, name: '', url: '' });
-    },
-  });
-  const problem = [add.error, test.error].find((error): error is ApiError => error instanceof ApiError);
-  const fault = (field: string) => (problem?.field === field ? problem.message : undefined);
-  const set = (part: Partial<typeof fields>) => {
-    setFields({ ...fields, ...part });
-    test.reset();
-    add.reset();
-  };
+/** Only the rows in sight are there. */
+function Rows({ rows, now, sparks }: { rows: Row[]; now: number; sparks: { unit: string; lines: Map<string, ChartLine> } }) {
+  const host = useRef<HTMLDivElement>(null);
+  const [offset, setOffset] = useState(0);
+  useEffect(() => setOffset(host.current?.offsetTop ?? 0), []);
+  const virtual = useWindowVirtualizer({ count: rows.length, estimateSize: (i) => (rows[i]?.kind === 'group' ? 30 : 44), overscan: 12, scrollMargin: offset, getItemKey: (i) => (rows[i]!.kind === 'group' ? `group ${rows[i]!.name}` : rows[i]!.target.id) });
   return (
-    <Dialog.Root open={open} onOpenChange={setOpen}>
-      <Dialog.Trigger asChild>
-        <Button look="accent">Add a target</Button>
-      </Dialog.Trigger>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-30 bg-ink/30" />
-        <Dialog.Content aria-describedby={undefined} className="fixed top-1/2 left-1/2 z-40 max-h-[92dvh] w-[min(520px,94vw)] -translate-x-1/2 -translate-y-1/2 overflow-y-auto rounded-2xl border border-line bg-sheet p-6 shadow-xl">
-          <Dialog.Title className="mb-4 text-[18px] font-semibold">Add a target</Dialog.Title>
-          <form
-            className="space-y-3"
-            onSubmit={(event) => {
-              event.preventDefault();
-              add.mutate();
-            }}
-          >
-            <Field label="URL of its metrics" error={fault('url')} help="For example http://10.0.4.7:9100/metrics">
-              <Input name="url" value={fields.url} onChange={(event) => set({ url: event.target.value })} autoComplete="off" />
-            </Field>
-            <Field label="Name" error={fault('name')}>
-              <Input name="name" value={fields.name} onChange={(event) => set({ name: event.target.value })} autoComplete="off" />
-            </Field>
-            <div className="grid grid-cols-3 gap-3">
-              <Field label="Every, seconds" error={fault('intervalSeconds')}>
-                <Input name="intervalSeconds" type="number" min={5} max={3600} value={fields.intervalSeconds} onChange={(event) => set({ intervalSeconds: Number(event.target.value) })} />
-              </Field>
-              <Field label="Service" error={fault('labels')}>
-                <Input name="service" value={fields.service} onChange={(event) => set({ service: event.target.value })} />
-              </Field>
-              <Field label="Site">
-                <Input name="site" value={fields.site} onChange={(event) => set({ site: event.target.value })} />
-              </Field>
-            </div>
-            {test.data && (
-              <p role="status" className={test.data.ok ? 'rounded-lg bg-accent-soft px-3 py-2' : 'rounded-lg border border-critical/40 px-3 py-2 break-words text-critical'}>
-                {test.data.ok
-                  ? `It answered in ${quantity(test.data.seconds ?? 0, 'seconds')} with ${test.data.series} series of ${test.data.families} families (${test.data.form}); ${(test.data.readingsADay ?? 0).toLocaleString('en-US')} readings a day.`
-                  : test.data.message}
-              </p>
+    <div ref={host} role="rowgroup" className="relative" style={{ height: virtual.getTotalSize() }}>
+      {virtual.getVirtualItems().map((item) => {
+        const row = rows[item.index]!;
+        const style = { transform: `translateY(${item.start - virtual.options.scrollMargin}px)` };
+        return (
+          <div key={item.key} data-index={item.index} ref={virtual.measureElement} role="row" aria-rowindex={item.index + 2} className="absolute top-0 left-0 w-full border-t border-line" style={style}>
+            {row.kind === 'group' ? (
+              <div role="cell" className="bg-future px-3 py-1 font-semibold">
+                {row.name} <span className="font-normal text-muted">{row.members.length}</span>
+              </div>
+            ) : (
+              <TargetRow target={row.target} now={now} unit={sparks.unit} line={sparks.lines.get(row.target.name)} />
             )}
-            {problem && !problem.field && (
-              <p role="alert" className="text-critical">
-                {problem.message}
-              </p>
-            )}
-            <div className="flex justify-end gap-2 pt-2">
-              <Dialog.Close asChild>
-                <Button>Cancel</Button>
-              </Dialog.Close>
-              <Button onClick={() => test.mutate()} disabled={test.isPending || !fields.url}>
-                {test.isPending ? 'Asking …' : 'Test'}
-              </Button>
-              <Button type="submit" look="accent" disabled={add.isPending || !fields.url || !fields.name}>
-                Add
-              </Button>
-            </div>
-          </form>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+          </div>
+        );
+      })}
+    </div>
+  );
+}
+
+function TargetRow({ target, now, unit, line }: { target: Target; now: number; unit: string; line?: ChartLine }) {
+  const share = target.status ? target.status.seconds / target.intervalSeconds : 0;
+  return (
+    <div className={clsx(COLUMNS, 'min-h-11 py-1')}>
+      <span role="cell">
+        <Ribbon target={target} />
+      </span>
+      <span role="cell" className="min-w-0">
+        <Link to="/fleet/$id" params={{ id: String(target.id) }} className="font-semibold hover:underline">
+          {target.name}
+        </Link>{' '}
+        <span className="text-muted">
+          {['site', 'kind']
+            .map((name) => target.labels[name])
+            .filter(Boolean)
+            .join(' · ')}
+        </span>
+        {target.status && !target.status.ok && !target.paused && (
+          <span className="block truncate text-[13px] text-critical" title={target.status.message}>
+            {target.status.message}
+          </span>
+        )}
+      </span>
+      <span role="cell" className="whitespace-nowrap">
+        {target.paused ? 'paused' : target.status?.okAt ? `${span(Math.max(0, now - target.status.okAt))} ago` : target.status ? 'never' : 'not asked yet'}
+      </span>
+      <span role="cell" className="whitespace-nowrap">
+        {target.status ? (
+          <span className={clsx(share > 0.5 && 'font-semibold text-minor')}>
+            {quantity(target.status.seconds, 'seconds')} <span className="text-muted">of {target.intervalSeconds} s</span>
+          </span>
+        ) : (
+          <span className="text-muted">every {target.intervalSeconds} s</span>
+        )}
+      </span>
+      <span role="cell">{target.status?.readings ?? '–'}</span>
+      <span role="cell">{line && <Spark curve={{ times: [], values: line.values }} width={140} height={28} />}</span>
+      <span role="cell" className="truncate text-right">
+        {line && quantity(line.values.findLast((value) => value !== null), unit)}
+      </span>
+    </div>
+  );
+}
+
+/** One curve a target: the highest of its series over the last hour. */
+function useSparks(metric: string) {
+  const chart = useQuery({
+    queryKey: ['sparks', metric],
+    queryFn: ({ signal }) => api<ChartData>(`/api/chart?formula=${encodeURIComponent(`max(${metric}) per target`)}&points=60&lines=5000`, { signal }),
+    refetchInterval: 30_000,
+    retry: false,
+  });
+  return useMemo(() => ({ unit: chart.data?.unit ?? '', lines: new Map((chart.data?.lines ?? []).map((line) => [line.labels['target'] ?? '', line])) }), [chart.data]);
+}
+
+function SparkChoice({ value, onChange }: { value: string; onChange: (name: string) => void }) {
+  const metrics = useQuery({ queryKey: ['metrics'], queryFn: () => api<Metric[]>('/api/metrics'), staleTime: 30_000 });
+  const gauges = (metrics.data ?? []).filter((metric) => metric.type === 'gauge' || metric.name === value);
+  return (
+    <label className="flex min-w-0 items-center gap-1.5 text-muted">
+      curve of
+      <select aria-label="Metric of the curves" value={value} onChange={(event) => onChange(event.target.value)} className="max-w-64 rounded-md border border-line bg-sheet px-1.5 py-0.5 text-ink">
+        {gauges.map((metric) => (
+          <option key={metric.name} value={metric.name}>
+            {metric.name.replaceAll('_', ' ')}
+          </option>
+        ))}
+      </select>
+    </label>
   );
 }

@@ -1,53 +1,116 @@
-import { useQuery } from '@tanstack/react-query';
-import { useNavigate, useSearch } from '@tanstack/react-router';
-import clsx from 'clsx';
+import { useQueries, useQuery } from '@tanstack/react-query';
+import { Link, useNavigate, useSearch } from '@tanstack/react-router';
+import { DropdownMenu } from 'radix-ui';
 import { useEffect, useMemo, useState } from 'react';
+import { toast } from 'sonner';
 import { ApiError, api } from '../api/client';
-import type { ChartData, ChartLine, LabelValues, Labels, Metric } from '../api/types';
-import { Chart, lineHue } from '../ui/chart';
-import { Button, Input, Sheet, inputLook } from '../ui/controls';
+import type { ChartData, RuleRow, UsualBands } from '../api/types';
+import { Chart, type ChartSeries, lineHue } from '../ui/chart';
+import { Button, Sheet } from '../ui/controls';
 import { dayClock, quantity, span } from '../ui/format';
 import { useMayChange, useZone } from '../ui/session';
+import { DistributionStrip } from './distribution-strip';
+import { FilterBar } from './filter-bar';
+import { FormulaFault } from './formula-fault';
+import { FormulaInput } from './formula-input';
+import { MetricList } from './metric-list';
+import { labelKey, metricOf, named } from './names';
+import { type Drawn, csvOf, pngOf, save, svgOf } from './picture';
+import { SeriesTable, type TableRow, ValuesTable } from './series-table';
+import { distances, distribution, oddOne, quantile, shareAbove, stacked } from './statistics';
 
 const SPANS = ['15m', '1h', '6h', '24h', '3d', '7d', '14d'] as const;
 const MS: Record<string, number> = { '15m': 900_000, '1h': 3_600_000, '6h': 21_600_000, '24h': 86_400_000, '3d': 259_200_000, '7d': 604_800_000, '14d': 1_209_600_000 };
 const FIRST = 'mean(messaging_queue_depth where queue = "boarding", 5m)';
+const LETTERS = 'ABCDEF';
+const HEIGHT = 330;
+const POINTS = 700;
+const MOST_USUAL = 12;
 
-/** Learn what is normal: pick a metric, filter and split it, look at it over any span. */
+/** Learn what is normal: pick metrics, filter and split them, see them beside their past, their twins and how often which value. */
 export function MetricsPage() {
   const zone = useZone();
   const mayChange = useMayChange();
   const navigate = useNavigate();
   const search = useSearch({ from: '/metrics' });
-  const formula = search.formula ?? FIRST;
+  const formulas = useMemo(() => [search.formula ?? FIRST, ...(search.also ?? [])].slice(0, LETTERS.length), [search.formula, search.also]);
   const chosenSpan = search.span && MS[search.span] ? search.span : '6h';
   const zoomed = search.from !== undefined && search.to !== undefined;
-  const [draft, setDraft] = useState(formula);
-  useEffect(() => setDraft(formula), [formula]);
-  const show = (next: { formula?: string; span?: string; from?: number; to?: number }) => void navigate({ to: '/metrics', search: { formula, span: chosenSpan, ...next } });
+  const form = search.form ?? 'lines';
+  const [drafts, setDrafts] = useState(formulas);
+  useEffect(() => setDrafts(formulas), [formulas]);
+  const [hidden, setHidden] = useState<ReadonlySet<string>>(new Set());
+  const [limit, setLimit] = useState<number | null>(null);
+  const [scale, setScale] = useState<{ min: number; max: number; top: number; height: number } | null>(null);
+  useEffect(() => setLimit(null), [formulas]);
+  const show = (part: Partial<typeof search>) => void navigate({ to: '/metrics', search: { ...search, formula: formulas[0], span: chosenSpan, from: undefined, to: undefined, ...part } });
+  const showFormulas = (next: string[]) => {
+    const wanted = next.map((one) => one.trim()).filter((one, i) => one !== '' || i === 0);
+    show({ formula: wanted[0], also: wanted.length > 1 ? wanted.slice(1) : undefined, from: search.from, to: search.to });
+  };
 
-  const chart = useQuery({
-    queryKey: ['chart', formula, zoomed ? [search.from, search.to] : chosenSpan],
-    queryFn: ({ signal }) => {
-      const to = zoomed ? search.to! : Date.now();
-      const from = zoomed ? search.from! : to - MS[chosenSpan]!;
-      return api<ChartData>(`/api/chart?formula=${encodeURIComponent(formula)}&from=${from}&to=${to}&points=700`, { signal });
-    },
-    refetchInterval: zoomed || MS[chosenSpan]! > 86_400_000 ? false : 10_000,
-    placeholderData: (old) => old,
+  const reach = () => {
+    const to = zoomed ? search.to! : Date.now();
+    return { from: zoomed ? search.from! : to - MS[chosenSpan]!, to };
+  };
+  const address = (formula: string, path = '/api/chart', points = POINTS) => `${path}?formula=${encodeURIComponent(formula)}&from=${reach().from}&to=${reach().to}&points=${points}`;
+  const asked = search.ago ? [...formulas, `(${formulas[0]}) ago ${search.ago}`] : formulas;
+  const charts = useQueries({
+    queries: asked.map((formula) => ({
+      queryKey: ['chart', formula, zoomed ? [search.from, search.to] : chosenSpan],
+      queryFn: ({ signal }: { signal: AbortSignal }) => api<ChartData>(address(formula), { signal }),
+      refetchInterval: zoomed || MS[chosenSpan]! > 86_400_000 ? (false as const) : 10_000,
+      placeholderData: (old: ChartData | undefined) => old,
+      retry: false,
+    })),
+  });
+  const errors = formulas.map((_, i) => (charts[i]?.error instanceof ApiError ? charts[i].error : null));
+  const datas = formulas.map((_, i) => (errors[i] ? undefined : charts[i]?.data));
+  const first = datas[0];
+  const past = search.ago ? charts[formulas.length]?.data : undefined;
+  const lineCount = first?.lines.length ?? 0;
+  const usual = useQuery({
+    queryKey: ['usual', formulas[0], zoomed ? [search.from, search.to] : chosenSpan],
+    queryFn: ({ signal }) => api<UsualBands>(address(formulas[0]!, '/api/chart/usual', 120), { signal }),
+    enabled: lineCount > 0 && lineCount <= MOST_USUAL && form !== 'stacked' && search.usual !== 'off',
+    staleTime: 60_000,
     retry: false,
   });
-  const error = chart.error instanceof ApiError ? chart.error : null;
-  const data = error ? undefined : chart.data;
-  const [hidden, setHidden] = useState<ReadonlySet<string>>(new Set());
-  const lines = useMemo(() => named(data?.lines ?? []), [data?.lines]);
-  const times = useMemo(() => (data ? Array.from({ length: data.lines[0]?.values.length ?? 0 }, (_, i) => data.first + i * data.step) : []), [data]);
-  const series = useMemo(() => lines.map((line) => ({ ...line, hidden: hidden.has(line.name) })), [lines, hidden]);
-  const metric = metricOf(formula);
+
+  // All lines stand on the instants of the first formula that has any.
+  const base = datas.find((data) => data && data.lines.length > 0);
+  const times = useMemo(() => (base ? Array.from({ length: base.lines[0]!.values.length }, (_, i) => base.first + i * base.step) : []), [base]);
+  const bands = usual.data && base === first && search.usual !== 'off' ? usual.data : undefined;
+  const rows = useMemo(() => tableRows(datas, bands, times, (at) => dayClock(at, zone)), [datas, bands, times, zone]);  
+  const units = [...new Set(datas.filter((data) => data && data.lines.length > 0).map((data) => data!.unit))];
+  const visible = rows.filter((row) => !hidden.has(row.id));
+  const own = visible.filter((row) => row.formula === 'A').map((row) => row.values);
+  const spread = useMemo(() => distribution(own), [rows, hidden]); // eslint-disable-line react-hooks/exhaustive-deps
+
+  const series = useMemo(() => {
+    const heights = form === 'stacked' ? stacked(rows.filter((row) => !hidden.has(row.id)).map((row) => row.values)) : null;
+    let at = 0;
+    const drawn: ChartSeries[] = rows.map((row) => ({
+      labels: {},
+      name: row.name,
+      hidden: hidden.has(row.id),
+      hue: row.hue,
+      values: heights && !hidden.has(row.id) ? heights[at++]! : row.values,
+      own: heights ? row.values : undefined,
+      filled: heights !== null,
+      second: units.length > 1 && row.unit !== units[0],
+      bold: row.odd !== null,
+    }));
+    // What is highest is drawn first, so that lower layers lie over it.
+    if (heights) drawn.reverse();
+    if (past && base === first) named(past.lines).forEach((line, i) => drawn.push({ labels: {}, name: `${line.name} ${search.ago} ago`, values: line.values, hue: lineHue(i), ghost: true }));
+    return drawn;
+  }, [rows, hidden, form, past, base, first, search.ago]); // eslint-disable-line react-hooks/exhaustive-deps
+  const envelope = useMemo(() => (bands ? union(bands, times) : undefined), [bands, times]);
 
   useEffect(() => {
     const keys = (event: KeyboardEvent) => {
-      if (event.target instanceof HTMLElement && event.target.closest('input, textarea, select')) return;
+      if (event.target instanceof HTMLElement && event.target.closest('input, textarea, select, [role=slider]')) return;
       const at = SPANS.findIndex((name) => name === chosenSpan);
       if (event.key === '[') show({ span: SPANS[Math.min(SPANS.length - 1, at + 1)] });
       else if (event.key === ']') show({ span: SPANS[Math.max(0, at - 1)] });
@@ -59,40 +122,78 @@ export function MetricsPage() {
     return () => removeEventListener('keydown', keys);
   });
 
-  const highest = Math.max(...(data?.lines.flatMap((line) => line.values.filter((value): value is number => value !== null)) ?? [0]));
-  const writeRule = () => void navigate({ to: '/rules/$id', params: { id: 'new' }, search: { formula, limit: Number.isFinite(highest) ? Number(highest.toPrecision(2)) : undefined } });
+  const writeRule = () => {
+    const value = limit ?? spread?.high;
+    void navigate({ to: '/rules/$id', params: { id: 'new' }, search: { formula: formulas[0]!, limit: value === undefined ? undefined : Number(value.toPrecision(2)) } });
+  };
+  const picture = (): Drawn => ({ title: formulas[0]!, unit: units[0] ?? '', times, lines: visible.map((row) => ({ name: row.name, hue: row.hue, values: row.values })), clock: (at) => dayClock(at, zone) });
+  const metric = metricOf(formulas[0]!);
 
   return (
     <>
       <div className="mt-4 flex flex-wrap items-center justify-between gap-3">
         <h1>
-          {metric || 'Metrics'} <span className="text-[14px] font-normal text-muted">{data && headline(data)}</span>
+          {headline(rows, metric, bands !== undefined)} <span className="text-[14px] font-normal text-muted">{first && `${first.lines.length + first.more} series · ${first.unit || 'no unit'} · a point every ${span(first.step)} · read in ${Math.round(first.tookMs)} ms`}</span>
         </h1>
-        {mayChange && (
-          <Button look="accent" onClick={writeRule} disabled={!data}>
-            Write a rule from this
-          </Button>
-        )}
+        <div className="flex gap-2">
+          <SaveMenu picture={picture} disabled={rows.length === 0} exportOf={(as) => `/api/export?formula=${encodeURIComponent(formulas[0]!)}&from=${reach().from}&to=${reach().to}&as=${as}`} />
+          {mayChange && (
+            <Button look="accent" onClick={writeRule} disabled={!first}>
+              Write a rule from this
+            </Button>
+          )}
+        </div>
       </div>
-      <form
-        className="mt-3 flex gap-2"
-        onSubmit={(event) => {
-          event.preventDefault();
-          show({ formula: draft.trim(), from: search.from, to: search.to });
-        }}
-      >
-        <input aria-label="Formula" aria-invalid={error?.field === 'formula'} spellCheck={false} value={draft} onChange={(event) => setDraft(event.target.value)} className={clsx(inputLook, 'font-mono text-[13px]')} />
-        <Button type="submit" disabled={draft.trim() === formula || !draft.trim()}>
-          Show
-        </Button>
-      </form>
-      {error && <FormulaFault formula={formula} error={error} onSuggest={(text) => show({ formula: text })} />}
+      <div className="mt-3 space-y-2">
+        {drafts.map((draft, i) => (
+          <div key={i}>
+            <div className="flex items-center gap-2">
+              <span className="w-4 text-center font-semibold" style={{ color: i === 0 ? 'var(--accent)' : 'var(--muted)' }}>
+                {LETTERS[i]}
+              </span>
+              <FormulaInput label={i === 0 ? 'Formula' : `Formula ${LETTERS[i]}`} invalid={errors[i]?.field === 'formula'} value={draft} onChange={(next) => setDrafts(drafts.map((one, at) => (at === i ? next : one)))} onSubmit={(next) => showFormulas(drafts.map((one, at) => (at === i ? next : one)))} />
+              {i > 0 && (
+                <Button look="quiet" aria-label={`Take formula ${LETTERS[i]} away`} onClick={() => showFormulas(drafts.filter((_, at) => at !== i))}>
+                  ×
+                </Button>
+              )}
+              {i === drafts.length - 1 && drafts.length < LETTERS.length && (
+                <Button aria-label={`Add formula ${LETTERS[i + 1]}`} onClick={() => setDrafts([...drafts, ''])}>
+                  + {LETTERS[i + 1]}
+                </Button>
+              )}
+              {i === 0 && (
+                <Button onClick={() => showFormulas(drafts)} disabled={drafts.join('\n').trim() === formulas.join('\n') || !drafts[0]?.trim()}>
+                  Show
+                </Button>
+              )}
+            </div>
+            {errors[i] && <FormulaFault formula={formulas[i] ?? ''} error={errors[i]} onSuggest={(text) => showFormulas(drafts.map((one, at) => (at === i ? text : one)))} />}
+          </div>
+        ))}
+      </div>
       <div className="mt-3 grid grid-cols-[250px_minmax(0,1fr)] items-start gap-4 max-lg:grid-cols-1">
-        <MetricList chosen={metric} onChoose={(name, type) => show({ formula: type === 'counter' || name.endsWith('_count') || name.endsWith('_bucket') ? `rate(${name}, 5m)` : name, from: undefined, to: undefined })} />
+        <MetricList chosen={metric} onChoose={(name, type) => show({ formula: type === 'counter' || name.endsWith('_count') || name.endsWith('_bucket') ? `rate(${name}, 5m)` : name, also: search.also })} />
         <div className="min-w-0 space-y-4">
           <Sheet className="p-3" label="Chart">
             <div className="mb-1 flex flex-wrap items-center gap-x-4 gap-y-2">
-              {metric && <FilterBar metric={metric} formula={formula} onChange={(next) => show({ formula: next, from: search.from, to: search.to })} />}
+              {metric && <FilterBar metric={metric} formula={formulas[0]!} onChange={(next) => show({ formula: next, from: search.from, to: search.to })} />}
+              <label className="flex items-center gap-1.5 text-muted">
+                also
+                <select aria-label="Compare with" value={search.ago ?? ''} onChange={(event) => show({ ago: (event.target.value || undefined) as '1d' | '7d' | undefined, from: search.from, to: search.to })} className="rounded-md border border-line bg-sheet px-1.5 py-0.5 text-ink">
+                  <option value="">nothing</option>
+                  <option value="1d">a day ago</option>
+                  <option value="7d">a week ago</option>
+                </select>
+              </label>
+              <label className="flex items-center gap-1.5 text-muted">
+                as
+                <select aria-label="Form" value={form} onChange={(event) => show({ form: event.target.value === 'lines' ? undefined : (event.target.value as 'stacked' | 'table'), from: search.from, to: search.to })} className="rounded-md border border-line bg-sheet px-1.5 py-0.5 text-ink">
+                  <option>lines</option>
+                  <option>stacked</option>
+                  <option>table</option>
+                </select>
+              </label>
               <div role="group" aria-label="Span" className="ml-auto flex items-center gap-0.5">
                 {zoomed && (
                   <Button look="quiet" onClick={() => show({})}>
@@ -100,217 +201,201 @@ export function MetricsPage() {
                   </Button>
                 )}
                 {SPANS.map((name) => (
-                  <button key={name} type="button" aria-pressed={!zoomed && name === chosenSpan} onClick={() => show({ span: name })} className="rounded-md px-2 py-0.5 text-muted hover:text-ink aria-pressed:bg-accent-soft aria-pressed:font-semibold aria-pressed:text-ink">
+                  <button key={name} type="button" aria-pressed={!zoomed && name === chosenSpan} onClick={() => show({ span: name })} className="rounded-md px-1.5 py-0.5 whitespace-nowrap text-muted hover:text-ink aria-pressed:bg-accent-soft aria-pressed:font-semibold aria-pressed:text-ink">
                     {name.replace('m', ' min').replace('h', ' h').replace('d', ' d')}
                   </button>
                 ))}
               </div>
             </div>
-            {data && data.lines.length > 0 ? (
-              <Chart label={`Chart of ${formula}`} times={times} series={series} unit={data.unit} zone={zone} height={330} onZoom={(from, to) => show({ from, to })} onBack={() => show({})} />
+            {base ? (
+              form === 'table' ? (
+                <ValuesTable times={times} rows={visible} clock={(at) => dayClock(at, zone)} />
+              ) : (
+                <div className="flex gap-3">
+                  <div className="min-w-0 flex-1">
+                    <Chart
+                      label={`Chart of ${formulas.join(' and ')}`}
+                      times={times}
+                      series={series}
+                      unit={units[0] ?? ''}
+                      secondUnit={units[1]}
+                      envelope={envelope}
+                      zone={zone}
+                      height={HEIGHT}
+                      limits={limit === null ? [] : [{ value: limit, hue: 'var(--critical)', words: `limit ${quantity(limit, units[0] ?? '')} · above it ${((shareAbove(own, limit)) * 100).toFixed(1)} % of the time`, onDrag: setLimit }]}
+                      onZoom={(from, to) => show({ from, to })}
+                      onBack={() => show({})}
+                      onScale={setScale}
+                    />
+                  </div>
+                  {form === 'lines' && spread && scale && <DistributionStrip found={spread} unit={units[0] ?? ''} scale={scale} height={HEIGHT} limit={limit} onLimit={setLimit} />}
+                </div>
+              )
             ) : (
-              <div className="grid h-[330px] place-items-center text-muted">
-                {chart.isPending ? (
-                  'Reading …'
-                ) : error ? (
-                  'Nothing to draw until the formula is mended.'
-                ) : (
-                  <p>Nothing here in this span. {data?.newest ? `The newest reading is from ${dayClock(data.newest, zone)}; choose a longer span.` : 'No series passes this filter; loosen it.'}</p>
+              <Nothing data={first} waits={charts[0]?.isPending ?? false} faulty={errors[0] !== null} formula={formulas[0]!} onFormula={(next) => show({ formula: next })} onReach={(at) => show({ from: at - 3_600_000, to: at + 600_000 })} />
+            )}
+            {base && form === 'lines' && (
+              <p className="mt-1 flex flex-wrap gap-x-4 text-[13px] text-muted">
+                {envelope && (
+                  <span>
+                    <span className="mr-1.5 inline-block h-2.5 w-5 rounded-sm bg-accent-soft align-middle" />
+                    usual for these hours, from the same hours of past weeks
+                  </span>
                 )}
-              </div>
+                {lineCount <= MOST_USUAL && (
+                  <button type="button" className="underline" onClick={() => show({ usual: search.usual === 'off' ? undefined : 'off', from: search.from, to: search.to })}>
+                    {search.usual === 'off' ? 'show what is usual' : 'hide what is usual'}
+                  </button>
+                )}
+                {spread && limit === null && <span>Click the strip on the right to pick a limit.</span>}
+              </p>
             )}
           </Sheet>
-          {data && data.lines.length > 0 && <Legend lines={lines} unit={data.unit} hidden={hidden} onToggle={setHidden} more={data.more} />}
+          {rows.length > 0 && (
+            <div className="grid grid-cols-[minmax(0,1fr)_260px] items-start gap-4 max-xl:grid-cols-1">
+              <SeriesTable rows={rows} several={formulas.length > 1} hidden={hidden} onToggle={setHidden} more={datas.reduce((sum, data) => sum + (data?.more ?? 0), 0)} />
+              <UsedIn metrics={first?.metrics ?? []} />
+            </div>
+          )}
         </div>
       </div>
     </>
   );
 }
 
-function headline(data: ChartData): string {
-  return `${data.lines.length + data.more} ${data.lines.length + data.more === 1 ? 'series' : 'series'} · ${data.unit || 'no unit'} · a point every ${span(data.step)} · read in ${Math.round(data.tookMs)} ms`;
-}
-
-/** Where the formula is wrong, marked in its text. */
-function FormulaFault({ formula, error, onSuggest }: { formula: string; error: ApiError; onSuggest: (formula: string) => void }) {
-  const suggestion = /did you mean (.+)\?$/.exec(error.message)?.[1];
-  const bytes = new TextEncoder().encode(formula);
-  const cut = (from: number, to?: number) => new TextDecoder().decode(bytes.slice(from, to));
-  const offset = error.offset ?? 0;
-  const end = offset + (error.length ?? 0);
-  return (
-    <div role="alert" className="mt-2 rounded-lg border border-critical/40 bg-sheet px-3 py-2">
-      {error.offset !== undefined && (
-        <code className="font-mono text-[13px] break-all">
-          {cut(0, offset)}
-          <mark className="border-b-2 border-critical bg-transparent font-semibold text-critical">{cut(offset, end) || '⌄'}</mark>
-          {cut(end)}
-        </code>
-      )}
-      <p className="text-critical">
-        {error.message}{' '}
-        {suggestion && error.offset !== undefined && (
-          <button type="button" className="font-semibold underline" onClick={() => onSuggest(cut(0, offset) + cut(offset, end).replace(/^[\w:]+/, suggestion) + cut(end))}>
-            Use it
-          </button>
-        )}
-      </p>
-    </div>
-  );
-}
-
-function MetricList({ chosen, onChoose }: { chosen: string; onChoose: (name: string, type: string) => void }) {
-  const metrics = useQuery({ queryKey: ['metrics'], queryFn: () => api<Metric[]>('/api/metrics'), staleTime: 30_000 });
-  const [find, setFind] = useState('');
-  const words = find.toLowerCase().split(/\s+/).filter(Boolean);
-  const found = (metrics.data ?? []).filter((metric) => words.every((word) => `${metric.name} ${metric.help}`.toLowerCase().includes(word)));
-  const groups = Map.groupBy(found, (metric) => metric.name.split('_')[0]!);
-  return (
-    <Sheet className="flex max-h-[calc(100dvh-190px)] flex-col max-lg:max-h-64" label="Metrics">
-      <div className="p-3 pb-2">
-        <Input type="search" aria-label="Search metrics" placeholder="cpu, queue, memory …" value={find} onChange={(event) => setFind(event.target.value)} />
-      </div>
-      <div className="overflow-y-auto pb-2" tabIndex={0} role="group" aria-label="List of metrics">
-        {[...groups].map(([group, members]) => (
-          <div key={group}>
-            <p className="px-3 pt-2 pb-0.5 text-[13px] text-muted">{group}</p>
-            {members.map((metric) => (
-              <button
-                key={metric.name}
-                type="button"
-                title={`${metric.help}\n${metric.type}${metric.unit ? `, ${metric.unit}` : ''}`}
-                aria-current={metric.name === chosen}
-                onClick={() => onChoose(metric.name, metric.type)}
-                className="flex w-full items-baseline gap-2 px-3 py-1 text-left hover:bg-future aria-[current=true]:bg-accent-soft aria-[current=true]:font-semibold"
-              >
-                <span className="min-w-0 flex-1">
-                  <span className="block truncate">{metric.name.slice(group.length + 1).replaceAll('_', ' ') || metric.name}</span>
-                  <span className="block truncate text-[12px] font-normal text-muted">
-                    {metric.type}
-                    {metric.unit && `, ${metric.unit}`}
-                    {metric.help && ` · ${metric.help}`}
-                  </span>
-                </span>
-                <span className="text-muted">{metric.series}</span>
-              </button>
-            ))}
-          </div>
-        ))}
-        {metrics.data && found.length === 0 && <p className="px-3 py-2 text-muted">{metrics.data.length === 0 ? 'No target has brought a metric yet. Add one in Fleet.' : `Nothing is named “${find}”.`}</p>}
-      </div>
-    </Sheet>
-  );
-}
-
-/** Adds a label test to the formula, or splits it: sum or mean per label. */
-function FilterBar({ metric, formula, onChange }: { metric: string; formula: string; onChange: (formula: string) => void }) {
-  const labels = useQuery({ queryKey: ['labels', metric], queryFn: () => api<LabelValues[]>(`/api/metrics/labels?metric=${encodeURIComponent(metric)}`), staleTime: 30_000 });
-  const [label, setLabel] = useState('');
-  const chosen = labels.data?.find((one) => one.name === label);
-  const useful = (labels.data ?? []).filter((one) => one.count > 1);
-  const filter = (value: string) => {
-    const test = `${label} = ${JSON.stringify(value)}`;
-    const at = formula.indexOf(metric) + metric.length;
-    const rest = formula.slice(at);
-    const where = /^\s+where\s+/.exec(rest);
-    onChange(where ? `${formula.slice(0, at)}${where[0]}${test} and ${rest.slice(where[0].length)}` : `${formula.slice(0, at)} where ${test}${rest}`);
-    setLabel('');
-  };
-  const split = (name: string) => {
-    const inner = /^(?:sum|mean|max)\((.*)\) (?:per|dropping) [\w, ]+$/s.exec(formula)?.[1] ?? formula;
-    onChange(name === '' ? inner : `mean(${inner}) per ${name}`);
-  };
-  if (!labels.data) return null;
-  return (
-    <div className="flex flex-wrap items-center gap-2">
-      <label className="flex items-center gap-1.5 text-muted">
-        only
-        <select aria-label="Label to filter by" value={label} onChange={(event) => setLabel(event.target.value)} className="rounded-md border border-line bg-sheet px-1.5 py-0.5 text-ink">
-          <option value="">any label</option>
-          {useful.map((one) => (
-            <option key={one.name} value={one.name}>
-              {one.name} ({one.count})
-            </option>
-          ))}
-        </select>
-      </label>
-      {chosen && (
-        <select aria-label={`Value of ${label}`} value="" onChange={(event) => filter(event.target.value)} className="rounded-md border border-line bg-sheet px-1.5 py-0.5">
-          <option value="">is …</option>
-          {chosen.values.map((value) => (
-            <option key={value}>{value}</option>
-          ))}
-        </select>
-      )}
-      <label className="flex items-center gap-1.5 text-muted">
-        mean per
-        <select aria-label="Split by label" value={/\) per (\w+)$/.exec(formula)?.[1] ?? ''} onChange={(event) => split(event.target.value)} className="rounded-md border border-line bg-sheet px-1.5 py-0.5 text-ink">
-          <option value="">series</option>
-          {useful.map((one) => (
-            <option key={one.name}>{one.name}</option>
-          ))}
-        </select>
-      </label>
-    </div>
-  );
-}
-
-function Legend({ lines, unit, hidden, onToggle, more }: { lines: { name: string; labels: Labels; values: (number | null)[] }[]; unit: string; hidden: ReadonlySet<string>; onToggle: (next: ReadonlySet<string>) => void; more: number }) {
-  const rows = lines.map((line, i) => {
-    const present = line.values.filter((value): value is number => value !== null);
-    return { ...line, i, newest: line.values.at(-1) ?? null, low: Math.min(...present), mean: present.reduce((sum, value) => sum + value, 0) / present.length, high: Math.max(...present) };
+/** Says in one sentence what stands out. */
+function headline(rows: TableRow[], metric: string, knowsUsual: boolean): string {
+  const odd = rows.find((row) => row.odd !== null);
+  if (odd) return `${odd.name} stands apart from its ${rows.filter((row) => row.formula === odd.formula).length - 1} twins ${odd.odd}.`;
+  const unusual = rows.filter((row) => {
+    const newest = row.values.at(-1);
+    return row.usual && newest !== null && newest !== undefined && (newest < row.usual[0] || newest > row.usual[1]);
   });
-  const toggle = (name: string, alone: boolean) => {
-    if (alone) onToggle(hidden.size === lines.length - 1 && !hidden.has(name) ? new Set() : new Set(lines.map((line) => line.name).filter((one) => one !== name)));
-    else onToggle(new Set(hidden.has(name) ? [...hidden].filter((one) => one !== name) : [...hidden, name]));
-  };
+  if (unusual.length === 1) return `${unusual[0]!.name || metric} is outside its usual range.`;
+  if (unusual.length > 1) return `${unusual.length} of ${rows.length} are outside their usual range.`;
+  return knowsUsual && rows.length > 0 ? `${metric} is within its usual range.` : metric || 'Metrics';
+}
+
+function tableRows(datas: (ChartData | undefined)[], bands: UsualBands | undefined, times: number[], clock: (at: number) => string): TableRow[] {
+  let hue = 0;
+  return datas.flatMap((data, i) => {
+    if (!data) return [];
+    const lines = named(data.lines);
+    const odd = oddOne(lines.map((line) => line.values));
+    const apart = lines.length >= 4 && lines.length <= 60 ? distances(lines.map((line) => line.values)) : null;
+    return lines.map((line, n): TableRow => {
+      const band = i === 0 ? bands?.bands.find((one) => one.key === labelKey(line.labels)) : undefined;
+      const [low, high] = [band?.low.findLast((value) => value !== null), band?.high.findLast((value) => value !== null)];
+      const recent = apart?.[n]?.slice(-12).filter((value): value is number => value !== null) ?? [];
+      return {
+        id: `${i} ${labelKey(line.labels)}`,
+        formula: LETTERS[i]!,
+        name: line.name,
+        hue: lineHue(hue++),
+        unit: data.unit,
+        values: line.values,
+        usual: low !== undefined && high !== undefined && low !== null && high !== null ? [low, high] : null,
+        apart: recent.length > 0 ? quantile(0.5, recent.toSorted((a, b) => a - b)) : null,
+        odd: odd?.line === n ? (odd.since === 0 ? 'all of this span' : `since ${clock(times[odd.since] ?? 0)}`) : null,
+      };
+    });
+  });
+}
+
+/** One band over all lines: twins share what is usual. */
+function union(bands: UsualBands, times: number[]): { low: (number | null)[]; high: (number | null)[] } {
+  const at = (time: number) => Math.round((time - bands.first) / bands.step);
+  const pick = (name: 'low' | 'high', best: (...values: number[]) => number) =>
+    times.map((time) => {
+      const values = bands.bands.map((band) => band[name][at(time)]).filter((value): value is number => value !== null && value !== undefined);
+      return values.length === 0 ? null : best(...values);
+    });
+  return { low: pick('low', Math.min), high: pick('high', Math.max) };
+}
+
+/** Why there is nothing to see, and what to do. */
+function Nothing({ data, waits, faulty, formula, onFormula, onReach }: { data?: ChartData; waits: boolean; faulty: boolean; formula: string; onFormula: (formula: string) => void; onReach: (at: number) => void }) {
+  const zone = useZone();
+  const why = data?.why;
   return (
-    <Sheet className="overflow-x-auto" label="Series">
-      <table className="w-full">
-        <thead className="text-left text-muted">
-          <tr>
-            <th className="py-2 pl-4 font-normal">series</th>
-            {['now', 'lowest', 'mean', 'highest'].map((name) => (
-              <th key={name} className="px-3 py-2 text-right font-normal">
-                {name}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map((row) => (
-            <tr key={row.name} className={clsx('border-t border-line', hidden.has(row.name) && 'opacity-45')}>
-              <td className="py-1 pl-4">
-                <button type="button" aria-pressed={!hidden.has(row.name)} title="Click: show or hide. With Alt: only this one." onClick={(event) => toggle(row.name, event.altKey)} className="flex items-center gap-2 text-left">
-                  <span className="h-[3px] w-3.5 shrink-0 rounded" style={{ background: lineHue(row.i) }} />
-                  {row.name || 'all'}
-                </button>
-              </td>
-              <td className="px-3 text-right font-semibold whitespace-nowrap">{quantity(row.newest, unit)}</td>
-              <td className="px-3 text-right whitespace-nowrap">{quantity(row.low, unit)}</td>
-              <td className="px-3 text-right whitespace-nowrap">{quantity(row.mean, unit)}</td>
-              <td className="px-3 text-right whitespace-nowrap">{quantity(row.high, unit)}</td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-      {more > 0 && <p className="border-t border-line px-4 py-2 text-muted">{more} more series are not drawn; filter or group to see them.</p>}
+    <div className="grid h-[330px] place-items-center text-muted">
+      {waits ? (
+        'Reading …'
+      ) : faulty ? (
+        'Nothing to draw until the formula is mended.'
+      ) : (
+        <div className="max-w-xl text-center">
+          <p className="text-ink">{why?.words ?? 'Nothing here in this span'}.</p>
+          {why?.suggestion && (
+            <p className="mt-1">
+              Did you mean{' '}
+              <button type="button" className="font-semibold text-ink underline" onClick={() => onFormula(formula.replace(/"[^"]*"/, (text) => (why.words.includes(text) ? JSON.stringify(why.suggestion) : text)))}>
+                {why.suggestion}
+              </button>
+              ?
+            </p>
+          )}
+          {why?.newest && (
+            <p className="mt-1">
+              The newest reading is from{' '}
+              <button type="button" className="font-semibold text-ink underline" onClick={() => onReach(why.newest!)}>
+                {dayClock(why.newest, zone)}
+              </button>
+              .
+            </p>
+          )}
+        </div>
+      )}
+    </div>
+  );
+}
+
+function UsedIn({ metrics }: { metrics: string[] }) {
+  const rules = useQuery({ queryKey: ['rules'], queryFn: () => api<RuleRow[]>('/api/rules'), staleTime: 30_000 });
+  const using = (rules.data ?? []).filter((rule) => metrics.some((metric) => new RegExp(`\\b${metric.replace(/_bucket$/, '')}(_bucket)?\\b`).test(rule.formula)));
+  return (
+    <Sheet className="p-4" label="Where this is used">
+      <h2>Where this is used</h2>
+      {using.length === 0 && <p className="mt-1 text-muted">No rule looks at it yet.</p>}
+      <ul className="mt-1 space-y-1">
+        {using.map((rule) => (
+          <li key={rule.id}>
+            <Link to="/rules/$id" params={{ id: String(rule.id) }} className="hover:underline">
+              {rule.name}
+            </Link>{' '}
+            <span className="text-muted">{rule.raisedInWeek === 0 ? 'silent this week' : `raised ${rule.raisedInWeek} times this week`}</span>
+          </li>
+        ))}
+      </ul>
     </Sheet>
   );
 }
 
-/** Names each line by the labels that tell it from the others. */
-export function named(lines: ChartLine[]): { name: string; labels: Labels; values: (number | null)[] }[] {
-  const names = [...new Set(lines.flatMap((line) => Object.keys(line.labels)))];
-  const telling = names.filter((name) => new Set(lines.map((line) => line.labels[name] ?? '')).size > 1);
-  const rest = telling.filter((name) => name !== 'target' || telling.every((one) => one === 'target' || one === 'site' || one === 'service'));
-  const use = telling.length === 0 ? names.filter((name) => ['host', 'broker', 'container', 'database', 'queue'].includes(name)) : rest;
-  return lines.map((line) => ({ ...line, name: use.map((name) => line.labels[name]).filter(Boolean).join(' · ') }));
-}
-
-/** The first metric that a formula names. */
-export function metricOf(formula: string): string {
-  const words = formula.replace(/"(?:[^"\\]|\\.)*"/g, '').matchAll(/[a-zA-Z_:][\w:]*(?!\s*\()/g);
-  for (const [word] of words) if (word.includes('_')) return word;
-  return '';
+function SaveMenu({ picture, exportOf, disabled }: { picture: () => Drawn; exportOf: (as: string) => string; disabled: boolean }) {
+  const name = `olivine-${new Date().toISOString().slice(0, 16).replace(':', '')}`;
+  const items: [string, () => void][] = [
+    ['Copy the link', () => void navigator.clipboard.writeText(location.href).then(() => toast('The link shows just this.'), () => toast.error('The browser does not let the link be copied; take it from the address bar.'))],
+    ['Picture, PNG', () => void pngOf(picture()).then((blob) => save(blob, `${name}.png`), (error: Error) => toast.error(error.message))],
+    ['Picture, SVG', () => save(new Blob([svgOf(picture())], { type: 'image/svg+xml' }), `${name}.svg`)],
+    ['What is seen, CSV', () => save(new Blob([csvOf(picture())], { type: 'text/csv' }), `${name}.csv`)],
+    ['All readings, CSV', () => location.assign(exportOf('csv'))],
+    ['All readings, JSON lines', () => location.assign(exportOf('jsonl'))],
+    ['All readings, OpenMetrics', () => location.assign(exportOf('openmetrics'))],
+  ];
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger asChild>
+        <Button disabled={disabled}>Share</Button>
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content align="end" sideOffset={6} className="z-30 min-w-52 rounded-xl border border-line bg-sheet p-1.5 shadow-lg">
+          {items.map(([label, act]) => (
+            <DropdownMenu.Item key={label} onSelect={act} className="cursor-pointer rounded-lg px-3 py-1.5 data-highlighted:bg-future">
+              {label}
+            </DropdownMenu.Item>
+          ))}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
 }

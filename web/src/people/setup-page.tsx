@@ -6,6 +6,7 @@ import type { AuditEntry, Person } from '../api/types';
 import { Button, Field, Input, Select, Sheet } from '../ui/controls';
 import { dayClock } from '../ui/format';
 import { useSession } from '../ui/session';
+import { RetentionSheet } from './retention-sheet';
 
 /** The people, and for administrators what anyone changed. */
 export function SetupPage() {
@@ -42,6 +43,7 @@ export function SetupPage() {
           </table>
         </Sheet>
         {mayKeep && <AddPerson />}
+        <RetentionSheet mayChange={mayKeep} />
         {mayKeep && <AuditTrail />}
       </div>
     </>

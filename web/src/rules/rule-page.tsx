@@ -5,7 +5,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { toast } from 'sonner';
 import { ApiError, api } from '../api/client';
 import type { Replay, Rule, RuleFields } from '../api/types';
-import { metricOf, named } from '../metrics/metrics-page';
+import { metricOf, named } from '../metrics/names';
 import { Chart } from '../ui/chart';
 import { Button, Field, Input, Sheet, inputLook, labelWords } from '../ui/controls';
 import { dayClock, quantity, span } from '../ui/format';

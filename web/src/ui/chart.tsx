@@ -8,7 +8,23 @@ export const LINE_HUES = ['#5e7320', '#2f6690', '#b5602a', '#8a4f8f', '#0f7c74',
 const DARK_HUES = ['#b3cc68', '#84b9e0', '#f2a06b', '#cf9bd4', '#5cc7bd', '#dcb14a', '#ff7a9a', '#a9b6c0'];
 export const lineHue = (i: number) => (isDark() ? DARK_HUES : LINE_HUES)[i % LINE_HUES.length]!;
 
-export type ChartSeries = { labels: Labels; name: string; values: (number | null)[]; hidden?: boolean };
+export type ChartSeries = {
+  labels?: Labels;
+  name: string;
+  values: (number | null)[];
+  hidden?: boolean;
+  hue?: string;
+  /** Its own values where the drawn ones stand on others. */
+  own?: (number | null)[];
+  filled?: boolean;
+  /** From another time: pale and dashed. */
+  ghost?: boolean;
+  /** On the axis to the right, which has a unit of its own. */
+  second?: boolean;
+  bold?: boolean;
+};
+export type Envelope = { low: (number | null)[]; high: (number | null)[] };
+export type YScale = { min: number; max: number; top: number; height: number };
 export type Limit = { value: number; hue: string; words: string; dashed?: boolean; onDrag?: (value: number) => void };
 export type Band = { from: number; to: number; hue: string };
 
@@ -22,6 +38,10 @@ type Props = {
   bands?: Band[];
   onZoom?: (from: number, to: number) => void;
   onBack?: () => void;
+  /** Told where the values lie after each drawing, for what stands beside the chart. */
+  onScale?: (scale: YScale) => void;
+  secondUnit?: string;
+  envelope?: Envelope;
   label: string;
 };
 
@@ -33,16 +53,17 @@ const token = (name: string) => getComputedStyle(document.documentElement).getPr
 const resolve = (hue: string) => (hue.startsWith('var(') ? token(hue.slice(4, -1)) : hue);
 
 /** Lines over time with limits that can be dragged, shaded spells, drag to zoom, double click to go back. */
-export function Chart({ times, series, unit, zone, height, limits = [], bands = [], onZoom, onBack, label }: Props) {
+export function Chart({ times, series, unit, zone, height, limits = [], bands = [], onZoom, onBack, onScale, secondUnit, envelope, label }: Props) {
   const host = useRef<HTMLDivElement>(null);
   const tip = useRef<HTMLDivElement>(null);
-  const overlay = useRef({ limits, bands, onZoom, onBack });
+  const overlay = useRef({ limits, bands, onZoom, onBack, onScale });
   const plotRef = useRef<uPlot | null>(null);
 
   useEffect(() => {
     const element = host.current;
     if (!element) return;
-    const one = series.length === 1;
+    const one = series.filter((line) => !line.ghost).length === 1;
+    const right = secondUnit !== undefined && series.some((line) => line.second);
     const axisFont = '12px "Hanken Grotesk Variable", sans-serif';
     const total = (times.at(-1) ?? 0) - (times[0] ?? 0);
     const plot = new uPlot(
@@ -65,6 +86,7 @@ export function Chart({ times, series, unit, zone, height, limits = [], bands = 
               return [min < 0 ? min - (max - min) * 0.05 : min, max + (max - min) * 0.08];
             },
           },
+          ...(right ? { second: { range: (_: uPlot, low: number | null, high: number | null): uPlot.Range.MinMax => [Math.min(0, low ?? 0), (high ?? 1) + Math.abs((high ?? 1) - Math.min(0, low ?? 0)) * 0.08 || 1] } } : {}),
         },
         axes: [
           {
@@ -94,11 +116,42 @@ export function Chart({ times, series, unit, zone, height, limits = [], bands = 
             values: (_, ticks) => ticks.map((tick) => quantity(tick, unit)),
             splits: (_self, _axis, low, high) => niceSplits(low, high, unit),
           },
+          ...(right
+            ? [
+                {
+                  scale: 'second',
+                  side: 1 as const,
+                  stroke: token('--muted'),
+                  font: axisFont,
+                  grid: { show: false },
+                  ticks: { show: false },
+                  size: 64,
+                  values: (_: uPlot, ticks: number[]) => ticks.map((tick) => quantity(tick, secondUnit)),
+                  splits: (_self: uPlot, _axis: number, low: number, high: number) => niceSplits(low, high, secondUnit),
+                },
+              ]
+            : []),
         ],
-        series: [{}, ...series.map((line, i) => ({ show: !line.hidden, stroke: lineHue(i), width: one ? 2 : 1.5, points: { show: false }, spanGaps: false }))],
+        series: [
+          {},
+          ...series.map((line, i) => {
+            const hue = line.hue ?? lineHue(i);
+            return {
+              show: !line.hidden,
+              scale: right && line.second ? 'second' : 'y',
+              stroke: line.ghost ? `${hue}88` : hue,
+              fill: line.filled ? `${hue}${isDark() ? '77' : '99'}` : undefined,
+              dash: line.ghost ? [5, 5] : undefined,
+              width: line.ghost ? 1.2 : line.bold || one ? 2 : 1.4,
+              points: { show: false },
+              spanGaps: false,
+            };
+          }),
+        ],
         hooks: {
           drawClear: [
             (self) => {
+              if (envelope) drawEnvelope(self, times, envelope);
               for (const band of overlay.current.bands) {
                 const from = Math.max(self.bbox.left, self.valToPos(band.from / 1000, 'x', true));
                 const to = Math.min(self.bbox.left + self.bbox.width, self.valToPos(band.to / 1000, 'x', true));
@@ -113,6 +166,8 @@ export function Chart({ times, series, unit, zone, height, limits = [], bands = 
           ],
           draw: [
             (self) => {
+              const y = self.scales['y'];
+              if (y?.min !== undefined && y.max !== undefined) overlay.current.onScale?.({ min: y.min, max: y.max, top: self.bbox.top / devicePixelRatio, height: self.bbox.height / devicePixelRatio });
               for (const limit of overlay.current.limits) {
                 const y = self.valToPos(limit.value, 'y', true);
                 if (y < self.bbox.top || y > self.bbox.top + self.bbox.height) continue;
@@ -160,7 +215,7 @@ export function Chart({ times, series, unit, zone, height, limits = [], bands = 
               series.forEach((line, i) => {
                 const value = line.values[idx];
                 if (line.hidden || value === null || value === undefined) return;
-                const away = Math.abs(self.valToPos(value, 'y') - top);
+                const away = Math.abs(self.valToPos(value, right && line.second ? 'second' : 'y') - top);
                 if (away < distance) {
                   distance = away;
                   nearest = i;
@@ -171,7 +226,7 @@ export function Chart({ times, series, unit, zone, height, limits = [], bands = 
               if (!line) return;
               box.textContent = '';
               const strong = document.createElement('strong');
-              strong.textContent = `${line.name || 'value'} · ${quantity(line.values[idx], unit)}`;
+              strong.textContent = `${line.name || 'value'} · ${quantity((line.own ?? line.values)[idx], right && line.second ? secondUnit : unit)}`;
               const small = document.createElement('div');
               small.textContent = `${day(times[idx]!, zone)}, ${clockSeconds(times[idx]!, zone)}`;
               box.append(strong, small);
@@ -211,10 +266,10 @@ export function Chart({ times, series, unit, zone, height, limits = [], bands = 
       plot.destroy();
       plotRef.current = null;
     };
-  }, [times, series, unit, zone, height]);
+  }, [times, series, unit, secondUnit, envelope, zone, height]);
 
   useEffect(() => {
-    overlay.current = { limits, bands, onZoom, onBack };
+    overlay.current = { limits, bands, onZoom, onBack, onScale };
     plotRef.current?.redraw(false, true);
     const plot = plotRef.current;
     if (plot && limits.length > 0) {
@@ -229,6 +284,30 @@ export function Chart({ times, series, unit, zone, height, limits = [], bands = 
       <div ref={tip} hidden className="pointer-events-none absolute top-0 left-0 z-10 max-w-72 rounded-lg bg-ink px-3 py-1.5 text-[13px] text-paper" />
     </div>
   );
+}
+
+/** What is usual, as a pale band under the lines. */
+function drawEnvelope(self: uPlot, times: number[], { low, high }: Envelope): void {
+  self.ctx.save();
+  self.ctx.beginPath();
+  self.ctx.rect(self.bbox.left, self.bbox.top, self.bbox.width, self.bbox.height);
+  self.ctx.clip();
+  self.ctx.fillStyle = token('--accent-soft');
+  self.ctx.globalAlpha = 0.75;
+  let from = 0;
+  while (from < times.length) {
+    while (from < times.length && (low[from] === null || high[from] === null)) from++;
+    let to = from;
+    while (to < times.length && low[to] !== null && high[to] !== null) to++;
+    if (to - from > 1) {
+      self.ctx.beginPath();
+      for (let i = from; i < to; i++) self.ctx.lineTo(self.valToPos(times[i]! / 1000, 'x', true), self.valToPos(high[i]!, 'y', true));
+      for (let i = to - 1; i >= from; i--) self.ctx.lineTo(self.valToPos(times[i]! / 1000, 'x', true), self.valToPos(low[i]!, 'y', true));
+      self.ctx.fill();
+    }
+    from = to;
+  }
+  self.ctx.restore();
 }
 
 /** Ticks at round numbers of the unit: powers of two for bytes. */

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { metricOf, named } from '../metrics/metrics-page';
+import { metricOf, named } from '../metrics/names';
 import { clock, countdown, quantity, span } from './format';
 
 describe('quantity', () => {

@@ -1,0 +1,102 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { useRef, useState } from 'react';
+import type { ImportReport } from '../api/types';
+import { Button, Field, Input, Select } from '../ui/controls';
+import { DialogBox } from '../ui/dialog-box';
+
+/** Readings out of a file; the server tells how far it is, line by line. */
+export function ImportDialog() {
+  const queries = useQueryClient();
+  const [open, setOpen] = useState(false);
+  const [file, setFile] = useState<File | null>(null);
+  const [form, setForm] = useState('openmetrics');
+  const [target, setTarget] = useState('imported');
+  const [report, setReport] = useState<ImportReport | null>(null);
+  const [fault, setFault] = useState('');
+  const running = useRef<AbortController | null>(null);
+  const [busy, setBusy] = useState(false);
+
+  const start = async () => {
+    if (!file) return;
+    setFault('');
+    setReport(null);
+    setBusy(true);
+    running.current = new AbortController();
+    try {
+      const response = await fetch(`/api/import?as=${form}&target=${encodeURIComponent(target)}`, { method: 'POST', body: file, headers: { 'Content-Type': 'application/octet-stream' }, signal: running.current.signal });
+      if (!response.ok || !response.body) throw new Error(((await response.json().catch(() => ({}))) as { title?: string }).title ?? `The server answered ${response.status}`);
+      const reader = response.body.pipeThrough(new TextDecoderStream()).getReader();
+      let rest = '';
+      for (;;) {
+        const { done, value } = await reader.read();
+        if (done) break;
+        const lines = (rest + value).split('\n');
+        rest = lines.pop() ?? '';
+        const last = lines.at(-1);
+        if (last) setReport(JSON.parse(last) as ImportReport);
+      }
+      void queries.invalidateQueries();
+    } catch (error) {
+      setFault(error instanceof DOMException && error.name === 'AbortError' ? 'Stopped. What was taken by then is kept; the same file can be taken again.' : (error as Error).message);
+    } finally {
+      setBusy(false);
+    }
+  };
+  return (
+    <DialogBox open={open} onOpenChange={setOpen} title="Import readings" trigger={<Button>Import</Button>}>
+      <form
+        className="space-y-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void start();
+        }}
+      >
+        <Field label="File" help="OpenMetrics text with timestamps, or CSV with the columns time, metric, value and one for each label. What is there already stays; a file can be taken twice.">
+          <input
+            name="file"
+            type="file"
+            onChange={(event) => {
+              const chosen = event.target.files?.[0] ?? null;
+              setFile(chosen);
+              setForm(chosen?.name.toLowerCase().endsWith('.csv') ? 'csv' : 'openmetrics');
+              setReport(null);
+            }}
+          />
+        </Field>
+        <div className="grid grid-cols-2 gap-3">
+          <Field label="Written as">
+            <Select name="form" value={form} onChange={(event) => setForm(event.target.value)}>
+              <option value="openmetrics">OpenMetrics text</option>
+              <option value="csv">CSV</option>
+            </Select>
+          </Field>
+          <Field label="New series belong to">
+            <Input name="target" value={target} onChange={(event) => setTarget(event.target.value)} />
+          </Field>
+        </div>
+        {report && (
+          <div role="status" className="rounded-lg bg-accent-soft px-3 py-2">
+            {report.done ? 'Done: ' : 'So far: '}
+            {report.readings.toLocaleString('en-US')} readings taken, {report.newSeries} new series, {report.refused} refused.
+            {report.reasons.map((reason) => (
+              <p key={reason} className="text-[13px] break-words text-critical">
+                {reason}
+              </p>
+            ))}
+          </div>
+        )}
+        {fault && (
+          <p role="alert" className="text-critical">
+            {fault}
+          </p>
+        )}
+        <div className="flex justify-end gap-2">
+          {busy ? <Button onClick={() => running.current?.abort()}>Stop</Button> : <Button onClick={() => setOpen(false)}>Close</Button>}
+          <Button type="submit" look="accent" disabled={!file || busy || !target.trim()}>
+            {busy ? 'Taking …' : 'Take it'}
+          </Button>
+        </div>
+      </form>
+    </DialogBox>
+  );
+}

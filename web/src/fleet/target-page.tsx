@@ -1,0 +1,255 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { Link, useNavigate, useParams } from '@tanstack/react-router';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { api } from '../api/client';
+import type { ChartData, Target, TargetPage as Page } from '../api/types';
+import { Chart } from '../ui/chart';
+import { Button, Input, Sheet } from '../ui/controls';
+import { dayClock, quantity, span } from '../ui/format';
+import { useMayChange, useZone } from '../ui/session';
+import { Crystal } from '../ui/severity';
+import { useNow } from '../ui/use-now';
+import { credentialWords } from './credential-fields';
+import { Ribbon } from './ribbon';
+import { ChangeTarget } from './target-form';
+
+/** One target: what it is, how its scrapes went, what it brings and where that is used. */
+export function TargetPage() {
+  const { id } = useParams({ from: '/fleet/$id' });
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const mayChange = useMayChange();
+  const zone = useZone();
+  const now = useNow(undefined);
+  const targets = useQuery({ queryKey: ['targets'], queryFn: () => api<Target[]>('/api/targets'), refetchInterval: 5_000 });
+  const page = useQuery({ queryKey: ['target', id], queryFn: () => api<Page>(`/api/targets/${id}/page`), refetchInterval: 15_000, retry: false });
+  const target = targets.data?.find((one) => String(one.id) === id);
+  const changed = () => queries.invalidateQueries({ queryKey: ['targets'] });
+  const pause = useMutation({ mutationFn: (paused: boolean) => api(`/api/targets/${id}/pause`, { method: 'POST', body: { paused } }), onSuccess: changed, onError: (error) => toast.error(error.message) });
+  const restore = async () => {
+    await api(`/api/targets/${id}/restore`, { method: 'POST' });
+    await changed();
+    void navigate({ to: '/fleet/$id', params: { id } });
+  };
+  const remove = useMutation({
+    mutationFn: () => api(`/api/targets/${id}`, { method: 'DELETE' }),
+    onSuccess: () => {
+      void changed();
+      void navigate({ to: '/fleet' });
+      toast(`Removed ${target?.name}. Its readings are kept for a day.`, { duration: 12_000, action: { label: 'Undo', onClick: () => void restore().catch((error: Error) => toast.error(error.message)) } });
+    },
+    onError: (error) => toast.error(error.message),
+  });
+  if (page.isError) return <p className="mt-6">{page.error.message}. <Link to="/fleet" className="underline">All targets</Link></p>;
+  if (!target || !page.data) return null;
+  const status = target.status;
+  const from = (field: string) => (target.inherits.includes(field) && target.group ? ` · from ${target.group.name}` : '');
+  return (
+    <>
+      <p className="mt-4 text-muted">
+        <Link to="/fleet" className="hover:text-ink">
+          Fleet
+        </Link>{' '}
+        / {target.labels['service'] ?? 'no service'}
+      </p>
+      <div className="flex flex-wrap items-center justify-between gap-3">
+        <h1>
+          {target.name}{' '}
+          <span className="font-normal text-muted">
+            {target.paused ? 'is paused.' : !status ? 'has not been asked yet.' : status.ok ? `answers every ${target.intervalSeconds} s, in ${quantity(status.seconds, 'seconds')}.` : `does not answer since ${status.okAt ? `${span(now - status.okAt)} ago` : 'it was added'}.`}
+          </span>
+        </h1>
+        {mayChange && (
+          <div className="flex gap-2">
+            {target.url && <Button onClick={() => pause.mutate(!target.paused)}>{target.paused ? 'Resume' : 'Pause'}</Button>}
+            <ChangeTarget target={target} />
+            <Button onClick={() => remove.mutate()}>Remove</Button>
+          </div>
+        )}
+      </div>
+      {status && !status.ok && !target.paused && (
+        <p role="alert" className="mt-3 rounded-lg border border-critical/40 bg-sheet px-3 py-2 break-words text-critical">
+          {status.message}
+        </p>
+      )}
+      {status && status.refused > 0 && <p className="mt-3 rounded-lg border border-minor/40 bg-sheet px-3 py-2">{status.refused} readings of the last scrape were refused: their times are more than an hour old, or ahead of now. Look at the clock of this target.</p>}
+      <div className="mt-3 grid grid-cols-[380px_minmax(0,1fr)] items-start gap-4 max-lg:grid-cols-1">
+        <div className="space-y-4">
+          <Sheet className="p-4" label="What it is">
+            <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1.5">
+              <Fact name="address">{target.url ? <span className="font-mono text-[12.5px] break-all">{target.url}</span> : 'none: its readings come from files'}</Fact>
+              <Fact name="interval">
+                {target.intervalSeconds} s<span className="text-muted">{from('interval')}</span>
+              </Fact>
+              <Fact name="gives up after">
+                {target.timeoutSeconds} s<span className="text-muted">{from('timeout')}</span>
+              </Fact>
+              <Fact name="credential">
+                {credentialWords(target.credential)}
+                <span className="text-muted">{target.credential ? from('credential') : ''}</span>
+              </Fact>
+              <Fact name="newest">{status?.okAt ? `${dayClock(status.okAt, zone)}, ${span(Math.max(0, now - status.okAt))} ago` : 'none'}</Fact>
+              <Fact name="brings">{status ? `${status.readings} series, ${quantity(status.bytes, 'bytes')} a scrape (${status.form})` : 'nothing yet'}</Fact>
+              <Fact name="labels">
+                {Object.entries(target.labels).map(([name, value]) => (
+                  <span key={name} className="mr-3 inline-block">
+                      <span className="text-muted">{name}</span> {value}
+                    {!(name in target.ownLabels) && target.group && <span className="text-muted"> · from {target.group.name}</span>}
+                  </span>
+                ))}
+              </Fact>
+            </dl>
+          </Sheet>
+          <Sheet className="p-4" label="Where it is used">
+            <h2 className="mb-2">Where it is used</h2>
+            {page.data.rules.length === 0 && <p className="text-muted">No rule looks at it. Choose one of its metrics and write one.</p>}
+            <ul className="space-y-1">
+              {page.data.rules.map((rule) => (
+                <li key={rule.id} className="flex items-center gap-2">
+                  <Crystal severity={rule.severity} />
+                  <Link to="/rules/$id" params={{ id: String(rule.id) }} className="hover:underline">
+                    {rule.name}
+                  </Link>
+                </li>
+              ))}
+            </ul>
+          </Sheet>
+          <Sheet className="p-4" label="Its incidents">
+            <h2 className="mb-2">Its incidents</h2>
+            {page.data.incidents.length === 0 && <p className="text-muted">None in what is kept.</p>}
+            <ul className="space-y-1.5">
+              {page.data.incidents.map((incident) => (
+                <li key={incident.id} className="flex items-start gap-2">
+                  <Crystal severity={incident.severity} />
+                  <span className="min-w-0">
+                    <Link to="/incidents/$id" params={{ id: String(incident.id) }} className="hover:underline">
+                      {incident.title}
+                    </Link>
+                    <span className="block text-[13px] text-muted">
+                      {dayClock(incident.openedAt, zone)}, {incident.resolvedAt ? `for ${span(incident.resolvedAt - incident.openedAt)}` : incident.status}
+                    </span>
+                  </span>
+                </li>
+              ))}
+            </ul>
+          </Sheet>
+        </div>
+        <div className="min-w-0 space-y-4">
+          <Sheet className="p-4" label="Its scrapes">
+            <div className="mb-2 flex items-center justify-between gap-4">
+              <h2>
+                Its scrapes <span className="font-normal text-muted">{page.data.faultsInDay === 0 ? 'none failed in a day' : `${page.data.faultsInDay} failed in a day`}</span>
+              </h2>
+              <Ribbon target={target} />
+            </div>
+            <ScrapeTimes target={target} />
+            {page.data.faults.length > 0 && (
+              <ul className="mt-2 max-h-44 overflow-y-auto border-t border-line pt-2" tabIndex={0} aria-label="Scrapes that failed">
+                {page.data.faults.map((fault) => (
+                  <li key={fault.at} className="flex gap-3 py-0.5">
+                    <span className="w-32 shrink-0 text-muted">{dayClock(fault.at, zone)}</span>
+                    <span className="min-w-0 break-words">{fault.message}</span>
+                  </li>
+                ))}
+              </ul>
+            )}
+          </Sheet>
+          <Metrics page={page.data} target={target} />
+          {mayChange && target.url && <RawText id={id} />}
+        </div>
+      </div>
+    </>
+  );
+}
+
+function Fact({ name, children }: { name: string; children: React.ReactNode }) {
+  return (
+    <>
+      <dt className="text-muted">{name}</dt>
+      <dd className="min-w-0">{children}</dd>
+    </>
+  );
+}
+
+function ScrapeTimes({ target }: { target: Target }) {
+  const zone = useZone();
+  const formula = `olivine_scrape_duration_seconds where target = ${JSON.stringify(target.name)}`;
+  const chart = useQuery({ queryKey: ['chart', formula, '6h'], queryFn: () => api<ChartData>(`/api/chart?formula=${encodeURIComponent(formula)}&from=${Date.now() - 21_600_000}&points=400`), refetchInterval: 30_000 });
+  if (!chart.data || chart.data.lines.length === 0) return <p className="text-muted">No scrapes in the last six hours.</p>;
+  const data = chart.data;
+  return (
+    <Chart
+      label={`Scrape times of ${target.name}`}
+      times={data.lines[0]!.values.map((_, i) => data.first + i * data.step)}
+      series={data.lines.slice(0, 1).map((line) => ({ name: 'answered in', values: line.values }))}
+      unit="seconds"
+      zone={zone}
+      height={130}
+    />
+  );
+}
+
+function Metrics({ page, target }: { page: Page; target: Target }) {
+  const [find, setFind] = useState('');
+  const found = page.metrics.filter((metric) => `${metric.name} ${metric.help}`.toLowerCase().includes(find.toLowerCase()));
+  return (
+    <Sheet className="p-4" label="Its metrics">
+      <div className="mb-2 flex items-center justify-between gap-4">
+        <h2>
+          Its metrics <span className="font-normal text-muted">{page.metrics.length}</span>
+        </h2>
+        <Input type="search" aria-label="Search its metrics" placeholder="Search" value={find} onChange={(event) => setFind(event.target.value)} className="max-w-52" />
+      </div>
+      <ul className="max-h-72 overflow-y-auto" tabIndex={0} aria-label="Metrics of this target">
+        {found.map((metric) => (
+          <li key={metric.name} className="flex items-baseline gap-3 py-0.5">
+            <Link
+              to="/metrics"
+              search={{ formula: metric.type === 'counter' || /_(count|bucket|sum)$/.test(metric.name) ? `rate(${metric.name} where target = ${JSON.stringify(target.name)}, 5m)` : `${metric.name} where target = ${JSON.stringify(target.name)}` }}
+              className="font-mono text-[12.5px] hover:underline"
+            >
+              {metric.name}
+            </Link>
+            <span className="min-w-0 flex-1 truncate text-muted">{metric.help}</span>
+            <span className="text-muted">
+              {metric.type}
+              {metric.unit && `, ${metric.unit}`} · {metric.series}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </Sheet>
+  );
+}
+
+/** What the target answers this moment, line by line as it says it. */
+function RawText({ id }: { id: string }) {
+  const raw = useMutation({
+    mutationFn: async () => {
+      const response = await fetch(`/api/targets/${id}/raw`);
+      if (!response.ok) throw new Error(((await response.json()) as { title?: string }).title ?? 'No answer');
+      return response.text();
+    },
+  });
+  return (
+    <Sheet className="p-4" label="Its text now">
+      <div className="flex items-center justify-between gap-4">
+        <h2>Its text now</h2>
+        <Button onClick={() => raw.mutate()} disabled={raw.isPending}>
+          {raw.isPending ? 'Asking …' : raw.data ? 'Ask again' : 'Ask'}
+        </Button>
+      </div>
+      {raw.error && (
+        <p role="alert" className="mt-2 text-critical">
+          {raw.error.message}
+        </p>
+      )}
+      {raw.data && (
+        <pre className="mt-2 max-h-96 overflow-auto rounded-lg bg-future p-3 font-mono text-[12px]" tabIndex={0} aria-label="Exposition text">
+          {raw.data}
+        </pre>
+      )}
+    </Sheet>
+  );
+}

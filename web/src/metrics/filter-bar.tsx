@@ -1,0 +1,57 @@
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { api } from '../api/client';
+import type { LabelValues } from '../api/types';
+
+/** Adds a label test to the formula, or splits it: sum or mean per label. */
+export function FilterBar({ metric, formula, onChange }: { metric: string; formula: string; onChange: (formula: string) => void }) {
+  const labels = useQuery({ queryKey: ['labels', metric], queryFn: () => api<LabelValues[]>(`/api/metrics/labels?metric=${encodeURIComponent(metric)}`), staleTime: 30_000 });
+  const [label, setLabel] = useState('');
+  const chosen = labels.data?.find((one) => one.name === label);
+  const useful = (labels.data ?? []).filter((one) => one.count > 1);
+  const filter = (value: string) => {
+    const test = `${label} = ${JSON.stringify(value)}`;
+    const at = formula.indexOf(metric) + metric.length;
+    const rest = formula.slice(at);
+    const where = /^\s+where\s+/.exec(rest);
+    onChange(where ? `${formula.slice(0, at)}${where[0]}${test} and ${rest.slice(where[0].length)}` : `${formula.slice(0, at)} where ${test}${rest}`);
+    setLabel('');
+  };
+  const split = (name: string) => {
+    const inner = /^(?:sum|mean|max)\((.*)\) (?:per|dropping) [\w, ]+$/s.exec(formula)?.[1] ?? formula;
+    onChange(name === '' ? inner : `mean(${inner}) per ${name}`);
+  };
+  if (!labels.data) return null;
+  return (
+    <div className="flex flex-wrap items-center gap-2">
+      <label className="flex items-center gap-1.5 text-muted">
+        only
+        <select aria-label="Label to filter by" value={label} onChange={(event) => setLabel(event.target.value)} className="rounded-md border border-line bg-sheet px-1.5 py-0.5 text-ink">
+          <option value="">any label</option>
+          {useful.map((one) => (
+            <option key={one.name} value={one.name}>
+              {one.name} ({one.count})
+            </option>
+          ))}
+        </select>
+      </label>
+      {chosen && (
+        <select aria-label={`Value of ${label}`} value="" onChange={(event) => filter(event.target.value)} className="rounded-md border border-line bg-sheet px-1.5 py-0.5">
+          <option value="">is …</option>
+          {chosen.values.map((value) => (
+            <option key={value}>{value}</option>
+          ))}
+        </select>
+      )}
+      <label className="flex items-center gap-1.5 text-muted">
+        mean per
+        <select aria-label="Split by label" value={/\) per (\w+)$/.exec(formula)?.[1] ?? ''} onChange={(event) => split(event.target.value)} className="rounded-md border border-line bg-sheet px-1.5 py-0.5 text-ink">
+          <option value="">series</option>
+          {useful.map((one) => (
+            <option key={one.name}>{one.name}</option>
+          ))}
+        </select>
+      </label>
+    </div>
+  );
+}

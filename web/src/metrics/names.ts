@@ -1,0 +1,25 @@
+import type { ChartLine, Labels } from '../api/types';
+
+/** Names each line by the labels that tell it from the others. */
+export function named(lines: ChartLine[]): { name: string; labels: Labels; values: (number | null)[] }[] {
+  const names = [...new Set(lines.flatMap((line) => Object.keys(line.labels)))];
+  const telling = names.filter((name) => new Set(lines.map((line) => line.labels[name] ?? '')).size > 1);
+  const rest = telling.filter((name) => name !== 'target' || telling.every((one) => one === 'target' || one === 'site' || one === 'service'));
+  const use = telling.length === 0 ? names.filter((name) => ['host', 'broker', 'container', 'database', 'queue'].includes(name)) : rest;
+  return lines.map((line) => ({ ...line, name: use.map((name) => line.labels[name]).filter(Boolean).join(' · ') }));
+}
+
+/** The first metric that a formula names. */
+export function metricOf(formula: string): string {
+  const words = formula.replace(/"(?:[^"\\]|\\.)*"/g, '').matchAll(/[a-zA-Z_:][\w:]*\b(?!\s*\()/g);
+  for (const [word] of words) if (word.includes('_')) return word;
+  return '';
+}
+
+/** The same text as LabelSet::key() on the server writes. */
+export function labelKey(labels: Labels): string {
+  return Object.entries(labels)
+    .sort(([a], [b]) => (a < b ? -1 : 1))
+    .map(([name, value]) => `${name}="${value.replace(/[\\"]/g, '\\$&').replaceAll('\n', '\\n')}"`)
+    .join(',');
+}
