@@ -30,7 +30,7 @@ final readonly class CostApi
         $measured = $this->measured();
         $targets = [];
         $metrics = [];
-        $labels = [];
+        $parts = [];
         $rows = $this->connection->executeQuery('SELECT t.id, t.name, t.interval_seconds, m.id, m.name, s.labels FROM series s JOIN target t ON t.id = s.target_id JOIN metric m ON m.id = s.metric_id WHERE t.removed_at IS NULL AND NOT t.paused');
         foreach ($rows->iterateNumeric() as [$id, $target, $interval, $metricId, $metric, $json]) {
             $perSecond = 1 / max(1, (int) $interval);
@@ -40,16 +40,23 @@ final readonly class CostApi
             /** @var array<string, string> $set */
             $set = json_decode((string) $json, true, 4, JSON_THROW_ON_ERROR);
             foreach ($set as $name => $value) {
-                $labels[$name] ??= ['name' => (string) $name, 'values' => [], 'series' => 0, 'bytesADay' => 0.0];
-                $labels[$name]['values'][$value] = true;
-                ++$labels[$name]['series'];
-                $labels[$name]['bytesADay'] += $bytesADay;
+                $parts[$name][(string) $target]['values'][$value] = true;
+                $parts[$name][(string) $target]['series'] = ($parts[$name][(string) $target]['series'] ?? 0) + 1;
+                $parts[$name][(string) $target]['bytesADay'] = ($parts[$name][(string) $target]['bytesADay'] ?? 0.0) + $bytesADay;
             }
         }
-        foreach ($labels as $name => $label) {
-            $different = count($label['values']);
-            // Were the label gone, its series would fall together into this many fewer.
-            $labels[$name] = ['name' => $label['name'], 'values' => $different, 'series' => $label['series'], 'bytesADay' => $label['bytesADay'] * (1 - 1 / max(1, $different))];
+        $labels = [];
+        foreach ($parts as $name => $byTarget) {
+            $label = ['name' => (string) $name, 'values' => 0, 'series' => 0, 'bytesADay' => 0.0];
+            foreach ($byTarget as $part) {
+                // Were the label gone, its series would fall together within each target; one value alone costs nothing.
+                $label['values'] = max($label['values'], count($part['values']));
+                $label['series'] += $part['series'];
+                $label['bytesADay'] += $part['bytesADay'] * (1 - 1 / count($part['values']));
+            }
+            if ($label['values'] > 1) {
+                $labels[] = $label;
+            }
         }
         $byBytes = static fn(array $a, array $b): int => $b['bytesADay'] <=> $a['bytesADay'];
         usort($targets, $byBytes);

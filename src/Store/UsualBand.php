@@ -9,8 +9,8 @@ use Olivine\Core\Formula\Node\Node;
 use Olivine\Core\Formula\Spread;
 
 /**
- * The usual range of each series of a formula: from the same hours of past weeks, half an hour to either side, the
- * tenth part below, the middle and the tenth part above.
+ * The usual range of each series of a formula: from the same hours of past weeks, half an hour to either side, all but
+ * the lowest and the highest fiftieth, widened by a tenth to either side.
  */
 final readonly class UsualBand
 {
@@ -18,6 +18,8 @@ final readonly class UsualBand
     private const WEEKS = 4;
     private const AROUND_MS = 1_800_000;
     private const LEAST_VALUES = 5;
+    private const LOW = 0.02;
+    private const ROOM = 0.1;
 
     public function __construct(private Evaluator $evaluator)
     {
@@ -50,10 +52,13 @@ final readonly class UsualBand
                 for ($n = $i; $n <= $i + 2 * $around; ++$n) {
                     array_push($values, ...($byInstant[$n] ?? []));
                 }
-                $enough = count($values) >= min(self::LEAST_VALUES, 1 + 2 * $around);
-                foreach (['low' => 0.1, 'middle' => 0.5, 'high' => 0.9] as $name => $share) {
-                    $band[$name][] = $enough && $values !== [] ? Spread::quantile($share, $values) : null;
-                }
+                $enough = $values !== [] && count($values) >= min(self::LEAST_VALUES, 1 + 2 * $around);
+                $low = $enough ? Spread::quantile(self::LOW, $values) : null;
+                $high = $enough ? Spread::quantile(1 - self::LOW, $values) : null;
+                $room = $low === null || $high === null ? 0.0 : self::ROOM * ($high - $low);
+                $band['low'][] = $low === null ? null : $low - $room;
+                $band['middle'][] = $enough ? Spread::median($values) : null;
+                $band['high'][] = $high === null ? null : $high + $room;
             }
             $bands[$key] = $band;
         }

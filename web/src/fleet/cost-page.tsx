@@ -26,12 +26,12 @@ export function CostPage() {
           <div className="space-y-4">
             <Sheet label="Labels that cost most" className="p-4">
               <h2>The labels that cost most</h2>
-              <p className="mb-2 text-muted">What would fall away if series that differ in this label alone were one.</p>
+              <p className="mb-2 text-muted">What would fall away if it were dropped at the source.</p>
               <table className="w-full">
                 <thead className="text-left text-muted">
                   <tr>
                     <th className="py-1 font-normal">label</th>
-                    <th className="px-3 py-1 text-right font-normal">values</th>
+                    <th className="px-3 py-1 text-right font-normal">most values</th>
                     <th className="px-3 py-1 text-right font-normal">series</th>
                     <th className="py-1 text-right font-normal">a day</th>
                   </tr>

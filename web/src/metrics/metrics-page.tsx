@@ -268,8 +268,9 @@ function headline(rows: TableRow[], metric: string, knowsUsual: boolean): string
   const odd = rows.find((row) => row.odd !== null);
   if (odd) return `${odd.name} stands apart from its ${rows.filter((row) => row.formula === odd.formula).length - 1} twins ${odd.odd}.`;
   const unusual = rows.filter((row) => {
-    const newest = row.values.at(-1);
-    return row.usual && newest !== null && newest !== undefined && (newest < row.usual[0] || newest > row.usual[1]);
+    const recent = row.values.slice(-7).filter((value): value is number => value !== null).toSorted((a, b) => a - b);
+    const now = recent.length > 0 ? quantile(0.5, recent) : null;
+    return row.usual && now !== null && (now < row.usual[0] || now > row.usual[1]);
   });
   if (unusual.length === 1) return `${unusual[0]!.name || metric} is outside its usual range.`;
   if (unusual.length > 1) return `${unusual.length} of ${rows.length} are outside their usual range.`;
@@ -302,15 +303,19 @@ function tableRows(datas: (ChartData | undefined)[], bands: UsualBands | undefin
   });
 }
 
-/** One band over all lines: twins share what is usual. */
+/** One band for all lines, by their middle one: twins share what is usual, and one that often goes astray does not widen it. */
 function union(bands: UsualBands, times: number[]): { low: (number | null)[]; high: (number | null)[] } {
-  const at = (time: number) => Math.round((time - bands.first) / bands.step);
-  const pick = (name: 'low' | 'high', best: (...values: number[]) => number) =>
+  const between = (values: (number | null)[], time: number): number | null => {
+    const place = (time - bands.first) / bands.step;
+    const [before, after] = [values[Math.max(0, Math.floor(place))] ?? null, values[Math.min(values.length - 1, Math.ceil(place))] ?? null];
+    return before === null || after === null ? (before ?? after) : before + (after - before) * (place - Math.floor(place));
+  };
+  const pick = (name: 'low' | 'high') =>
     times.map((time) => {
-      const values = bands.bands.map((band) => band[name][at(time)]).filter((value): value is number => value !== null && value !== undefined);
-      return values.length === 0 ? null : best(...values);
+      const values = bands.bands.map((band) => between(band[name], time)).filter((value): value is number => value !== null);
+      return values.length === 0 ? null : quantile(0.5, values.toSorted((a, b) => a - b));
     });
-  return { low: pick('low', Math.min), high: pick('high', Math.max) };
+  return { low: pick('low'), high: pick('high') };
 }
 
 /** Why there is nothing to see, and what to do. */
@@ -363,7 +368,7 @@ function UsedIn({ metrics }: { metrics: string[] }) {
             <Link to="/rules/$id" params={{ id: String(rule.id) }} className="hover:underline">
               {rule.name}
             </Link>{' '}
-            <span className="text-muted">{rule.raisedInWeek === 0 ? 'silent this week' : `raised ${rule.raisedInWeek} times this week`}</span>
+            <span className="text-muted">{rule.raisedInWeek === 0 ? 'silent this week' : `raised ${rule.raisedInWeek === 1 ? 'once' : `${rule.raisedInWeek} times`} this week`}</span>
           </li>
         ))}
       </ul>

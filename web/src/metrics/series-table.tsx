@@ -33,7 +33,7 @@ export function SeriesTable({ rows, several, hidden, onToggle, more }: { rows: T
             return (
               <tr key={row.id} className={clsx('border-t border-line', hidden.has(row.id) && 'opacity-45', row.odd && 'font-semibold')}>
                 <td className="py-1 pl-4">
-                  <button type="button" aria-pressed={!hidden.has(row.id)} title="Click: show or hide. With Alt: only this one." onClick={(event) => toggle(row.id, event.altKey)} className="flex items-center gap-2 text-left">
+                  <button type="button" aria-pressed={!hidden.has(row.id)} title="Click: show or hide. With Alt: only this one." onClick={(event) => toggle(row.id, event.altKey)} className="flex items-center gap-2 text-left whitespace-nowrap">
                     <span className="h-[3px] w-3.5 shrink-0 rounded" style={{ background: row.hue }} />
                     {several && <span className="text-muted">{row.formula}</span>}
                     {row.name || 'all'}
@@ -44,7 +44,7 @@ export function SeriesTable({ rows, several, hidden, onToggle, more }: { rows: T
                 <td className="px-3 text-right whitespace-nowrap">{quantity(present.length ? Math.min(...present) : null, row.unit)}</td>
                 <td className="px-3 text-right whitespace-nowrap">{quantity(present.length ? present.reduce((sum, value) => sum + value, 0) / present.length : null, row.unit)}</td>
                 <td className="px-3 text-right whitespace-nowrap">{quantity(present.length ? Math.max(...present) : null, row.unit)}</td>
-                {twins && <td className="px-3 text-right whitespace-nowrap">{row.apart === null ? '–' : `${row.apart.toFixed(1)} MADs${row.odd ? `, ${row.odd}` : ''}`}</td>}
+                {twins && <td className="px-3 text-right whitespace-nowrap">{row.apart === null ? '–' : `${row.apart.toFixed(1)} MADs`}</td>}
               </tr>
             );
           })}

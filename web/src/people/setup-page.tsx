@@ -107,7 +107,7 @@ function AddPerson() {
         <Field label="First password" error={fault('password')} help="At least 12 characters">
           <Input type="password" autoComplete="new-password" value={fields.password} onChange={(event) => setFields({ ...fields, password: event.target.value })} />
         </Field>
-        <div className="col-span-2">
+        <div className="">
           <Button type="submit" look="accent" disabled={add.isPending}>
             Add
           </Button>
