@@ -65,7 +65,9 @@ export function MetricsPage() {
     })),
   });
   const errors = formulas.map((_, i) => (charts[i]?.error instanceof ApiError ? charts[i].error : null));
-  const datas = formulas.map((_, i) => (errors[i] ? undefined : charts[i]?.data));
+  // The answers change only with these; each drawing hangs on that.
+  const answered = charts.map((chart) => `${chart.dataUpdatedAt} ${chart.errorUpdatedAt} ${chart.isPlaceholderData}`).join();
+  const datas = useMemo(() => formulas.map((_, i) => (charts[i]?.error instanceof ApiError ? undefined : charts[i]?.data)), [formulas, answered]); // eslint-disable-line react-hooks/exhaustive-deps
   const first = datas[0];
   const past = search.ago ? charts[formulas.length]?.data : undefined;
   const lineCount = first?.lines.length ?? 0;
@@ -83,12 +85,14 @@ export function MetricsPage() {
   const bands = usual.data && base === first && search.usual !== 'off' ? usual.data : undefined;
   const rows = useMemo(() => tableRows(datas, bands, times, (at) => dayClock(at, zone)), [datas, bands, times, zone]);  
   const units = [...new Set(datas.filter((data) => data && data.lines.length > 0).map((data) => data!.unit))];
-  const visible = rows.filter((row) => !hidden.has(row.id));
-  const own = visible.filter((row) => row.formula === 'A').map((row) => row.values);
-  const spread = useMemo(() => distribution(own), [rows, hidden]); // eslint-disable-line react-hooks/exhaustive-deps
+  const visible = useMemo(() => rows.filter((row) => !hidden.has(row.id)), [rows, hidden]);
+  const own = useMemo(() => visible.filter((row) => row.formula === 'A').map((row) => row.values), [visible]);
+  const spread = useMemo(() => distribution(own), [own]);
+  const several = units.length > 1;
+  const mainUnit = units[0] ?? '';
 
   const series = useMemo(() => {
-    const heights = form === 'stacked' ? stacked(rows.filter((row) => !hidden.has(row.id)).map((row) => row.values)) : null;
+    const heights = form === 'stacked' ? stacked(visible.map((row) => row.values)) : null;
     let at = 0;
     const drawn: ChartSeries[] = rows.map((row) => ({
       labels: {},
@@ -98,14 +102,14 @@ export function MetricsPage() {
       values: heights && !hidden.has(row.id) ? heights[at++]! : row.values,
       own: heights ? row.values : undefined,
       filled: heights !== null,
-      second: units.length > 1 && row.unit !== units[0],
+      second: several && row.unit !== mainUnit,
       bold: row.odd !== null,
     }));
     // What is highest is drawn first, so that lower layers lie over it.
     if (heights) drawn.reverse();
     if (past && base === first) named(past.lines).forEach((line, i) => drawn.push({ labels: {}, name: `${line.name} ${search.ago} ago`, values: line.values, hue: lineHue(i), ghost: true }));
     return drawn;
-  }, [rows, hidden, form, past, base, first, search.ago]); // eslint-disable-line react-hooks/exhaustive-deps
+  }, [rows, visible, hidden, form, past, base, first, search.ago, several, mainUnit]);
   const envelope = useMemo(() => (bands ? union(bands, times) : undefined), [bands, times]);
 
   useEffect(() => {
@@ -225,7 +229,7 @@ export function MetricsPage() {
                       limits={limit === null ? [] : [{ value: limit, hue: 'var(--critical)', words: `limit ${quantity(limit, units[0] ?? '')} · above it ${((shareAbove(own, limit)) * 100).toFixed(1)} % of the time`, onDrag: setLimit }]}
                       onZoom={(from, to) => show({ from, to })}
                       onBack={() => show({})}
-                      onScale={setScale}
+                      onScale={(next) => setScale((old) => (old && old.min === next.min && old.max === next.max && old.top === next.top && old.height === next.height ? old : next))}
                     />
                   </div>
                   {form === 'lines' && spread && scale && <DistributionStrip found={spread} unit={units[0] ?? ''} scale={scale} height={HEIGHT} limit={limit} onLimit={setLimit} />}
