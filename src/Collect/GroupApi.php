@@ -71,11 +71,17 @@ final readonly class GroupApi
     public function remove(int $id): JsonResponse
     {
         $group = $this->find($id);
-        $members = $this->entities->getRepository(Target::class)->count(['group' => $group]);
+        $targets = $this->entities->getRepository(Target::class);
+        $members = $targets->count(['group' => $group, 'removedAt' => null]);
         if ($members > 0) {
             throw new Problem(409, "{$members} targets are in this group; move them out of it first");
         }
         $before = $this->shown($group);
+        // Targets that are removed but could come back stand alone from now on.
+        foreach ($targets->findBy(['group' => $group]) as $target) {
+            $target->group = null;
+            $target->settle();
+        }
         $this->entities->remove($group);
         $this->entities->flush();
         $this->audit->record('removed', "group {$before['name']}", $before, null);

@@ -9,7 +9,7 @@ use Symfony\Component\HttpKernel\Event\RequestEvent;
 
 /**
  * Another site's page cannot make a change through a signed-in browser: a request that changes something must come
- * from our own origin, by what the browser itself says of it, and carry JSON, which a foreign form cannot.
+ * from our own origin, by what the browser itself says of it, and carry JSON or a file's bytes, which a foreign form cannot.
  */
 #[AsEventListener(priority: 300)]
 final class SameSiteOnly
@@ -23,8 +23,8 @@ final class SameSiteOnly
         $origin = $request->headers->get('Origin');
         $site = $request->headers->get('Sec-Fetch-Site');
         $foreign = ($origin !== null && $origin !== $request->getSchemeAndHttpHost()) || ($site !== null && $site !== 'same-origin');
-        if ($foreign || !str_starts_with((string) $request->headers->get('Content-Type'), 'application/json')) {
-            $event->setResponse(Problem::response(403, 'Changes are taken as JSON and only from Olivine\'s own pages'));
+        if ($foreign || preg_match('~^application/(?:json|octet-stream)\b~', (string) $request->headers->get('Content-Type')) !== 1) {
+            $event->setResponse(Problem::response(403, 'Changes are taken as JSON or a file and only from Olivine\'s own pages'));
         }
     }
 }

@@ -38,6 +38,7 @@ final readonly class ConfigFiles
             env[OLIVINE_STATE_DIR] = {$dir}
             php_admin_value[memory_limit] = 512M
             php_admin_value[expose_php] = 0
+            php_admin_value[post_max_size] = 66M
             php_admin_value[session.save_path] = {$dir}/sessions
 
             CONF);
@@ -55,7 +56,7 @@ final readonly class ConfigFiles
                 access_log off;
                 sendfile on;
                 server_tokens off;
-                client_max_body_size 2m;
+                client_max_body_size 66m;
                 client_body_temp_path {$dir}/nginx/body;
                 proxy_temp_path {$dir}/nginx/proxy;
                 fastcgi_temp_path {$dir}/nginx/fastcgi;

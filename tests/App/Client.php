@@ -46,6 +46,12 @@ final class Client
         return [$status, is_array($data) ? $data : [], $text];
     }
 
+    /** A file as the body; the answer as it is. */
+    public function sendText(string $path, string $body): string
+    {
+        return $this->http->request('POST', $path, ['headers' => ['Cookie' => $this->cookie, 'Content-Type' => 'application/octet-stream'], 'body' => $body])->getContent(false);
+    }
+
     public function cookie(): string
     {
         return $this->cookie;

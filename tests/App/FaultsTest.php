@@ -89,6 +89,30 @@ final class FaultsTest extends TestCase
         fwrite(STDERR, sprintf("\nkills: %s; %d rows remembered, %d mails\n", json_encode($killed), count($seen), count($planned)));
     }
 
+    /** The mail server refuses everything while an incident opens; when it is back each mail arrives once, late but whole. */
+    public function testMailWaitsForAServerThatIsAway(): void
+    {
+        $database = Instance::connect();
+        $known = array_column(Instance::letters(), 'messageId');
+        $from = (int) (microtime(true) * 1000);
+        $away = static fn() => file_get_contents('http://127.0.0.1:' . Instance::port(3) . '/away', false, stream_context_create(['http' => ['method' => 'POST', 'follow_location' => 0, 'ignore_errors' => true]]));
+        $away();
+        try {
+            Instance::fleet('/break', 'queue', 'broker-south');
+            Instance::eventually(static fn(): bool => (int) $database->fetchOne('SELECT MAX(attempts) FROM delivery d JOIN incident i ON i.id = d.incident_id WHERE i.opened_at >= ?', [$from]) >= 3, 260, 'sending was tried and tried again');
+            self::assertSame([], array_diff(array_column(Instance::letters(), 'messageId'), $known), 'nothing got through');
+            self::assertStringContainsString('away', implode(' ', array_map(strval(...), $database->fetchFirstColumn('SELECT answer FROM delivery d JOIN incident i ON i.id = d.incident_id WHERE i.opened_at >= ?', [$from]))), "the server's own words are kept");
+        } finally {
+            $away();
+            Instance::fleet('/heal', 'queue', 'broker-south');
+        }
+        Instance::eventually(static fn(): bool => (int) $database->fetchOne("SELECT COUNT(*) FROM delivery d JOIN incident i ON i.id = d.incident_id WHERE i.opened_at >= ? AND d.status = 'sent'", [$from]) > 0, 120, 'it is sent once the server is back');
+        usleep(3_000_000);
+        $new = array_count_values(array_diff(array_column(Instance::letters(), 'messageId'), $known));
+        self::assertNotSame([], $new);
+        self::assertSame([1], array_values(array_unique($new)), 'each mail once');
+    }
+
     public function testStatusTellsOfEachPart(): void
     {
         $status = Instance::console('olivine:status');

@@ -8,6 +8,7 @@ use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Collect\TargetReader;
 use Olivine\App\Platform\Database;
 use Olivine\App\Store\BlockWriter;
+use Olivine\App\Store\Partitions;
 use Olivine\App\Store\ScrapeRow;
 use Olivine\App\Store\ScrapeWriter;
 use Olivine\App\Store\Sealer;
@@ -16,15 +17,18 @@ use Olivine\App\Store\SeriesRegister;
 use Olivine\App\Store\Span;
 use Olivine\App\Store\StoredReadings;
 use Olivine\App\Store\StoredRollups;
+use Olivine\App\Store\VerifyCommand;
 use Olivine\Core\Exposition\Form;
 use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\Node\Place;
 use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\Parser;
 use Olivine\Core\Formula\ReadingSource;
+use Olivine\Core\Series\Buckets;
 use Olivine\Core\Series\ScrapeValues;
 use Olivine\Core\Series\Tier;
 use PHPUnit\Framework\TestCase;
+use Symfony\Component\Console\Tester\CommandTester;
 use Symfony\Component\Process\Process;
 
 /** From exposition text to windows, over a real MariaDB. */
@@ -216,6 +220,59 @@ final class StoreTest extends TestCase
         }
         self::assertGreaterThan(5, $kills);
         self::assertGreaterThan(500, (int) $database->connection->fetchOne('SELECT COUNT(*) FROM block'), 'sealing went on all the same');
+    }
+
+    public function testDaysAreLetGoByTheirPartitionAndNothingElseGoes(): void
+    {
+        $database = Instance::emptyDatabase('days');
+        $reader = new TargetReader($this->target($database, 'gate'), new SeriesRegister($database));
+        $partitions = new Partitions($database->connection);
+        $day = Span::dayOf(self::START);
+        $partitions->cover($day + Span::DAY_MS, $day + 3 * Span::DAY_MS);
+        for ($at = $day - Span::DAY_MS + 60_000; $at <= $day + 4 * Span::DAY_MS; $at += 600_000) {
+            $this->write($database, $reader->read("a 1\n# EOF\n", Form::OpenMetrics, $at));
+        }
+        $sealer = new Sealer($database, new BlockWriter($database));
+        while ($sealer->round($day + 6 * Span::DAY_MS) > 0) {
+        }
+        $partitions->cover($day - Span::DAY_MS, $day + 4 * Span::DAY_MS);
+        $count = static fn(): int => (int) $database->connection->fetchOne('SELECT SUM(readings) FROM block');
+        self::assertSame(720, $count(), 'cutting partitions off loses nothing');
+        $names = array_column($partitions->of('block'), 'name');
+        self::assertSame($names, array_values(array_unique($names)));
+        self::assertGreaterThanOrEqual(6, count($names));
+        $partitions->settle([$day]);
+        self::assertSame(720, $count(), 'neither does packing them tight');
+        self::assertGreaterThanOrEqual(2, $partitions->dropBefore('block', $day + Span::DAY_MS));
+        self::assertSame(432, $count(), 'two days are gone, three are there');
+        self::assertSame(0, $partitions->dropBefore('block', $day + Span::DAY_MS));
+        self::assertGreaterThan(0, (int) $database->connection->fetchOne('SELECT COUNT(*) FROM rollup_1h WHERE from_at < ?', [$day]), 'roll-ups outlive their readings');
+        $old = self::readings($database)->buckets(new Select(new Place(0, 0), 'a', null), Tier::Hour, $day - Span::DAY_MS, $day + Span::DAY_MS);
+        self::assertSame(12 * 24.0, array_sum(array_map(static fn(Buckets $buckets): float => array_sum($buckets->sums), $old ?? [])), 'and still answer');
+    }
+
+    public function testADamagedBlockIsFound(): void
+    {
+        $database = Instance::emptyDatabase('damaged');
+        $reader = new TargetReader($this->target($database, 'gate'), new SeriesRegister($database));
+        for ($i = 0; $i < 1_200; ++$i) {
+            $this->write($database, $reader->read("a {$i}\nb " . $i / 7 . "\nc 1\n# EOF\n", Form::OpenMetrics, self::START + $i * 15_000));
+        }
+        $sealer = new Sealer($database, new BlockWriter($database));
+        while ($sealer->round(self::START + 50_000_000) > 0) {
+        }
+        $verify = new CommandTester(new VerifyCommand($database->connection));
+        self::assertSame(0, $verify->execute([]), $verify->getDisplay());
+        self::assertStringContainsString('with 3600 readings', $verify->getDisplay());
+        $series = $database->connection->fetchFirstColumn('SELECT id FROM series ORDER BY id');
+        $database->connection->executeStatement('UPDATE block SET packed = INSERT(packed, 9, 1, CHAR(ORD(SUBSTR(packed, 9, 1)) ^ 4)) WHERE series = ? LIMIT 1', [$series[0]]);
+        $database->connection->executeStatement('UPDATE block SET total = total + 1 WHERE series = ? LIMIT 1', [$series[1]]);
+        $database->connection->executeStatement('UPDATE block SET readings = readings - 1 WHERE series = ? LIMIT 1', [$series[2]]);
+        $verify = new CommandTester(new VerifyCommand($database->connection));
+        self::assertSame(1, $verify->execute([]));
+        foreach (["series {$series[0]} .*checksum", "series {$series[1]} .*sum is", "series {$series[2]} .*readings, not", '3 damaged'] as $fault) {
+            self::assertMatchesRegularExpression("~{$fault}~", $verify->getDisplay());
+        }
     }
 
     public function testASeriesThatStopsIsEndedNotFrozen(): void

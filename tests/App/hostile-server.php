@@ -66,6 +66,14 @@ $server->on('connection', static function (ConnectionInterface $connection): voi
                 $connection->end("{$head}\r\n# EOF\n");
 
                 return;
+            case '/guarded':
+                // Tells what it was shown, so that a test sees what arrived.
+                preg_match('~^(?:Authorization|X-Key): [^\r\n]*~mi', $request, $shown);
+                $connection->end(in_array($shown[0] ?? '', ['Authorization: Basic ' . base64_encode('scraper:s3cret of the sea'), 'Authorization: Bearer tide-token', 'X-Key: pier 7'], true)
+                    ? "{$head}\r\n# TYPE guarded gauge\nguarded 1\n# EOF\n"
+                    : "HTTP/1.1 401 Unauthorized\r\nContent-Length: 0\r\nConnection: close\r\n\r\n");
+
+                return;
             case '/gzip':
                 $connection->end($head . "Content-Encoding: gzip\r\n\r\n" . gzencode("# TYPE a gauge\na 1.5\n# EOF\n"));
 

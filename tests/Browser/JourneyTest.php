@@ -180,11 +180,106 @@ final class JourneyTest extends TestCase
     }
 
     #[Depends('testSignsInAndReadsWatch')]
+    public function testFindsWhatIsNormalAndPicksALimitFromHowOftenWhichValue(): void
+    {
+        $browser = self::$browser;
+        $browser->go('/metrics?span=24h&formula=' . rawurlencode('mean(system_cpu_utilization_ratio where service = "tickets", 5m)'));
+        $browser->waitForText('against twins');
+        $browser->waitForText('usual for these hours', 30);
+        self::assertSame([], $browser->accessibilityFindings());
+        $strip = $browser->find('[role=slider]');
+        $strip->click();
+        foreach (range(1, 6) as $press) {
+            $strip->sendKeys(WebDriverKeys::ARROW_UP);
+        }
+        $limit = (float) $strip->getAttribute('aria-valuenow');
+        self::assertGreaterThan(0.02, $limit);
+
+        $input = $browser->find('input[aria-label=Formula]');
+        $input->sendKeys([[WebDriverKeys::CONTROL, 'a'], 'max(messaging_que']);
+        $browser->waitForText('messaging_queue_depth');
+        $input->sendKeys([WebDriverKeys::ARROW_DOWN, WebDriverKeys::ENTER]);
+        self::assertStringStartsWith('max(messaging_queue_', (string) $input->getAttribute('value'));
+        $input->sendKeys(WebDriverKeys::ESCAPE);
+        $browser->go('/metrics?span=6h&formula=' . rawurlencode('messaging_queue_depth where queue = "bording"'));
+        $browser->waitForText('No series of messaging_queue_depth has queue = "bording"');
+        $browser->press('boarding');
+        $browser->waitForText('broker-north');
+
+        $browser->find('button[aria-label="Add formula B"]')->click();
+        $second = $browser->find('input[aria-label="Formula B"]');
+        $second->sendKeys(['sum(rate(messaging_client_consumed_messages_total where queue = "boarding", 5m))', WebDriverKeys::ENTER]);
+        $browser->waitForText('B');
+        self::assertStringContainsString('also=', $browser->driver->getCurrentURL());
+        $browser->find('select[aria-label=Form]')->sendKeys('table');
+        $browser->waitForText('time');
+        self::assertSame([], $browser->accessibilityFindings());
+        self::assertSame([], $browser->consoleErrors());
+
+        $browser->go('/metrics?span=24h&formula=' . rawurlencode('mean(system_cpu_utilization_ratio where service = "tickets", 5m)'));
+        $browser->waitForText('against twins');
+        $browser->find('[role=slider]')->click();
+        $picked = (float) $browser->find('[role=slider]')->getAttribute('aria-valuenow');
+        $browser->press('Write a rule from this');
+        $browser->waitForText('What it would have raised');
+        self::assertEqualsWithDelta($picked, (float) $browser->driver->executeScript("return Number(new URL(location.href).searchParams.get('limit'))"), $picked * 0.06, 'the limit that was picked goes into the rule');
+    }
+
+    #[Depends('testSignsInAndReadsWatch')]
+    public function testATargetThatFailsSaysSoOnItsPage(): void
+    {
+        $browser = self::$browser;
+        Instance::fleet('/break', 'garbage', 'broker-south');
+        try {
+            $browser->go('/fleet?find=broker-south');
+            $browser->waitForText('1 of', 40);
+            $browser->waitForText('expected');
+            $browser->driver->findElement(WebDriverBy::linkText('broker-south'))->click();
+            $browser->waitForText('does not answer since');
+            $browser->waitForText('Line 1, column 1');
+            $browser->waitForText('failed in a day');
+            $browser->waitForText('Where it is used');
+            self::assertSame([], $browser->accessibilityFindings());
+        } finally {
+            Instance::fleet('/heal', 'garbage', 'broker-south');
+        }
+        $browser->waitForText('answers every 15 s', 40);
+        $browser->press('Ask');
+        $browser->waitForText('# TYPE messaging_queue_depth gauge');
+        $browser->go('/fleet/cost');
+        $browser->waitForText('The labels that cost most');
+        self::assertSame([], $browser->accessibilityFindings());
+    }
+
+    #[Depends('testSignsInAndReadsWatch')]
+    public function testReadingsGoOutAsAFileAndComeBackIn(): void
+    {
+        $browser = self::$browser;
+        $browser->go('/metrics');
+        $formula = 'messaging_queue_depth where broker = "broker-north"';
+        $text = (string) $browser->driver->executeAsyncScript('const done = arguments[arguments.length - 1]; fetch("/api/export?as=openmetrics&formula=" + encodeURIComponent(arguments[0])).then((answer) => answer.text()).then(done)', [$formula]);
+        self::assertStringContainsString('# TYPE messaging_queue_depth', $text);
+        $file = sys_get_temp_dir() . '/olivine-out-and-in.txt';
+        file_put_contents($file, str_replace(['broker="broker-north"', 'target="broker-north"'], ['broker="broker-copy"', 'target="broker-copy"'], $text));
+        $browser->go('/fleet');
+        $browser->press('Import');
+        $browser->find('input[type=file]')->sendKeys($file);
+        $browser->find('input[name=target]')->sendKeys([[WebDriverKeys::CONTROL, 'a'], 'copy of a broker']);
+        self::assertSame([], $browser->accessibilityFindings());
+        $browser->press('Take it');
+        $browser->waitForText('Done:');
+        $browser->waitForText('0 refused');
+        unlink($file);
+        $browser->go('/metrics?span=1h&formula=' . rawurlencode('messaging_queue_depth where broker = "broker-copy"'));
+        $browser->waitForText('boarding');
+    }
+
+    #[Depends('testSignsInAndReadsWatch')]
     public function testTheDarkThemeHasContrastToo(): void
     {
         $browser = self::$browser;
         $browser->driver->executeScript("localStorage.setItem('theme', 'dark')");
-        foreach (['/', '/metrics', '/rules/1', '/fleet', '/setup'] as $path) {
+        foreach (['/', '/metrics', '/rules/1', '/fleet', '/fleet/3', '/fleet/cost', '/setup'] as $path) {
             $browser->go($path);
             $browser->find('h1');
             usleep(700_000);

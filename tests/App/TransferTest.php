@@ -1,0 +1,90 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Tests\App;
+
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+
+/** Readings out of the running instance and back into it, as files. */
+final class TransferTest extends TestCase
+{
+    private const PLACES = 'messaging_queue_depth where broker = "broker-north"';
+
+    /** @return iterable<string, array{string}> */
+    public static function forms(): iterable
+    {
+        yield 'OpenMetrics' => ['openmetrics'];
+        yield 'CSV' => ['csv'];
+    }
+
+    #[DataProvider('forms')]
+    public function testWhatWasExportedCanBeTakenTwiceAndChangesNothing(string $form): void
+    {
+        $client = new Client('ines@saltmarsh.example');
+        $to = (int) (microtime(true) * 1000) - 5_000;
+        $export = static fn(): string => $client->send('GET', '/api/export?' . http_build_query(['formula' => self::PLACES, 'from' => $to - 1_800_000, 'to' => $to, 'as' => $form]))[2];
+        $first = $export();
+        self::assertGreaterThan(100, substr_count($first, "\n"));
+        foreach ([1, 2] as $time) {
+            $report = self::import($client, $form, $first);
+            self::assertSame([true, 0, 0], [$report['done'], $report['newSeries'], $report['refused']], implode('; ', $report['reasons']));
+        }
+        self::assertSame($first, $export());
+    }
+
+    public function testReadingsFromElsewhereBecomeSeriesAndBadRowsAreToldOneByOne(): void
+    {
+        $client = new Client('ines@saltmarsh.example');
+        $at = intdiv((int) (microtime(true) * 1000) - 86_400_000, 1000) * 1000;
+        $name = 'pier_swell_metres';
+        $csv = "time,metric,value,pier,\"odd, label\"\r\n"
+            . gmdate('Y-m-d\TH:i:s\Z', intdiv($at, 1000)) . ",{$name},1.25,north,\"say \"\"ahoy\"\"\"\r\n"
+            . ($at + 60_000) . ",{$name},1.5,north,\"say \"\"ahoy\"\"\"\r\n"
+            . "yesterday,{$name},1,north,\r\n"
+            . "{$at},{$name},high,north,\r\n"
+            . "{$at},two words,1,north,\r\n"
+            . "{$at},{$name}\r\n";
+        $report = self::import($client, 'csv', $csv);
+        self::assertSame([2, 4], [$report['readings'], $report['refused']]);
+        self::assertStringContainsString('Row 4: its time is neither', $report['reasons'][0]);
+        self::assertStringContainsString('Row 5: its value is no number: high', $report['reasons'][1]);
+        self::assertStringContainsString('Row 6: its metric', $report['reasons'][2]);
+        self::assertStringContainsString('Row 7 has 2 fields', $report['reasons'][3]);
+
+        $out = $client->send('GET', '/api/export?' . http_build_query(['formula' => $name, 'from' => $at - 1, 'to' => $at + 120_000, 'as' => 'jsonl']))[2];
+        $line = json_decode($out, true, 8, JSON_THROW_ON_ERROR);
+        self::assertSame([[$at, $at + 60_000], [1.25, 1.5]], [$line['times'], $line['values']]);
+        self::assertSame('say "ahoy"', $line['labels']['odd, label']);
+
+        self::assertSame(1, self::import($client, 'openmetrics', "a 1 2\nb {\n# EOF\n")['refused'], 'a text with a fault is refused as a whole');
+        self::assertStringContainsString('time, metric and value', self::import($client, 'csv', "when,what\r\n1,2\r\n")['reasons'][0]);
+        self::assertSame(403, (new Client('viewer@saltmarsh.example'))->send('POST', '/api/import?as=csv&target=x', [])[0]);
+    }
+
+    public function testTheNewestOfEverythingReadsAsOneScrape(): void
+    {
+        $text = (new Client('viewer@saltmarsh.example'))->send('GET', '/api/newest')[2];
+        $read = \Olivine\Core\Exposition\TextReader::read($text, \Olivine\Core\Exposition\Form::OpenMetrics);
+        self::assertGreaterThan(1_000, count($read->samples));
+    }
+
+    public function testAnEmptyChartSaysWhy(): void
+    {
+        $client = new Client('viewer@saltmarsh.example');
+        $why = static fn(string $formula): array => $client->send('GET', '/api/chart?formula=' . rawurlencode($formula))[1]['why'];
+        self::assertSame(['No series of messaging_queue_depth has queue = "bording"', 'boarding'], array_slice(array_values($why('messaging_queue_depth where queue = "bording"')), 0, 2));
+        self::assertSame(['No series of messaging_queue_depth has a label queu', 'queue'], array_slice(array_values($why('messaging_queue_depth where queu = "boarding"')), 0, 2));
+        self::assertStringContainsString('none passes the whole filter', $why('messaging_queue_depth where queue = "boarding" and site = "skarn" and broker = "broker-north"')['words']);
+    }
+
+    /** @return array{done: bool, readings: int, newSeries: int, refused: int, reasons: list<string>} the last line of the answer */
+    private static function import(Client $client, string $form, string $text): array
+    {
+        $answer = $client->sendText("/api/import?as={$form}&target=imported", $text);
+        $lines = explode("\n", trim($answer));
+
+        return json_decode((string) end($lines), true, 8, JSON_THROW_ON_ERROR);
+    }
+}
