@@ -120,17 +120,26 @@ final class BlockCodec
         $mantissa = $start['first'];
         $common = $start['common'];
         $values = [$mantissa / $divisor];
-        if (($head & self::OF_STEPS) !== 0) {
-            $step = 0;
+        // Each of these loops runs for every reading that is ever charted, so what is 1 is left out of them.
+        $ofSteps = ($head & self::OF_STEPS) !== 0;
+        $step = 0;
+        if ($ofSteps && $common === 1 && $divisor === 1.0) {
             foreach ($folded as $number) {
-                $step += ($number >> 1) ^ -($number & 1);
-                $mantissa += $step * $common;
+                $mantissa += $step += ($number >> 1) ^ -($number & 1);
+                $values[] = (float) $mantissa;
+            }
+        } elseif ($ofSteps) {
+            foreach ($folded as $number) {
+                $mantissa += ($step += ($number >> 1) ^ -($number & 1)) * $common;
                 $values[] = $mantissa / $divisor;
+            }
+        } elseif ($common === 1 && $divisor === 1.0) {
+            foreach ($folded as $number) {
+                $values[] = (float) ($mantissa += ($number >> 1) ^ -($number & 1));
             }
         } else {
             foreach ($folded as $number) {
-                $mantissa += (($number >> 1) ^ -($number & 1)) * $common;
-                $values[] = $mantissa / $divisor;
+                $values[] = ($mantissa += (($number >> 1) ^ -($number & 1)) * $common) / $divisor;
             }
         }
 

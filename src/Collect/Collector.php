@@ -13,6 +13,7 @@ use Olivine\App\Store\ScrapeRow;
 use Olivine\App\Store\ScrapeWriter;
 use Olivine\App\Store\SeriesRegister;
 use Olivine\Core\Exposition\BadExposition;
+use Olivine\Core\Formula\Spread;
 
 /**
  * Scrapes every target at its interval and commits what they bring in small batches. A reading's time is the
@@ -23,6 +24,7 @@ final class Collector
 {
     private const RELOAD_MS = 2_000;
     private const SETTLE_EVERY_MS = 200;
+    private const LATE_KEPT = 4_000;
 
     private readonly Scraper $scraper;
     private readonly Schedule $schedule;
@@ -41,6 +43,11 @@ final class Collector
     private float $readings = 0.0;
     private float $scrapes = 0.0;
     private float $failed = 0.0;
+    private float $missed = 0.0;
+    private int $started = 0;
+    /** @var array<int, int> how many milliseconds after its time each of the last scrapes began */
+    private array $late = [];
+    private string $settings = '';
 
     public function __construct(
         private readonly EntityManagerInterface $entities,
@@ -61,13 +68,13 @@ final class Collector
             $this->reload();
             $this->reloadAtMs = $now + self::RELOAD_MS;
         }
-        foreach ($this->targets as $id => $target) {
-            if (!$this->scraper->hasRoom()) {
-                break;
-            }
-            if (!isset($this->busy[$id]) && $this->schedule->isDue($id, $target->name, $target->intervalSeconds * 1000, $now)) {
+        foreach ($this->schedule->due($now, $this->scraper->room()) as $id => $dueMs) {
+            if (!isset($this->busy[$id]) && isset($this->targets[$id])) {
                 $this->busy[$id] = true;
-                $this->scraper->start($target);
+                $this->late[$this->started++ % self::LATE_KEPT] = Clock::nowMs() - $dueMs;
+                $this->scraper->start($this->targets[$id]);
+            } else {
+                ++$this->missed;
             }
         }
         if ($this->scraper->inFlight() > 0) {
@@ -93,26 +100,44 @@ final class Collector
             'olivine_scrapes_total' => $this->scrapes,
             'olivine_scrapes_failed_total' => $this->failed,
             'olivine_readings_total' => $this->readings,
+            'olivine_scrapes_missed_total' => $this->missed,
+            'olivine_scrape_lateness_seconds' => $this->lateness(),
             'olivine_targets' => (float) count($this->targets),
         ];
     }
 
+    /** The lateness that all but a hundredth of the last scrapes stayed under. */
+    private function lateness(): float
+    {
+        return $this->late === [] ? 0.0 : Spread::quantile(0.99, array_values(array_map(floatval(...), $this->late))) / 1000;
+    }
+
     private function reload(): void
     {
+        // Thousands of targets are not read anew because one second has passed.
+        $settings = (string) $this->database->connection->fetchOne(
+            "SELECT CONCAT_WS(' ', COUNT(*), SUM(CRC32(CONCAT_WS(' ', t.id, t.name, t.url, t.interval_seconds, t.timeout_seconds, t.labels, t.inherits, IFNULL(t.credential, '-'), t.paused, IFNULL(t.removed_at, '-'), IFNULL(t.group_id, '-')))),
+                    (SELECT SUM(CRC32(IFNULL(g.credential, '-'))) FROM target_group g)) FROM target t",
+        );
+        if ($settings === $this->settings) {
+            return;
+        }
+        $this->settings = $settings;
         $this->entities->clear();
         $targets = [];
+        $places = [];
         foreach ($this->entities->getRepository(Target::class)->findBy(['paused' => false, 'removedAt' => null]) as $target) {
             $id = $target->id();
             $targets[$id] = $target;
-            $shape = json_encode([$target->name, $target->url, $target->labels, $target->intervalSeconds], JSON_THROW_ON_ERROR);
+            $places[$id] = [$target->name, $target->intervalSeconds * 1000];
+            $shape = json_encode([$target->name, $target->url, $target->labels], JSON_THROW_ON_ERROR);
             if (($this->shapes[$id] ?? null) !== $shape) {
                 $this->shapes[$id] = $shape;
                 unset($this->readers[$id], $this->own[$id]);
-                $this->schedule->forget($id);
             }
         }
         $this->targets = $targets;
-        $this->schedule->keepOnly(array_keys($targets));
+        $this->schedule->keep($places, Clock::nowMs());
     }
 
     /** @param list<Scrape> $ended */
@@ -164,11 +189,11 @@ final class Collector
         $this->database->transaction(function (Connection $connection) use ($rows, $timed, $states, $faults): void {
             $this->writer->insert($rows);
             $timed === [] || $this->writer->merge($timed);
-            foreach ($states as $state) {
+            foreach (array_chunk($states, 200) as $chunk) {
                 $connection->executeStatement(
-                    'INSERT INTO target_status (target_id, at, ok, ok_at, form, seconds, bytes, readings, message, refused) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
-                     ON DUPLICATE KEY UPDATE at = VALUES(at), ok = VALUES(ok), ok_at = COALESCE(VALUES(ok_at), ok_at), form = VALUES(form), seconds = VALUES(seconds), bytes = VALUES(bytes), readings = VALUES(readings), message = VALUES(message), refused = VALUES(refused)',
-                    $state,
+                    'INSERT INTO target_status (target_id, at, ok, ok_at, form, seconds, bytes, readings, message, refused) VALUES ' . implode(', ', array_fill(0, count($chunk), '(?, ?, ?, ?, ?, ?, ?, ?, ?, ?)'))
+                    . ' ON DUPLICATE KEY UPDATE at = VALUES(at), ok = VALUES(ok), ok_at = COALESCE(VALUES(ok_at), ok_at), form = VALUES(form), seconds = VALUES(seconds), bytes = VALUES(bytes), readings = VALUES(readings), message = VALUES(message), refused = VALUES(refused)',
+                    array_merge(...$chunk),
                 );
             }
             $this->database->insertNew('scrape_fault', ['target_id', 'at', 'message'], $faults);

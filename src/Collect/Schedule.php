@@ -13,8 +13,17 @@ namespace Olivine\App\Collect;
  */
 final class Schedule
 {
+    /** @var \SplMinHeap<array{int, int}> next time and target id; entries that no longer agree with $next are passed over */
+    private \SplMinHeap $heap;
     /** @var array<int, int> target id → next time, ms */
     private array $next = [];
+    /** @var array<int, array{string, int}> target id → name and interval */
+    private array $targets = [];
+
+    public function __construct()
+    {
+        $this->heap = new \SplMinHeap();
+    }
 
     public static function placeMs(string $name, int $intervalMs): int
     {
@@ -28,30 +37,42 @@ final class Schedule
         return (intdiv($atMs - $place, $intervalMs) + 1) * $intervalMs + $place;
     }
 
-    public function isDue(int $id, string $name, int $intervalMs, int $nowMs): bool
+    /** @param array<int, array{string, int}> $targets id → name and interval, ms: all there are from now on */
+    public function keep(array $targets, int $nowMs): void
     {
-        $this->next[$id] ??= self::firstAfter($name, $intervalMs, $nowMs);
-        if ($this->next[$id] > $nowMs) {
-            return false;
+        $this->next = array_intersect_key($this->next, $targets);
+        foreach ($targets as $id => [$name, $intervalMs]) {
+            if (($this->targets[$id] ?? null) !== [$name, $intervalMs] || !isset($this->next[$id])) {
+                $this->push($id, self::firstAfter($name, $intervalMs, $nowMs));
+            }
         }
-        $this->next[$id] = self::firstAfter($name, $intervalMs, $nowMs);
+        $this->targets = $targets;
+    }
 
-        return true;
+    /** @return array<int, int> at most so many that are due, target id → when it was due */
+    public function due(int $nowMs, int $most): array
+    {
+        $due = [];
+        while (count($due) < $most && !$this->heap->isEmpty() && $this->heap->top()[0] <= $nowMs) {
+            [$at, $id] = $this->heap->extract();
+            if (($this->next[$id] ?? null) === $at) {
+                $due[$id] = $at;
+                [$name, $intervalMs] = $this->targets[$id];
+                $this->push($id, self::firstAfter($name, $intervalMs, $nowMs));
+            }
+        }
+
+        return $due;
     }
 
     public function nextMs(): ?int
     {
-        return $this->next === [] ? null : min($this->next);
+        return $this->heap->isEmpty() ? null : $this->heap->top()[0];
     }
 
-    /** @param list<int> $ids */
-    public function keepOnly(array $ids): void
+    private function push(int $id, int $atMs): void
     {
-        $this->next = array_intersect_key($this->next, array_flip($ids));
-    }
-
-    public function forget(int $id): void
-    {
-        unset($this->next[$id]);
+        $this->next[$id] = $atMs;
+        $this->heap->insert([$atMs, $id]);
     }
 }

@@ -38,9 +38,10 @@ final class Scraper
         return count($this->running) + count($this->refused);
     }
 
-    public function hasRoom(): bool
+    /** @return int how many more may be asked at once */
+    public function room(): int
     {
-        return count($this->running) < self::MOST_AT_ONCE;
+        return max(0, self::MOST_AT_ONCE - count($this->running));
     }
 
     public function start(Target $target): void

@@ -19,6 +19,7 @@ final readonly class OwnMetrics
     private const SILENT_MS = 30_000;
     private const HELP = [
         'process_memory_usage_bytes' => ['bytes', 'Memory of the part'],
+        'olivine_scrape_lateness_seconds' => ['seconds', 'How late all but a hundredth of the last scrapes began, at most'],
         'olivine_rule_lateness_seconds' => ['seconds', 'From an instant to its evaluation'],
     ];
 

@@ -125,19 +125,27 @@ final class FleetTest extends TestCase
         $due = [];
         $schedule = new Schedule();
         $from = self::AT * 1_000;
+        $schedule->keep([1 => ['web-1', 15_000], 2 => ['web-2', 60_000]], $from);
         for ($now = $from; $now < $from + 120_000; $now += 50) {
-            if ($schedule->isDue(1, 'web-1', 15_000, $now)) {
-                $due[] = $now;
+            foreach ($schedule->due($now, 10) as $id => $at) {
+                self::assertEqualsWithDelta($now, $at, 50);
+                $due[$id][] = $now;
             }
         }
-        self::assertCount(8, $due);
-        foreach ($due as $i => $at) {
-            self::assertSame($due[0] + $i * 15_000, $at);
+        self::assertCount(8, $due[1]);
+        self::assertCount(2, $due[2]);
+        foreach ($due[1] as $i => $at) {
+            self::assertSame($due[1][0] + $i * 15_000, $at);
         }
         $late = new Schedule();
-        self::assertFalse($late->isDue(1, 'web-1', 15_000, $due[0] - 60));
-        self::assertTrue($late->isDue(1, 'web-1', 15_000, $due[0] + 40_000), 'what was missed is made up for once');
-        self::assertFalse($late->isDue(1, 'web-1', 15_000, $due[0] + 40_100));
+        $late->keep([1 => ['web-1', 15_000]], $due[1][0] - 60);
+        self::assertSame([], $late->due($due[1][0] - 60, 10));
+        self::assertCount(1, $late->due($due[1][0] + 40_000, 10), 'what was missed is made up for once');
+        self::assertSame([], $late->due($due[1][0] + 40_100, 10));
+        $late->keep([1 => ['web-1', 5_000]], $due[1][0] + 40_100);
+        self::assertCount(1, $late->due($due[1][0] + 45_200, 10), 'a new interval holds at once');
+        $late->keep([], $due[1][0] + 50_000);
+        self::assertSame([], $late->due($due[1][0] + 90_000, 10), 'who is gone is not due');
     }
 
     /** @return array<string, Signal> */

@@ -1,0 +1,61 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Bench;
+
+use Doctrine\DBAL\Connection;
+use Doctrine\DBAL\DriverManager;
+use Olivine\App\Platform\Database;
+use Olivine\App\Supervise\Instance;
+use Olivine\App\Supervise\Parts;
+use Olivine\App\Supervise\Ports;
+use Olivine\App\Supervise\RunningPart;
+use Symfony\Component\Process\Process;
+
+/** A MariaDB of its own, with the settings of an instance and empty tables, for as long as something is measured. */
+final readonly class BenchDatabase
+{
+    public function __construct(private Instance $instance, private Parts $parts)
+    {
+    }
+
+    /** @param callable(Database): void $work */
+    public function with(callable $work): void
+    {
+        $this->instance->prepare(new Ports((int) (getenv('OLIVINE_BENCH_PORT') ?: 8920)), false, 10, 0);
+        $data = "{$this->instance->dir}/database";
+        (new Process(['rm', '-rf', $data]))->mustRun();
+        mkdir($data, 0o700);
+        chown($data, $this->parts->databaseUser());
+        (new Process(['mariadb-install-db', '--no-defaults', "--user={$this->parts->databaseUser()}", "--datadir={$data}", '--auth-root-authentication-method=socket', '--skip-test-db'], null, null, null, 120))->mustRun();
+        $server = new RunningPart($this->parts->database(), $this->instance, ['PATH' => (string) getenv('PATH'), 'OLIVINE_SUPERVISED' => $this->instance->dir]);
+        try {
+            while (!$server->isReady()) {
+                $server->keepRunning();
+                usleep(50_000);
+            }
+            $work(new Database($this->connect()));
+        } finally {
+            $server->signal();
+            $server->awaitEnd();
+        }
+    }
+
+    private function connect(): Connection
+    {
+        $connection = DriverManager::getConnection(['driver' => 'pdo_mysql', 'unix_socket' => $this->parts->socket(), 'user' => 'root', 'driverOptions' => [\PDO::MYSQL_ATTR_LOCAL_INFILE => true]]);
+        $connection->executeStatement('SET GLOBAL local_infile = 1');
+        $connection->executeStatement('CREATE DATABASE olivine CHARACTER SET utf8mb4');
+        $connection->executeStatement('USE olivine');
+        $password = $connection->quote($this->instance->env()['OLIVINE_DB_PASSWORD']);
+        $connection->executeStatement("GRANT ALL ON olivine.* TO olivine@'127.0.0.1' IDENTIFIED BY {$password}");
+        foreach (['first_tables', 'store_tiers'] as $file) {
+            foreach (explode(";\n", (string) file_get_contents("{$this->instance->projectDir()}/migrations/{$file}.sql")) as $statement) {
+                trim($statement) === '' || $connection->executeStatement($statement);
+            }
+        }
+
+        return $connection;
+    }
+}

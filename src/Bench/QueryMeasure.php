@@ -1,0 +1,156 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Bench;
+
+use Doctrine\DBAL\ArrayParameterType;
+use Doctrine\DBAL\Connection;
+use Doctrine\DBAL\ParameterType;
+use Olivine\App\Collect\Entity\Target;
+use Olivine\App\Platform\Database;
+use Olivine\App\Store\BlockWriter;
+use Olivine\App\Store\MetricCatalogue;
+use Olivine\App\Store\MetricsApi;
+use Olivine\App\Store\Partitions;
+use Olivine\App\Store\ScrapeRow;
+use Olivine\App\Store\ScrapeWriter;
+use Olivine\App\Store\SeriesIndex;
+use Olivine\App\Store\SeriesRegister;
+use Olivine\App\Store\Span;
+use Olivine\App\Store\StoredReadings;
+use Olivine\App\Store\StoredRollups;
+use Olivine\App\Store\UsualBand;
+use Olivine\App\Store\WhyNothing;
+use Olivine\Core\Exposition\Family;
+use Olivine\Core\Exposition\MetricType;
+use Olivine\Core\Exposition\Sample;
+use Olivine\Core\Formula\Checker;
+use Olivine\Core\Formula\Evaluator;
+use Olivine\Core\Formula\Parser;
+use Olivine\Core\Series\LabelSet;
+use Olivine\Core\Series\ScrapeValues;
+use Symfony\Component\HttpFoundation\Request;
+
+/**
+ * Charts over what is stored, by the API's own method (no web server between): a day of 50 series at 15 s, against
+ * the same readings out of a plain (series, time, value) table; a month of 100 series hour by hour; one metric of
+ * 2,000 series at one instant.
+ */
+final readonly class QueryMeasure implements Measure
+{
+    private const STEP_MS = 15_000;
+    private const SERIES = 100;
+    private const DAYS = 30;
+    private const WIDE_TARGETS = 100;
+    private const WIDE_SERIES = 20;
+
+    public function __construct(private BenchDatabase $server)
+    {
+    }
+
+    public function name(): string
+    {
+        return 'query';
+    }
+
+    public function run(callable $say): void
+    {
+        $this->server->with(function (Database $database) use ($say): void {
+            $connection = $database->connection;
+            $end = Span::dayOf((int) (microtime(true) * 1000));
+            $this->load($database, $end - self::DAYS * Span::DAY_MS);
+            $this->loadWide($database, $end);
+            $index = new SeriesIndex($connection);
+            $readings = new StoredReadings($connection, $index, new StoredRollups($connection));
+            $evaluator = new Evaluator($readings);
+            $api = new MetricsApi($connection, $index, $evaluator, new Checker(new MetricCatalogue($connection)), new WhyNothing($connection, $index), new UsualBand($evaluator));
+            $chart = static fn(string $formula, int $fromMs, int $toMs, int $points): int => strlen((string) $api->chart(new Request(['formula' => $formula, 'from' => $fromMs, 'to' => $toMs, 'points' => $points]))->getContent());
+
+            $day = Rate::milliseconds(static fn(): int => $chart('depth where half = "1"', $end - Span::DAY_MS, $end, 700));
+            $plain = $this->plainDay($connection, $end);
+            $say('query.day', $day, 'ms');
+            $say('query.day_baseline_plain_table', $plain, 'ms');
+            $say('query.day_ratio', $plain / $day, 'x');
+            $say('query.month', Rate::milliseconds(static fn(): int => $chart('mean(depth, 1h)', $end - self::DAYS * Span::DAY_MS, $end, self::DAYS * 24)), 'ms');
+            $wide = Parser::parse('mean(wide, 5m)');
+            $say('query.wide', Rate::milliseconds(static fn(): int => count($evaluator->range($wide, $end, $end, 1)->lines)), 'ms');
+        });
+    }
+
+    private function load(Database $database, int $from): void
+    {
+        $target = $this->target($database, 'queues');
+        $family = new Family('depth');
+        $family->type = MetricType::Gauge;
+        $samples = array_map(static fn(int $i): Sample => new Sample('depth', LabelSet::of(['queue' => "q{$i}", 'half' => (string) ($i % 2)]), 0.0, null, $family), range(1, self::SERIES));
+        $slots = (new SeriesRegister($database))->register($target, $samples, $from);
+        (new Partitions($database->connection))->cover($from, $from + (self::DAYS + 1) * Span::DAY_MS);
+        $blocks = new BlockWriter($database);
+        mt_srand(3);
+        $levels = array_fill(0, self::SERIES, 100);
+        for ($day = 0; $day < self::DAYS; ++$day) {
+            $start = $from + $day * Span::DAY_MS;
+            $times = range($start + self::STEP_MS, $start + Span::DAY_MS, self::STEP_MS);
+            $columns = [];
+            foreach ($samples as $i => $sample) {
+                $values = [];
+                foreach ($times as $_) {
+                    $values[] = (float) ($levels[$i] = max(0, $levels[$i] + mt_rand(-4, 4)));
+                }
+                $columns[$slots[SeriesRegister::identity($sample)]->series] = $values;
+            }
+            $page = $slots[SeriesRegister::identity($samples[0])]->page;
+            $database->transaction(static fn() => $blocks->write($page, $times, $columns, []));
+        }
+    }
+
+    /** The newest six minutes of many targets, as scrape rows. */
+    private function loadWide(Database $database, int $end): void
+    {
+        $register = new SeriesRegister($database);
+        $writer = new ScrapeWriter($database);
+        $family = new Family('wide');
+        $samples = array_map(static fn(int $i): Sample => new Sample('wide', LabelSet::of(['part' => "p{$i}"]), 0.0, null, $family), range(1, self::WIDE_SERIES));
+        for ($i = 0; $i < self::WIDE_TARGETS; ++$i) {
+            $slots = $register->register($this->target($database, "wide-{$i}"), $samples, $end);
+            $page = $slots[SeriesRegister::identity($samples[0])]->page;
+            $rows = [];
+            for ($at = $end - 360_000 + $i; $at <= $end; $at += self::STEP_MS) {
+                $rows[] = new ScrapeRow($page, $at, ScrapeValues::pack(array_map(static fn(): float => (float) mt_rand(0, 999), $samples)));
+            }
+            $writer->insert($rows);
+        }
+    }
+
+    private function plainDay(Connection $connection, int $end): float
+    {
+        $connection->executeStatement('CREATE TABLE plain_day (series INT UNSIGNED NOT NULL, at BIGINT NOT NULL, value DOUBLE NOT NULL, PRIMARY KEY (series, at)) ENGINE=InnoDB');
+        mt_srand(4);
+        for ($series = 1; $series <= 50; ++$series) {
+            foreach (array_chunk(range($end - Span::DAY_MS + self::STEP_MS, $end, self::STEP_MS), 2_000) as $times) {
+                $connection->executeStatement('INSERT INTO plain_day VALUES ' . implode(', ', array_map(static fn(int $at): string => "({$series}, {$at}, " . mt_rand(0, 999) . ')', $times)));
+            }
+        }
+
+        // What any reader of such a table must do: fetch the readings, take the newest at each of 700 instants, write JSON.
+        return Rate::milliseconds(static function () use ($connection, $end): int {
+            $lines = [];
+            $rows = $connection->executeQuery('SELECT series, at, value FROM plain_day WHERE series IN (?) AND at > ? AND at <= ? ORDER BY series, at', [range(1, 50), $end - Span::DAY_MS, $end], [ArrayParameterType::INTEGER, ParameterType::INTEGER, ParameterType::INTEGER]);
+            foreach ($rows->iterateNumeric() as [$series, $at, $value]) {
+                $lines[(int) $series][intdiv((int) $at, 180_000)] = (float) $value;
+            }
+
+            return strlen(json_encode($lines, JSON_THROW_ON_ERROR));
+        });
+    }
+
+    private function target(Database $database, string $name): Target
+    {
+        $target = new Target($name, '', 0);
+        $database->connection->insert('target', ['name' => $name, 'url' => '', 'interval_seconds' => 15, 'timeout_seconds' => 10, 'labels' => '{}', 'paused' => 0, 'created_at' => 0]);
+        $target->id = (int) $database->connection->lastInsertId();
+
+        return $target;
+    }
+}
