@@ -8,6 +8,7 @@ use Olivine\Core\Formula\Catalogue;
 use Olivine\Core\Formula\MetricUnit;
 use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\ReadingSource;
+use Olivine\Core\Series\Detail;
 use Olivine\Core\Series\Tier;
 use Olivine\Core\Series\Window;
 
@@ -68,7 +69,7 @@ final class TextReadings implements ReadingSource, Catalogue
         return $windows;
     }
 
-    public function buckets(Select $what, Tier $tier, int $afterMs, int $throughMs): ?array
+    public function buckets(Select $what, Tier $tier, Detail $detail, int $afterMs, int $throughMs): ?array
     {
         return null;
     }

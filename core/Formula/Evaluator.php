@@ -105,14 +105,16 @@ final readonly class Evaluator
     {
         $lines = [];
         foreach ($this->source->windows($node, $instants[0] - $this->source->longestStaleMs(), end($instants)) as $window) {
+            // Local names: this loop passes over every reading of a chart.
+            [$times, $readings, $staleMs] = [$window->times, $window->values, $window->staleMs];
             $values = [];
             $next = 0;
-            $count = count($window->times);
+            $count = count($times);
             foreach ($instants as $at) {
-                while ($next < $count && $window->times[$next] <= $at) {
+                while ($next < $count && $times[$next] <= $at) {
                     ++$next;
                 }
-                $values[] = $next > 0 && $window->times[$next - 1] > $at - $window->staleMs ? $window->values[$next - 1] : null;
+                $values[] = $next > 0 && $times[$next - 1] > $at - $staleMs ? $readings[$next - 1] : null;
             }
             $lines[] = new Line($window->labels, $values);
         }
@@ -154,7 +156,7 @@ final readonly class Evaluator
             $bucket = $tier->bucketMs();
             if ($node->windowMs % $bucket === 0 && $step % $bucket === 0 && $instants[0] % $bucket === 0) {
                 // One bucket more: a counter grows from the last reading before the window.
-                $found = $this->source->buckets($node->of, $tier, $instants[0] - $node->windowMs - ($node->reducer->countsGrowth() ? $bucket : 0), end($instants));
+                $found = $this->source->buckets($node->of, $tier, SlidingBuckets::needs($node->reducer), $instants[0] - $node->windowMs - ($node->reducer->countsGrowth() ? $bucket : 0), end($instants));
                 if ($found !== null && (!$node->reducer->countsGrowth() || self::allGrow($found))) {
                     return $found;
                 }

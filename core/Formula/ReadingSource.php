@@ -6,6 +6,7 @@ namespace Olivine\Core\Formula;
 
 use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Series\Buckets;
+use Olivine\Core\Series\Detail;
 use Olivine\Core\Series\Tier;
 use Olivine\Core\Series\Window;
 
@@ -16,11 +17,11 @@ interface ReadingSource
     public function windows(Select $what, int $afterMs, int $throughMs): array;
 
     /**
-     * Roll-ups of the selected series in `(afterMs, throughMs]`, both whole multiples of the tier's buckets.
+     * Roll-ups of the selected series, in as much detail as is wanted, in `(afterMs, throughMs]`, both whole multiples of the tier's buckets.
      *
      * @return list<Buckets>|null null where the source has none that would be exact; readings are used then
      */
-    public function buckets(Select $what, Tier $tier, int $afterMs, int $throughMs): ?array;
+    public function buckets(Select $what, Tier $tier, Detail $detail, int $afterMs, int $throughMs): ?array;
 
     /** @return int about how many readings that would be, without reading them */
     public function estimate(Select $what, int $afterMs, int $throughMs): int;

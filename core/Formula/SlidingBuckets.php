@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\Core\Formula;
 
 use Olivine\Core\Series\Buckets;
+use Olivine\Core\Series\Detail;
 use Olivine\Core\Series\Rollup;
 
 /**
@@ -25,6 +26,11 @@ final readonly class SlidingBuckets
             TimeReducer::Range, TimeReducer::Change, TimeReducer::Increase, TimeReducer::Rate => true,
             default => false,
         };
+    }
+
+    public static function needs(TimeReducer $reducer): Detail
+    {
+        return in_array($reducer, [TimeReducer::Mean, TimeReducer::Sum, TimeReducer::Count], true) ? Detail::Sums : Detail::Everything;
     }
 
     /**
@@ -55,6 +61,9 @@ final readonly class SlidingBuckets
     {
         $of = $this->buckets;
         $length = $high - $low;
+        if ($length === 1 && $reducer === TimeReducer::Mean) {
+            return $of->sums[$low] / $of->counts[$low];
+        }
 
         return match ($reducer) {
             TimeReducer::Count => (float) array_sum(array_slice($of->counts, $low, $length)),

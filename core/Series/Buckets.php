@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\Core\Series;
 
-/** Roll-ups of one series over a span, oldest first; only buckets that hold a reading. */
+/** Roll-ups of one series over a span, oldest first; only buckets that hold a reading. Columns that were not asked for are empty. */
 final readonly class Buckets
 {
     /**

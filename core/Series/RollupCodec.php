@@ -15,15 +15,19 @@ final class RollupCodec
     private const COUNTER = 1;
     private const OWN_GROWTH = 2;
     private const OWN_TIMES = 4;
+    /** Every bucket holds as many readings; the number stands in the head. */
+    private const EVEN = 8;
 
     /** @param array{list<int>, list<int>} $pageTimes of the first and the last readings of the page in each bucket */
     public static function pack(Rollup $rollup, array $pageTimes): string
     {
         $flags = 0;
-        $parts = [
-            BlockCodec::pack([...array_map(floatval(...), $rollup->counts), ...$rollup->firsts, ...$rollup->lasts, ...$rollup->lows, ...$rollup->highs]),
-            BlockCodec::pack($rollup->sums),
-        ];
+        $counts = $rollup->counts;
+        $even = $counts !== [] && min($counts) === max($counts) && $counts[0] <= 0xFFFF;
+        $parts = $even ? [] : [BlockCodec::pack(array_map(floatval(...), $counts))];
+        $parts[] = BlockCodec::pack($rollup->sums);
+        $parts[] = BlockCodec::pack([...$rollup->firsts, ...$rollup->lasts, ...$rollup->lows, ...$rollup->highs]);
+        $flags |= $even ? self::EVEN : 0;
         if ($rollup->growths !== null) {
             $flags |= self::COUNTER;
             if ($rollup->growths !== self::plainGrowth($rollup->firsts, $rollup->lasts)) {
@@ -35,7 +39,7 @@ final class RollupCodec
             $flags |= self::OWN_TIMES;
             $parts[] = self::packTimes([$rollup->firstAts, $rollup->lastAts]);
         }
-        $bytes = chr($flags);
+        $bytes = chr($flags) . ($even ? pack('v', $counts[0]) : '');
         foreach ($parts as $part) {
             $bytes .= pack('v', strlen($part)) . $part;
         }
@@ -47,35 +51,47 @@ final class RollupCodec
     public static function unpack(string $bytes, array $pageTimes): Rollup
     {
         $flags = ord($bytes[0]);
-        $parts = [];
-        for ($at = 1, $size = strlen($bytes); $at < $size; $at += $length) {
-            /** @var array{1: int} $head */
-            $head = unpack('v', $bytes, $at);
-            $length = $head[1];
-            $at += 2;
-            $parts[] = substr($bytes, $at, $length);
-        }
+        [$counts, $sums, $parts] = self::countsAndSums($bytes);
+        $buckets = count($sums);
         $columns = BlockCodec::unpack(array_shift($parts) ?? throw new DamagedBlock('A roll-up could not be read back: its bytes are damaged.'));
-        $buckets = intdiv(count($columns), 5);
-        $sums = BlockCodec::unpack(array_shift($parts) ?? throw new DamagedBlock('A roll-up could not be read back: its bytes are damaged.'));
-        [$firsts, $lasts] = [array_slice($columns, $buckets, $buckets), array_slice($columns, 2 * $buckets, $buckets)];
+        [$firsts, $lasts] = [array_slice($columns, 0, $buckets), array_slice($columns, $buckets, $buckets)];
         $growths = null;
         if (($flags & self::COUNTER) !== 0) {
             $growths = ($flags & self::OWN_GROWTH) !== 0 ? BlockCodec::unpack((string) array_shift($parts)) : self::plainGrowth($firsts, $lasts);
         }
         [$firstAts, $lastAts] = ($flags & self::OWN_TIMES) !== 0 ? self::unpackTimes((string) array_shift($parts)) : $pageTimes;
 
-        return new Rollup(
-            array_map(intval(...), array_slice($columns, 0, $buckets)),
-            $firsts,
-            $lasts,
-            array_slice($columns, 3 * $buckets, $buckets),
-            array_slice($columns, 4 * $buckets, $buckets),
-            $sums,
-            $growths,
-            $firstAts,
-            $lastAts,
-        );
+        return new Rollup($counts, $firsts, $lasts, array_slice($columns, 2 * $buckets, $buckets), array_slice($columns, 3 * $buckets, $buckets), $sums, $growths, $firstAts, $lastAts);
+    }
+
+    /**
+     * Only how many and their sum, which is all that most long charts need.
+     *
+     * @return array{list<int>, list<float>}
+     */
+    public static function unpackSums(string $bytes): array
+    {
+        [$counts, $sums] = self::countsAndSums($bytes);
+
+        return [$counts, $sums];
+    }
+
+    /** @return array{list<int>, list<float>, list<string>} counts, sums and the parts that follow, packed */
+    private static function countsAndSums(string $bytes): array
+    {
+        $even = (ord($bytes[0]) & self::EVEN) !== 0;
+        $parts = [];
+        for ($at = $even ? 3 : 1, $size = strlen($bytes); $at < $size; $at += 2 + $length) {
+            $length = ord($bytes[$at]) | ord($bytes[$at + 1]) << 8;
+            $parts[] = substr($bytes, $at + 2, $length);
+        }
+        if (count($parts) < ($even ? 2 : 3)) {
+            throw new DamagedBlock('A roll-up could not be read back: its bytes are damaged.');
+        }
+        $counts = $even ? [] : array_map(intval(...), BlockCodec::unpack((string) array_shift($parts)));
+        $sums = BlockCodec::unpack((string) array_shift($parts));
+
+        return [$even ? array_fill(0, count($sums), ord($bytes[1]) | ord($bytes[2]) << 8) : $counts, $sums, $parts];
     }
 
     /** @param array{list<int>, list<int>} $times */

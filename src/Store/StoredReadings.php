@@ -11,6 +11,7 @@ use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\ReadingSource;
 use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Series\BlockCodec;
+use Olivine\Core\Series\Detail;
 use Olivine\Core\Series\ScrapeValues;
 use Olivine\Core\Series\Tier;
 use Olivine\Core\Series\Window;
@@ -39,9 +40,9 @@ final readonly class StoredReadings implements ReadingSource
         return (int) $readings;
     }
 
-    public function buckets(Select $what, Tier $tier, int $afterMs, int $throughMs): ?array
+    public function buckets(Select $what, Tier $tier, Detail $detail, int $afterMs, int $throughMs): ?array
     {
-        return $this->rollups->buckets($this->index->select($what), $tier, $afterMs, $throughMs, $this->read(...));
+        return $this->rollups->buckets($this->index->select($what), $tier, $detail, $afterMs, $throughMs, $this->read(...));
     }
 
     public function windows(Select $what, int $afterMs, int $throughMs): array
@@ -67,7 +68,9 @@ final readonly class StoredReadings implements ReadingSource
         $nested || $this->connection->beginTransaction();
         try {
             [$times, $values] = $this->blocks($selected, $afterMs, $throughMs);
-            $this->rows($selected, $afterMs, $throughMs, $times, $values);
+            foreach ($this->rows($selected, $afterMs, $throughMs) as $id => [$rowTimes, $rowValues]) {
+                [$times[$id], $values[$id]] = isset($times[$id]) ? self::inOrder($times[$id], $values[$id], $rowTimes, $rowValues) : [$rowTimes, $rowValues];
+            }
         } finally {
             $nested || !$this->connection->isTransactionActive() || $this->connection->commit();
         }
@@ -94,62 +97,130 @@ final readonly class StoredReadings implements ReadingSource
         }
         $from = $afterMs - Span::MS;
         $pages = array_values(array_unique($pageOf));
-        $pageTimes = [];
+        $spans = $this->spans($pages, $from, $afterMs, $throughMs);
+        if ($spans === []) {
+            return [[], []];
+        }
+        $parts = [];
+        $marked = [];
         $found = $this->connection->executeQuery(
-            'SELECT page, from_at, packed FROM block_time WHERE page IN (?) AND from_at > ? AND from_at <= ?',
+            'SELECT series, from_at, packed FROM block WHERE series IN (?) AND from_at > ? AND from_at <= ? AND to_at > ? ORDER BY series, from_at',
+            [array_keys($pageOf), $from, $throughMs, $afterMs],
+            [ArrayParameterType::INTEGER, ParameterType::INTEGER, ParameterType::INTEGER, ParameterType::INTEGER],
+        );
+        foreach ($found->iterateNumeric() as [$id, $fromAt, $packed]) {
+            $id = (int) $id;
+            $span = $spans[$pageOf[$id]][(int) $fromAt] ?? null;
+            if ($span === null || $span->times === []) {
+                continue;
+            }
+            $values = BlockCodec::unpack((string) $packed);
+            if ($span->isCut) {
+                $values = array_slice($values, $span->first, count($span->times));
+            }
+            if (is_nan((float) array_sum($values))) {
+                [$marked[$id][(int) $fromAt], $values] = ScrapeValues::readColumn($span->times, $values);
+            }
+            $parts[$id][(int) $fromAt] = $values;
+        }
+
+        return self::joined($parts, $marked, $spans, $pageOf);
+    }
+
+    /**
+     * When the pages were read, span by span.
+     *
+     * @param list<int> $pages
+     *
+     * @return array<int, array<int, SpanTimes>> page → start of the span → times inside the bounds
+     */
+    private function spans(array $pages, int $from, int $afterMs, int $throughMs): array
+    {
+        $spans = [];
+        $found = $this->connection->executeQuery(
+            'SELECT page, from_at, packed FROM block_time WHERE page IN (?) AND from_at > ? AND from_at <= ? ORDER BY page, from_at',
             [$pages, $from, $throughMs],
             [ArrayParameterType::INTEGER, ParameterType::INTEGER, ParameterType::INTEGER],
         );
         foreach ($found->iterateNumeric() as [$page, $fromAt, $packed]) {
-            $pageTimes["{$page} {$fromAt}"] = (string) $packed;
+            $times = BlockCodec::unpackTimes((string) $packed);
+            $low = self::firstAfter($times, $afterMs);
+            $high = self::firstAfter($times, $throughMs);
+            $isCut = $low > 0 || $high < count($times);
+            $spans[(int) $page][(int) $fromAt] = new SpanTimes($isCut ? array_slice($times, $low, $high - $low) : $times, $low, $isCut);
         }
+
+        return $spans;
+    }
+
+    /**
+     * Series that were in every scrape of their page share one list of times.
+     *
+     * @param array<int, array<int, list<float|null>>> $parts  series → span → values
+     * @param array<int, array<int, list<int>>>        $marked series → span → times, where they are not those of the page
+     * @param array<int, array<int, SpanTimes>>        $spans
+     * @param array<int, int>                          $pageOf
+     *
+     * @return array{array<int, list<int>>, array<int, list<float|null>>} times and values by series
+     */
+    private static function joined(array $parts, array $marked, array $spans, array $pageOf): array
+    {
+        $lists = [];
+        $shared = [];
         $times = [];
         $values = [];
-        if ($pageTimes === []) {
-            return [$times, $values];
-        }
-        $unpacked = [];
-        $found = $this->connection->executeQuery(
-            'SELECT series, from_at, to_at, packed FROM block WHERE series IN (?) AND from_at > ? AND from_at <= ? AND to_at > ? ORDER BY series, from_at',
-            [array_keys($pageOf), $from, $throughMs, $afterMs],
-            [ArrayParameterType::INTEGER, ParameterType::INTEGER, ParameterType::INTEGER, ParameterType::INTEGER],
-        );
-        foreach ($found->iterateNumeric() as [$id, $fromAt, $toAt, $packed]) {
-            $id = (int) $id;
-            $at = $pageOf[$id] . ' ' . $fromAt;
-            $blockTimes = $unpacked[$at] ??= BlockCodec::unpackTimes($pageTimes[$at]);
-            $blockValues = BlockCodec::unpack((string) $packed);
-            if (is_nan((float) array_sum($blockValues))) {
-                [$blockTimes, $blockValues] = ScrapeValues::readColumn($blockTimes, $blockValues);
-            }
-            if ((int) $fromAt < $afterMs || (int) $toAt > $throughMs) {
-                $low = self::firstAfter($blockTimes, $afterMs);
-                $high = self::firstAfter($blockTimes, $throughMs);
-                $blockTimes = array_slice($blockTimes, $low, $high - $low);
-                $blockValues = array_slice($blockValues, $low, $high - $low);
-            }
-            if (isset($times[$id])) {
-                array_push($times[$id], ...$blockTimes);
-                array_push($values[$id], ...$blockValues);
+        foreach ($parts as $id => $bySpan) {
+            $page = $pageOf[$id];
+            $lists[$page] ??= array_values(array_filter(array_map(static fn(SpanTimes $span): array => $span->times, $spans[$page]), static fn(array $some): bool => $some !== []));
+            if (!isset($marked[$id]) && count($bySpan) === count($lists[$page])) {
+                $times[$id] = $shared[$page] ??= array_merge(...$lists[$page]);
             } else {
-                $times[$id] = $blockTimes;
-                $values[$id] = $blockValues;
+                $own = [];
+                foreach ($bySpan as $start => $_) {
+                    $own[] = $marked[$id][$start] ?? $spans[$page][$start]->times;
+                }
+                $times[$id] = array_merge(...$own);
             }
+            $values[$id] = array_merge(...array_values($bySpan));
         }
 
         return [$times, $values];
     }
 
     /**
-     * @param list<IndexedSeries>          $selected
-     * @param array<int, list<int>>        $times
-     * @param array<int, list<float|null>> $values
+     * Rows mostly come after the blocks; those that came late lie between, until they are sealed. What is in a block
+     * was there first and stays.
      *
-     * @param-out array<int, list<int>>        $times
-     * @param-out array<int, list<float|null>> $values
+     * @param list<int>        $times
+     * @param list<float|null> $values
+     * @param list<int>        $rowTimes
+     * @param list<float|null> $rowValues
+     *
+     * @return array{list<int>, list<float|null>}
      */
-    private function rows(array $selected, int $afterMs, int $throughMs, array &$times, array &$values): void
+    private static function inOrder(array $times, array $values, array $rowTimes, array $rowValues): array
     {
+        if ($times === [] || $rowTimes[0] > $times[count($times) - 1]) {
+            return [array_merge($times, $rowTimes), array_merge($values, $rowValues)];
+        }
+        $byTime = array_combine($times, $values);
+        foreach ($rowTimes as $i => $at) {
+            $byTime[$at] ??= $rowValues[$i];
+        }
+        ksort($byTime);
+
+        return [array_keys($byTime), array_values($byTime)];
+    }
+
+    /**
+     * @param list<IndexedSeries> $selected
+     *
+     * @return array<int, array{non-empty-list<int>, non-empty-list<float|null>}> series → times and values
+     */
+    private function rows(array $selected, int $afterMs, int $throughMs): array
+    {
+        $times = [];
+        $values = [];
         $ofPage = [];
         foreach ($selected as $series) {
             $ofPage[$series->page][] = $series;
@@ -195,6 +266,13 @@ final readonly class StoredReadings implements ReadingSource
                 $values[$series->id][] = $value;
             }
         }
+
+        $found = [];
+        foreach ($times as $id => $ofSeries) {
+            $found[$id] = [$ofSeries, $values[$id]];
+        }
+
+        return $found;
     }
 
     private static function value(string $bytes, int $offset): float

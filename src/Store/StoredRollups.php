@@ -8,6 +8,7 @@ use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
 use Doctrine\DBAL\ParameterType;
 use Olivine\Core\Series\Buckets;
+use Olivine\Core\Series\Detail;
 use Olivine\Core\Series\Rollup;
 use Olivine\Core\Series\RollupCodec;
 use Olivine\Core\Series\Tier;
@@ -29,7 +30,7 @@ final readonly class StoredRollups
      *
      * @return list<Buckets>|null null where there are none that would be exact
      */
-    public function buckets(array $selected, Tier $tier, int $afterMs, int $throughMs, callable $read): ?array
+    public function buckets(array $selected, Tier $tier, Detail $detail, int $afterMs, int $throughMs, callable $read): ?array
     {
         if ($selected === [] || $throughMs - $afterMs < self::LEAST_SPAN_MS) {
             return null;
@@ -49,7 +50,7 @@ final readonly class StoredRollups
         if ($sealedMs - $afterMs < self::LEAST_SPAN_MS || ($tier === Tier::FiveMinutes && !$this->isWhole($pages, $afterMs, $sealedMs))) {
             return null;
         }
-        $columns = $this->sealed($byId, $pages, $tier, $afterMs, $sealedMs);
+        $columns = $this->sealed($byId, $pages, $tier, $detail, $afterMs, $sealedMs);
         if ($sealedMs < $throughMs) {
             $buckets = intdiv($throughMs - $sealedMs, $tier->bucketMs());
             foreach ($read($selected, $sealedMs, $throughMs) as $window) {
@@ -64,7 +65,7 @@ final readonly class StoredRollups
             if (isset($fresh[$key])) {
                 $parts[] = [$sealedMs, $fresh[$key]];
             }
-            $found[] = self::joined($series, $parts, $tier, $afterMs, $sealedMs, $throughMs);
+            $found[] = self::joined($series, $parts, $tier, $detail, $afterMs, $sealedMs, $throughMs);
         }
 
         return array_values(array_filter($found, static fn(Buckets $buckets): bool => $buckets->ends !== []));
@@ -108,26 +109,33 @@ final readonly class StoredRollups
      *
      * @return array<int, list<array{int, Rollup}>> series → start and roll-up of each row, oldest first
      */
-    private function sealed(array $byId, array $pages, Tier $tier, int $afterMs, int $sealedMs): array
+    private function sealed(array $byId, array $pages, Tier $tier, Detail $detail, int $afterMs, int $sealedMs): array
     {
         $bounds = [$afterMs - $tier->spanMs(), $sealedMs];
         $types = [ArrayParameterType::INTEGER, ParameterType::INTEGER, ParameterType::INTEGER];
         $times = [];
-        $rows = $this->connection->executeQuery("SELECT page, from_at, packed FROM rollup_time_{$tier->value} WHERE page IN (?) AND from_at > ? AND from_at < ?", [$pages, ...$bounds], $types);
-        foreach ($rows->iterateNumeric() as [$page, $from, $packed]) {
-            $times["{$page} {$from}"] = RollupCodec::unpackTimes((string) $packed);
+        if ($detail === Detail::Everything) {
+            $rows = $this->connection->executeQuery("SELECT page, from_at, packed FROM rollup_time_{$tier->value} WHERE page IN (?) AND from_at > ? AND from_at < ?", [$pages, ...$bounds], $types);
+            foreach ($rows->iterateNumeric() as [$page, $from, $packed]) {
+                $times["{$page} {$from}"] = RollupCodec::unpackTimes((string) $packed);
+            }
         }
         $columns = [];
         $rows = $this->connection->executeQuery("SELECT series, from_at, packed FROM rollup_{$tier->value} WHERE series IN (?) AND from_at > ? AND from_at < ? ORDER BY series, from_at", [array_keys($byId), ...$bounds], $types);
         foreach ($rows->iterateNumeric() as [$id, $from, $packed]) {
-            $columns[(int) $id][] = [(int) $from, RollupCodec::unpack((string) $packed, $times["{$byId[(int) $id]->page} {$from}"])];
+            if ($detail === Detail::Sums) {
+                [$counts, $sums] = RollupCodec::unpackSums((string) $packed);
+                $columns[(int) $id][] = [(int) $from, new Rollup($counts, [], [], [], [], $sums, null, [], [])];
+            } else {
+                $columns[(int) $id][] = [(int) $from, RollupCodec::unpack((string) $packed, $times["{$byId[(int) $id]->page} {$from}"])];
+            }
         }
 
         return $columns;
     }
 
     /** @param list<array{int, Rollup}> $parts */
-    private static function joined(IndexedSeries $series, array $parts, Tier $tier, int $afterMs, int $sealedMs, int $throughMs): Buckets
+    private static function joined(IndexedSeries $series, array $parts, Tier $tier, Detail $detail, int $afterMs, int $sealedMs, int $throughMs): Buckets
     {
         $bucketMs = $tier->bucketMs();
         [$ends, $counts, $firsts, $lasts, $lows, $highs, $sums, $growths, $firstAts, $lastAts] = [[], [], [], [], [], [], [], [], [], []];
@@ -135,6 +143,13 @@ final readonly class StoredRollups
         foreach ($parts as [$from, $rollup]) {
             $bound = $from < $sealedMs ? $sealedMs : $throughMs;
             $isCounter = $isCounter && $rollup->growths !== null;
+            $length = count($rollup->counts);
+            if ($detail === Detail::Sums && $from >= $afterMs && $from + $length * $bucketMs <= $bound && !in_array(0, $rollup->counts, true)) {
+                array_push($ends, ...range($from + $bucketMs, $from + $length * $bucketMs, $bucketMs));
+                array_push($counts, ...$rollup->counts);
+                array_push($sums, ...$rollup->sums);
+                continue;
+            }
             foreach ($rollup->counts as $i => $count) {
                 $end = $from + ($i + 1) * $bucketMs;
                 if ($count === 0 || $end - $bucketMs < $afterMs || $end > $bound) {
@@ -142,14 +157,16 @@ final readonly class StoredRollups
                 }
                 $ends[] = $end;
                 $counts[] = $count;
-                $firsts[] = $rollup->firsts[$i];
-                $lasts[] = $rollup->lasts[$i];
-                $lows[] = $rollup->lows[$i];
-                $highs[] = $rollup->highs[$i];
                 $sums[] = $rollup->sums[$i];
-                $growths[] = $rollup->growths[$i] ?? 0.0;
-                $firstAts[] = $from + $rollup->firstAts[$i];
-                $lastAts[] = $from + $rollup->lastAts[$i];
+                if ($detail === Detail::Everything) {
+                    $firsts[] = $rollup->firsts[$i];
+                    $lasts[] = $rollup->lasts[$i];
+                    $lows[] = $rollup->lows[$i];
+                    $highs[] = $rollup->highs[$i];
+                    $growths[] = $rollup->growths[$i] ?? 0.0;
+                    $firstAts[] = $from + $rollup->firstAts[$i];
+                    $lastAts[] = $from + $rollup->lastAts[$i];
+                }
             }
         }
 

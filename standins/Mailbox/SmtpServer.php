@@ -41,6 +41,13 @@ final class SmtpServer
 
                     return;
                 }
+                if ($this->away) {
+                    // Kept connections end as well.
+                    $say('421 mailbox.saltmarsh.example is away, try later');
+                    $connection->end();
+
+                    return;
+                }
                 while (true) {
                     if ($inData) {
                         $end = strpos("\r\n{$buffer}", "\r\n.\r\n");

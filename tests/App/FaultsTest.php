@@ -111,6 +111,7 @@ final class FaultsTest extends TestCase
         $new = array_count_values(array_diff(array_column(Instance::letters(), 'messageId'), $known));
         self::assertNotSame([], $new);
         self::assertSame([1], array_values(array_unique($new)), 'each mail once');
+        Instance::eventually(static fn(): bool => (int) $database->fetchOne("SELECT COUNT(*) FROM incident WHERE opened_at >= ? AND status <> 'resolved'", [$from]) === 0, 400, 'the incident ends');
     }
 
     public function testStatusTellsOfEachPart(): void

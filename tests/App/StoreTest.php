@@ -25,6 +25,7 @@ use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\Parser;
 use Olivine\Core\Formula\ReadingSource;
 use Olivine\Core\Series\Buckets;
+use Olivine\Core\Series\Detail;
 use Olivine\Core\Series\ScrapeValues;
 use Olivine\Core\Series\Tier;
 use PHPUnit\Framework\TestCase;
@@ -116,7 +117,7 @@ final class StoreTest extends TestCase
                 return $this->of->windows($what, $afterMs, $throughMs);
             }
 
-            public function buckets(Select $what, Tier $tier, int $afterMs, int $throughMs): ?array
+            public function buckets(Select $what, Tier $tier, Detail $detail, int $afterMs, int $throughMs): ?array
             {
                 return null;
             }
@@ -153,7 +154,7 @@ final class StoreTest extends TestCase
         }
         self::assertGreaterThan(100, $used);
         foreach (Tier::cases() as $tier) {
-            self::assertNotNull($rolled->buckets(new Select(new Place(0, 0), 'depth', null), $tier, $start, $start + 24 * 3_600_000), 'roll-ups were there to be used');
+            self::assertNotNull($rolled->buckets(new Select(new Place(0, 0), 'depth', null), $tier, Detail::Everything, $start, $start + 24 * 3_600_000), 'roll-ups were there to be used');
         }
     }
 
@@ -175,6 +176,13 @@ final class StoreTest extends TestCase
         $expected = [$before[0] + 1, $before[1] + 7];
         foreach (['first', 'again'] as $time) {
             (new ScrapeWriter($database))->merge($late);
+            self::assertSame($expected, $total(), "{$time}: in its place before it is sealed");
+            foreach ($readings->windows(new Select(new Place(0, 0), 'a', null), 0, self::START + 40_000_000) as $window) {
+                $rising = $window->times;
+                sort($rising);
+                self::assertSame($rising, $window->times);
+                self::assertSame(array_values(array_unique($rising)), $window->times);
+            }
             while ($sealer->round(self::START + 2_000 * 15_000) > 0) {
             }
             self::assertSame($expected, $total(), "{$time}: one reading more; the one that was there already stays");
@@ -247,7 +255,7 @@ final class StoreTest extends TestCase
         self::assertSame(432, $count(), 'two days are gone, three are there');
         self::assertSame(0, $partitions->dropBefore('block', $day + Span::DAY_MS));
         self::assertGreaterThan(0, (int) $database->connection->fetchOne('SELECT COUNT(*) FROM rollup_1h WHERE from_at < ?', [$day]), 'roll-ups outlive their readings');
-        $old = self::readings($database)->buckets(new Select(new Place(0, 0), 'a', null), Tier::Hour, $day - Span::DAY_MS, $day + Span::DAY_MS);
+        $old = self::readings($database)->buckets(new Select(new Place(0, 0), 'a', null), Tier::Hour, Detail::Sums, $day - Span::DAY_MS, $day + Span::DAY_MS);
         self::assertSame(12 * 24.0, array_sum(array_map(static fn(Buckets $buckets): float => array_sum($buckets->sums), $old ?? [])), 'and still answer');
     }
 

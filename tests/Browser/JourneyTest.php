@@ -183,6 +183,7 @@ final class JourneyTest extends TestCase
     public function testFindsWhatIsNormalAndPicksALimitFromHowOftenWhichValue(): void
     {
         $browser = self::$browser;
+        $browser->consoleErrors(); // those of the tests before
         $browser->go('/metrics?span=24h&formula=' . rawurlencode('mean(system_cpu_utilization_ratio where service = "tickets", 5m)'));
         $browser->waitForText('against twins');
         $browser->waitForText('usual for these hours', 30);

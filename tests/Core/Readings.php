@@ -6,6 +6,7 @@ namespace Olivine\Tests\Core;
 
 use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\ReadingSource;
+use Olivine\Core\Series\Detail;
 use Olivine\Core\Series\LabelSet;
 use Olivine\Core\Series\Tier;
 use Olivine\Core\Series\Window;
@@ -54,7 +55,7 @@ final class Readings implements ReadingSource
         return $windows;
     }
 
-    public function buckets(Select $what, Tier $tier, int $afterMs, int $throughMs): ?array
+    public function buckets(Select $what, Tier $tier, Detail $detail, int $afterMs, int $throughMs): ?array
     {
         return null;
     }
