@@ -30,6 +30,7 @@ use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\Parser;
 use Olivine\Core\Series\LabelSet;
 use Olivine\Core\Series\ScrapeValues;
+use Symfony\Component\Cache\Adapter\ArrayAdapter;
 use Symfony\Component\HttpFoundation\Request;
 
 /**
@@ -64,7 +65,7 @@ final readonly class QueryMeasure implements Measure
             $index = new SeriesIndex($connection);
             $readings = new StoredReadings($connection, $index, new StoredRollups($connection));
             $evaluator = new Evaluator($readings);
-            $api = new MetricsApi($connection, $index, $evaluator, new Checker(new MetricCatalogue($connection)), new WhyNothing($connection, $index), new UsualBand($evaluator));
+            $api = new MetricsApi($connection, $index, $evaluator, new Checker(new MetricCatalogue($connection)), new WhyNothing($connection, $index), new UsualBand($evaluator), new ArrayAdapter());
             $chart = static fn(string $formula, int $fromMs, int $toMs, int $points): int => strlen((string) $api->chart(new Request(['formula' => $formula, 'from' => $fromMs, 'to' => $toMs, 'points' => $points]))->getContent());
 
             $day = Rate::milliseconds(static fn(): int => $chart('depth where half = "1"', $end - Span::DAY_MS, $end, 700));

@@ -11,6 +11,8 @@ use Olivine\App\Store\StoreCost;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Security\Http\Attribute\IsGranted;
+use Symfony\Contracts\Cache\CacheInterface;
+use Symfony\Contracts\Cache\ItemInterface;
 
 /** What is collected and what it takes, by target, by metric and by label. */
 #[IsGranted('ROLE_VIEWER')]
@@ -18,13 +20,25 @@ final readonly class CostApi
 {
     private const MOST_METRICS = 100;
     private const MOST_LABELS = 10;
+    private const KEPT_SECONDS = 60;
 
-    public function __construct(private Connection $connection, private StoreCost $cost)
+    public function __construct(private Connection $connection, private StoreCost $cost, private CacheInterface $cache)
     {
     }
 
     #[Route('/api/cost', methods: ['GET'])]
     public function cost(): JsonResponse
+    {
+        // Cost moves slowly and takes a look at every series, so one look does for a minute.
+        return JsonResponse::fromJsonString($this->cache->get('cost', function (ItemInterface $item): string {
+            $item->expiresAfter(self::KEPT_SECONDS);
+
+            return json_encode($this->work(), JSON_THROW_ON_ERROR);
+        }));
+    }
+
+    /** @return array<string, mixed> */
+    private function work(): array
     {
         $average = $this->cost->bytesPerReading();
         $measured = $this->measured();
@@ -63,7 +77,7 @@ final readonly class CostApi
         usort($metrics, $byBytes);
         usort($labels, $byBytes);
 
-        return new JsonResponse([
+        return [
             'series' => array_sum(array_column($targets, 'series')),
             'readingsPerSecond' => array_sum(array_column($targets, 'readingsPerSecond')),
             'bytesADay' => array_sum(array_column($targets, 'bytesADay')),
@@ -73,7 +87,7 @@ final readonly class CostApi
             'metrics' => array_slice($metrics, 0, self::MOST_METRICS),
             'metricsInAll' => count($metrics),
             'labels' => array_slice($labels, 0, self::MOST_LABELS),
-        ]);
+        ];
     }
 
     /**

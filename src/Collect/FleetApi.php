@@ -22,11 +22,14 @@ use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Security\Http\Attribute\IsGranted;
+use Symfony\Contracts\Cache\CacheInterface;
+use Symfony\Contracts\Cache\ItemInterface;
 
 #[IsGranted('ROLE_VIEWER')]
 final readonly class FleetApi
 {
     private const RIBBON_SCRAPES = 30;
+    private const RIBBONS_KEPT_SECONDS = 3;
 
     public function __construct(
         private EntityManagerInterface $entities,
@@ -36,6 +39,7 @@ final readonly class FleetApi
         private TargetForm $form,
         private Credentials $credentials,
         private StoreCost $cost,
+        private CacheInterface $cache,
     ) {
     }
 
@@ -44,7 +48,11 @@ final readonly class FleetApi
     {
         $now = Clock::nowMs();
         $status = $this->connection->fetchAllAssociativeIndexed('SELECT target_id, at, ok, ok_at, form, seconds, bytes, readings, message, refused FROM target_status');
-        $ribbons = $this->ribbons($now);
+        $ribbons = $this->cache->get('ribbons', function (ItemInterface $item) use ($now): array {
+            $item->expiresAfter(self::RIBBONS_KEPT_SECONDS);
+
+            return $this->ribbons($now);
+        });
 
         return new JsonResponse(array_map(fn(Target $target): array => $this->shown($target) + [
             'status' => isset($status[$target->id]) ? [

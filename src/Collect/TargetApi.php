@@ -18,6 +18,8 @@ use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Security\Http\Attribute\IsGranted;
+use Symfony\Contracts\Cache\CacheInterface;
+use Symfony\Contracts\Cache\ItemInterface;
 
 /** One target's page: how its scrapes went, what it brings, where that is used, what it raised. */
 #[IsGranted('ROLE_VIEWER')]
@@ -26,12 +28,14 @@ final readonly class TargetApi
     private const LAST_FAULTS = 30;
     private const LAST_INCIDENTS = 20;
     private const RAW_BYTES = 400_000;
+    private const RULES_KEPT_SECONDS = 10;
 
     public function __construct(
         private EntityManagerInterface $entities,
         private Connection $connection,
         private SeriesIndex $index,
         private Credentials $credentials,
+        private CacheInterface $cache,
     ) {
     }
 
@@ -47,7 +51,11 @@ final readonly class TargetApi
                 'SELECT m.name, m.type, m.unit, m.help, COUNT(*) AS series FROM series s JOIN metric m ON m.id = s.metric_id WHERE s.target_id = ? GROUP BY m.id ORDER BY m.name',
                 [$id],
             )),
-            'rules' => $this->rules($target),
+            'rules' => $this->cache->get("rules.of.{$id}", function (ItemInterface $item) use ($target): array {
+                $item->expiresAfter(self::RULES_KEPT_SECONDS);
+
+                return $this->rules($target);
+            }),
             'incidents' => array_map(static fn(array $row): array => ['id' => (int) $row['id'], 'title' => $row['title'], 'severity' => $row['severity'], 'status' => $row['status'], 'openedAt' => (int) $row['opened_at'], 'resolvedAt' => $row['resolved_at'] === null ? null : (int) $row['resolved_at']], $this->connection->fetchAllAssociative(
                 'SELECT DISTINCT i.id, i.title, i.severity, i.status, i.opened_at, i.resolved_at FROM incident i JOIN incident_alert a ON a.incident_id = i.id WHERE JSON_VALUE(a.labels, \'$.target\') = ? ORDER BY i.opened_at DESC LIMIT ' . self::LAST_INCIDENTS,
                 [$target->name],

@@ -16,6 +16,8 @@ use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Parser;
 use Olivine\Core\Series\LabelSet;
+use Symfony\Contracts\Cache\CacheInterface;
+use Symfony\Contracts\Cache\ItemInterface;
 
 /** What the screens show of an incident. */
 final class IncidentView
@@ -23,6 +25,7 @@ final class IncidentView
     private const CHART_STEPS = 180;
     private const SPARK_STEPS = 60;
     private const SPARK_SPAN_MS = 3_600_000;
+    private const SPARK_KEPT_SECONDS = 10;
     private const CHART_LEAD_MS = 2_700_000;
 
     /** @var array<int, string>|null */
@@ -35,6 +38,7 @@ final class IncidentView
         private readonly Trail $trail,
         private readonly DeliveryPlan $plan,
         private readonly Rota $rota,
+        private readonly CacheInterface $cache,
     ) {
     }
 
@@ -53,7 +57,7 @@ final class IncidentView
             'alerts' => count($alerts),
             'open' => count(array_filter($alerts, static fn(array $alert): bool => $alert['clearedAt'] === null)),
             'first' => $first === null ? null : array_diff_key($first, ['rule' => 0, 'labelSet' => 0]),
-            'spark' => $first === null || $incident->status === IncidentStatus::Resolved ? null : $this->values($first['rule'], $first['labelSet'], $now - self::SPARK_SPAN_MS, $now, self::SPARK_STEPS),
+            'spark' => $first === null || $incident->status === IncidentStatus::Resolved ? null : $this->spark($incident, $first['rule'], $first['labelSet'], $now),
             'told' => array_map(fn(array $row): array => [
                 'person' => $this->name((int) $row['person_id']),
                 'rung' => (int) $row['round'],
@@ -63,6 +67,20 @@ final class IncidentView
             ], $told),
             'next' => $this->next($incident, $now),
         ];
+    }
+
+    /**
+     * The same curve for everyone who looks within some seconds.
+     *
+     * @return array<string, mixed>
+     */
+    private function spark(Incident $incident, Rule $rule, LabelSet $labels, int $nowMs): array
+    {
+        return $this->cache->get("spark.{$incident->id()}", function (ItemInterface $item) use ($rule, $labels, $nowMs): array {
+            $item->expiresAfter(self::SPARK_KEPT_SECONDS);
+
+            return $this->values($rule, $labels, $nowMs - self::SPARK_SPAN_MS, $nowMs, self::SPARK_STEPS);
+        });
     }
 
     /** @return array<string, mixed> everything, with the chart of the alert that decides */

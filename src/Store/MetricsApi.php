@@ -19,25 +19,38 @@ use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Security\Http\Attribute\IsGranted;
+use Symfony\Contracts\Cache\CacheInterface;
+use Symfony\Contracts\Cache\ItemInterface;
 
 /** Metrics, their labels, and charts of formulas. */
 #[IsGranted('ROLE_VIEWER')]
 final readonly class MetricsApi
 {
     private const MOST_LINES = 200;
+    private const METRICS_KEPT_SECONDS = 5;
     private const LONGEST_SPAN_MS = 400 * 86_400_000;
     private const STEPS_SECONDS = [1, 2, 5, 10, 15, 30, 60, 120, 180, 300, 600, 900, 1_800, 3_600, 7_200, 10_800, 21_600, 43_200, 86_400];
     private const MOST_VALUES = 60;
 
-    public function __construct(private Connection $connection, private SeriesIndex $index, private Evaluator $evaluator, private Checker $checker, private WhyNothing $why, private UsualBand $usual)
+    public function __construct(private Connection $connection, private SeriesIndex $index, private Evaluator $evaluator, private Checker $checker, private WhyNothing $why, private UsualBand $usual, private CacheInterface $cache)
     {
     }
 
     #[Route('/api/metrics', methods: ['GET'])]
     public function metrics(): JsonResponse
     {
-        return new JsonResponse(array_map(static fn(array $row): array => [
-            'name' => $row['name'], 'type' => $row['type'], 'unit' => $row['unit'], 'help' => $row['help'], 'series' => (int) $row['series'],
+        return JsonResponse::fromJsonString($this->cache->get('metrics', function (ItemInterface $item): string {
+            $item->expiresAfter(self::METRICS_KEPT_SECONDS);
+
+            return json_encode($this->known(), JSON_THROW_ON_ERROR);
+        }));
+    }
+
+    /** @return list<array{name: string, type: string, unit: string, help: string, series: int}> */
+    private function known(): array
+    {
+        return array_values(array_map(static fn(array $row): array => [
+            'name' => (string) $row['name'], 'type' => (string) $row['type'], 'unit' => (string) $row['unit'], 'help' => (string) $row['help'], 'series' => (int) $row['series'],
         ], $this->connection->fetchAllAssociative(
             'SELECT m.name, m.type, m.unit, m.help, COUNT(s.id) AS series FROM metric m JOIN series s ON s.metric_id = m.id JOIN target t ON t.id = s.target_id AND t.removed_at IS NULL GROUP BY m.id ORDER BY m.name',
         )));

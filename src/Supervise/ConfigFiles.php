@@ -26,11 +26,8 @@ final readonly class ConfigFiles
             user = {$user}
             group = {$user}
             listen = 127.0.0.1:{$ports->fpm()}
-            pm = dynamic
-            pm.max_children = 12
-            pm.start_servers = 3
-            pm.min_spare_servers = 2
-            pm.max_spare_servers = 6
+            pm = static
+            pm.max_children = 10
             pm.max_requests = 5000
             catch_workers_output = yes
             clear_env = yes

@@ -6,7 +6,6 @@ namespace Olivine\App\Watch;
 
 use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Delivery\IncidentSentence;
-use Olivine\App\Platform\Settings;
 use Olivine\App\Rule\Entity\Rule;
 use Olivine\Core\Formula\Checker;
 use Olivine\Core\Formula\Evaluator;
@@ -14,6 +13,8 @@ use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Parser;
 use Olivine\Core\Rule\Direction;
 use Olivine\Core\Series\Quantity;
+use Symfony\Contracts\Cache\CacheInterface;
+use Symfony\Contracts\Cache\ItemInterface;
 
 /**
  * When a slowly filling thing would reach its limit if it went on as it did: a straight line by least squares
@@ -26,22 +27,19 @@ final readonly class Forecasts
     private const LEAST_FIT = 0.8;
     private const KEPT_SECONDS = 60;
 
-    public function __construct(private EntityManagerInterface $entities, private Evaluator $evaluator, private Checker $checker, private Settings $settings)
+    public function __construct(private EntityManagerInterface $entities, private Evaluator $evaluator, private Checker $checker, private CacheInterface $cache)
     {
     }
 
     /** @return list<array{at: int, ruleId: int, service: string, severity: string, words: string}> */
     public function between(int $nowMs, int $toMs): array
     {
-        $file = $this->settings->stateDir . '/cache/forecasts.json';
-        $kept = is_file($file) && filemtime($file) > time() - self::KEPT_SECONDS ? json_decode((string) file_get_contents($file), true) : null;
-        if (!is_array($kept)) {
-            $kept = $this->work($nowMs);
-            file_put_contents("{$file}.new", json_encode($kept));
-            @rename("{$file}.new", $file);
-        }
+        $kept = $this->cache->get('forecasts', function (ItemInterface $item) use ($nowMs): array {
+            $item->expiresAfter(self::KEPT_SECONDS);
 
-        /** @var list<array{at: int, ruleId: int, service: string, severity: string, words: string}> $kept */
+            return $this->work($nowMs);
+        });
+
         return array_values(array_filter($kept, static fn(array $one): bool => $one['at'] > $nowMs && $one['at'] <= $toMs));
     }
 
