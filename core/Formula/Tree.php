@@ -57,6 +57,14 @@ final class Tree
         return $node instanceof Select ? [$node] : array_merge(...array_map(self::selections(...), self::children($node)), ...[[]]);
     }
 
+    /** @return int the longest window that something in it is reduced over; baselines look back, but do not wait */
+    public static function longestWindowMs(Node $node): int
+    {
+        $own = $node instanceof OverTime || $node instanceof Percentile || $node instanceof ShareBelow || $node instanceof Missing ? $node->windowMs : 0;
+
+        return max($own, 0, ...array_map(self::longestWindowMs(...), self::children($node)));
+    }
+
     /** @return array<string, mixed> */
     public static function data(Node $node): array
     {

@@ -10,12 +10,16 @@ use Olivine\App\People\Audit;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Input;
 use Olivine\App\Platform\Problem;
+use Olivine\App\Platform\Settings;
 use Olivine\App\Rule\Entity\Rule;
+use Olivine\App\Store\SeriesIndex;
 use Olivine\Core\Formula\Checker;
 use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\FormulaError;
+use Olivine\Core\Formula\Node\Node;
 use Olivine\Core\Formula\Parser;
 use Olivine\Core\Formula\Printer;
+use Olivine\Core\Formula\Tree;
 use Olivine\Core\Rule\Direction;
 use Olivine\Core\Rule\RuleEngine;
 use Olivine\Core\Rule\Severity;
@@ -34,6 +38,8 @@ final readonly class RuleApi
         private Evaluator $evaluator,
         private RuleEngine $engine,
         private Audit $audit,
+        private SeriesIndex $index,
+        private Settings $settings,
     ) {
     }
 
@@ -138,7 +144,22 @@ final readonly class RuleApi
             'step' => $chartStep,
             'lines' => array_map(static fn($line): array => ['labels' => (object) $line->labels->labels, 'values' => array_map(static fn(?float $value): ?float => $value === null || !is_finite($value) ? null : round($value, 6), $line->values)], array_slice($chart->lines, 0, 12)),
             'spells' => $spells->all(),
+            'timing' => $this->timing($tree, $rule),
         ]);
+    }
+
+    /** @return array{intervalMs: int, windowMs: int, stepMs: int, gatherMs: int, sendMs: int|null} what lies between an onset and the first message, from the targets, the formula, the settings and the mails that went out */
+    private function timing(Node $tree, Rule $rule): array
+    {
+        $interval = 0;
+        foreach (Tree::selections($tree) as $selection) {
+            foreach ($this->index->select($selection) as $series) {
+                $interval = max($interval, $series->intervalMs());
+            }
+        }
+        $send = $this->connection->fetchOne("SELECT AVG(sent_at - due_at) FROM (SELECT sent_at, due_at FROM delivery WHERE status = 'sent' AND attempts = 1 AND round = 1 AND sent_at - due_at < 60000 ORDER BY id DESC LIMIT 50) AS newest");
+
+        return ['intervalMs' => $interval, 'windowMs' => Tree::longestWindowMs($tree), 'stepMs' => $rule->stepSeconds * 1000, 'gatherMs' => $this->settings->gatherSeconds * 1000, 'sendMs' => $send === null || $send === false ? null : (int) $send];
     }
 
     private function fill(Rule $rule, Input $input): void

@@ -111,6 +111,7 @@ export type Replay = {
   step: number;
   lines: ChartLine[];
   spells: { labels: Labels; onsetAt: number | null; raisedAt: number; clearedAt: number | null; severity: Severity }[];
+  timing: { intervalMs: number; windowMs: number; stepMs: number; gatherMs: number; sendMs: number | null };
 };
 export type ShownCredential = { kind: string; name: string } | null;
 export type Target = {

@@ -17,7 +17,7 @@ import { MetricList } from './metric-list';
 import { labelKey, metricOf, named } from './names';
 import { type Drawn, csvOf, pngOf, save, svgOf } from './picture';
 import { SeriesTable, type TableRow, ValuesTable } from './series-table';
-import { distances, distribution, oddOne, quantile, shareAbove, stacked } from './statistics';
+import { distances, distribution, middleOfLast, oddOne, quantile, shareAbove, stacked } from './statistics';
 
 const SPANS = ['15m', '1h', '6h', '24h', '3d', '7d', '14d'] as const;
 const MS: Record<string, number> = { '15m': 900_000, '1h': 3_600_000, '6h': 21_600_000, '24h': 86_400_000, '3d': 259_200_000, '7d': 604_800_000, '14d': 1_209_600_000 };
@@ -272,8 +272,7 @@ function headline(rows: TableRow[], metric: string, knowsUsual: boolean): string
   const odd = rows.find((row) => row.odd !== null);
   if (odd) return `${odd.name} stands apart from its ${rows.filter((row) => row.formula === odd.formula).length - 1} twins ${odd.odd}.`;
   const unusual = rows.filter((row) => {
-    const recent = row.values.slice(-7).filter((value): value is number => value !== null).toSorted((a, b) => a - b);
-    const now = recent.length > 0 ? quantile(0.5, recent) : null;
+    const now = middleOfLast(row.values);
     return row.usual && now !== null && (now < row.usual[0] || now > row.usual[1]);
   });
   if (unusual.length === 1) return `${unusual[0]!.name || metric} is outside its usual range.`;

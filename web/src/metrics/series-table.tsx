@@ -1,6 +1,7 @@
 import clsx from 'clsx';
 import { Sheet } from '../ui/controls';
 import { quantity } from '../ui/format';
+import { middleOfLast } from './statistics';
 
 export type TableRow = { id: string; formula: string; name: string; hue: string; unit: string; values: (number | null)[]; usual: [number, number] | null; apart: number | null; odd: string | null };
 
@@ -29,7 +30,8 @@ export function SeriesTable({ rows, several, hidden, onToggle, more }: { rows: T
           {rows.map((row) => {
             const present = row.values.filter((value): value is number => value !== null);
             const newest = row.values.at(-1) ?? null;
-            const unusual = row.usual && newest !== null && (newest < row.usual[0] || newest > row.usual[1]);
+            const recent = middleOfLast(row.values);
+            const unusual = row.usual && recent !== null && (recent < row.usual[0] || recent > row.usual[1]);
             return (
               <tr key={row.id} className={clsx('border-t border-line', hidden.has(row.id) && 'opacity-45', row.odd && 'font-semibold')}>
                 <td className="py-1 pl-4">

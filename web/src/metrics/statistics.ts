@@ -82,3 +82,9 @@ export function stacked(lines: Values[]): Values[] {
   const sums: number[] = [];
   return lines.map((line) => line.map((value, i) => (sums[i] = (sums[i] ?? 0) + (value ?? 0))));
 }
+
+/** The middle one of the last few values: one noisy reading is not the present. */
+export function middleOfLast(values: Values): number | null {
+  const last = values.slice(-7).filter((value): value is number => value !== null);
+  return last.length === 0 ? null : quantile(0.5, last.toSorted((a, b) => a - b));
+}

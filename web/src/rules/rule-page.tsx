@@ -120,7 +120,7 @@ function Editor({ start, saved }: { start: RuleFields; saved: Rule | null }) {
               <textarea spellCheck={false} rows={3} readOnly={!mayChange} value={rule.formula} onChange={(event) => change({ formula: event.target.value })} className={clsx(inputLook, 'resize-y font-mono text-[13px]', faults['formula'] && 'border-critical')} />
             </label>
           </Sheet>
-          <OnsetStrip rule={rule} />
+          {replay.data && <OnsetStrip rule={rule} timing={replay.data.timing} />}
           <Sheet label="About the rule" className="space-y-3 p-4">
             <Field label="Name" help="A noun phrase: it begins the incident's title." error={faults['name']}>
               <Input name="name" value={rule.name} maxLength={120} readOnly={!mayChange} onChange={(event) => change({ name: event.target.value })} />
@@ -137,7 +137,7 @@ function Editor({ start, saved }: { start: RuleFields; saved: Rule | null }) {
           <div className="flex flex-wrap items-baseline gap-3 border-b border-line px-4 py-2.5">
             <h2>Replay</h2>
             <span className="text-muted">
-              {replay.data ? `${replay.data.series} series at ${span(15_000)} steps, ${(replay.data.tookMs / 1000).toFixed(2)} s` : replay.isError ? 'stands still until the rule is mended' : settled.formula.trim() ? 'running …' : 'write a formula first'}
+              {replay.data ? `${replay.data.series} series at ${span(replay.data.timing.stepMs)} steps, ${(replay.data.tookMs / 1000).toFixed(2)} s` : replay.isError ? 'stands still until the rule is mended' : settled.formula.trim() ? 'running …' : 'write a formula first'}
             </span>
             <select aria-label="Span of the replay" value={hours} onChange={(event) => setHours(Number(event.target.value))} className="ml-auto bg-transparent text-muted">
               <option value={24}>last 24 h</option>
@@ -233,30 +233,29 @@ function Editor({ start, saved }: { start: RuleFields; saved: Rule | null }) {
 }
 
 /** How long from the onset to the first message, part by part. */
-function OnsetStrip({ rule }: { rule: RuleFields }) {
-  const window = /,\s*(\d+)(s|m|h)\s*\)/.exec(rule.formula);
-  const windowMs = window ? Number(window[1]) * { s: 1_000, m: 60_000, h: 3_600_000 }[window[2] as 's' | 'm' | 'h'] : 0;
+function OnsetStrip({ rule, timing }: { rule: RuleFields; timing: Replay['timing'] }) {
   const parts = [
-    ['next reading', 15_000],
-    ['window fills', windowMs],
-    ['hold', rule.holdSeconds * 1000],
-    ['gather', 10_000],
-    ['send', 1_000],
-  ].filter((part): part is [string, number] => (part[1] as number) > 0);
+    ['next reading', timing.intervalMs, 'up to '],
+    ['next look', timing.stepMs, 'up to '],
+    ['window fills', timing.windowMs, 'up to '],
+    ['hold', rule.holdSeconds * 1000, ''],
+    ['gather', timing.gatherMs, ''],
+    ['send', timing.sendMs ?? 0, 'about '],
+  ].filter((part): part is [string, number, string] => (part[1] as number) > 0);
   const total = parts.reduce((sum, [, ms]) => sum + ms, 0);
   return (
     <Sheet label="From onset to the first message" className="p-4">
       <h2 className="mb-2">From onset to the first message</h2>
       <div className="flex gap-0.5">
-        {parts.map(([name, ms], i) => (
+        {parts.map(([name, ms, about], i) => (
           <div key={name} style={{ flexGrow: Math.sqrt(ms), flexBasis: 0 }} className="min-w-0">
             <div className="truncate text-[12px] text-muted">{name}</div>
             <div className="h-4 rounded-sm bg-accent" style={{ opacity: 0.3 + (0.7 * i) / parts.length }} />
-            <div className="truncate text-[12px]">{name === 'window fills' ? `up to ${span(ms)}` : name === 'next reading' ? `up to ${span(ms)}` : span(ms)}</div>
+            <div className="truncate text-[12px]">{about + (ms < 1000 ? quantity(ms / 1000, 'seconds') : span(ms))}</div>
           </div>
         ))}
       </div>
-      <p className="mt-2 text-muted">At most about {span(total)} after a sudden change; a target with a longer interval adds to the first part.</p>
+      <p className="mt-2 text-muted">At most about {span(total)} after a sudden change, by the slowest target it looks at{timing.sendMs === null ? '; no mail has gone out yet to tell how long sending takes' : ''}.</p>
     </Sheet>
   );
 }
