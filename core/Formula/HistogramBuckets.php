@@ -17,7 +17,7 @@ final readonly class HistogramBuckets
     /** @var non-empty-list<float> rising */
     private array $counts;
 
-    /** @param non-empty-array<string, float> $counts bound as the label le writes it → counted at or under it */
+    /** @param non-empty-array<array-key, float> $counts bound as the label le writes it → counted at or under it */
     public function __construct(array $counts)
     {
         $byBound = [];

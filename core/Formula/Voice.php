@@ -19,6 +19,9 @@ final class Voice
 
     public static function opinionScore(float $latencySeconds, float $jitterSeconds, float $lossShare): float
     {
+        if (is_nan($latencySeconds) || is_nan($jitterSeconds) || is_nan($lossShare)) {
+            return NAN;
+        }
         $delayMs = ($latencySeconds + 2 * $jitterSeconds) * 1000;
         $delayImpairment = 0.0;
         if ($delayMs > self::FREE_DELAY_MS) {
@@ -30,7 +33,6 @@ final class Voice
         $r = self::R_BEST - $delayImpairment - $lossImpairment;
 
         return match (true) {
-            is_nan($r) => NAN,
             $r <= 0 => 1.0,
             $r >= 100 => 4.5,
             default => max(1.0, 1 + 0.035 * $r + $r * ($r - 60) * (100 - $r) * 7e-6),

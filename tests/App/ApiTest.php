@@ -26,6 +26,14 @@ final class ApiTest extends TestCase
         yield 'acknowledge' => ['POST', '/api/incidents/999999/acknowledge', [], ['nobody' => 401, 'viewer' => 403, 'engineer' => 404]];
         yield 'add a target' => ['POST', '/api/targets', [], ['nobody' => 401, 'viewer' => 403, 'engineer' => 422]];
         yield 'test a target' => ['POST', '/api/targets/test', [], ['viewer' => 403, 'engineer' => 422]];
+        yield 'change a target' => ['PUT', '/api/targets/999999', [], ['nobody' => 401, 'viewer' => 403, 'engineer' => 404]];
+        yield 'remove a target' => ['DELETE', '/api/targets/999999', [], ['viewer' => 403, 'engineer' => 404]];
+        yield 'see the text of a target' => ['GET', '/api/targets/999999/raw', null, ['nobody' => 401, 'viewer' => 403, 'engineer' => 404]];
+        yield 'add a group' => ['POST', '/api/groups', [], ['viewer' => 403, 'engineer' => 422]];
+        yield 'read what it costs' => ['GET', '/api/cost', null, ['nobody' => 401, 'viewer' => 200]];
+        yield 'take readings out' => ['GET', '/api/export?formula=messaging_queue_depth', null, ['nobody' => 401, 'viewer' => 200]];
+        yield 'take readings in' => ['POST', '/api/import?as=csv&target=', [], ['viewer' => 403, 'engineer' => 422]];
+        yield 'set what is kept' => ['PUT', '/api/retention', ['readings' => 0], ['viewer' => 403, 'engineer' => 403, 'admin' => 422]];
         yield 'add a person' => ['POST', '/api/people', [], ['viewer' => 403, 'engineer' => 403, 'admin' => 422]];
         yield 'read the changes' => ['GET', '/api/audit', null, ['viewer' => 403, 'engineer' => 403, 'admin' => 200]];
     }

@@ -235,12 +235,12 @@ function Editor({ start, saved }: { start: RuleFields; saved: Rule | null }) {
 /** How long from the onset to the first message, part by part. */
 function OnsetStrip({ rule, timing }: { rule: RuleFields; timing: Replay['timing'] }) {
   const parts = [
-    ['next reading', timing.intervalMs, 'up to '],
-    ['next look', timing.stepMs, 'up to '],
-    ['window fills', timing.windowMs, 'up to '],
+    ['reading', timing.intervalMs, '≤ '],
+    ['look', timing.stepMs, '≤ '],
+    ['window', timing.windowMs, '≤ '],
     ['hold', rule.holdSeconds * 1000, ''],
     ['gather', timing.gatherMs, ''],
-    ['send', timing.sendMs ?? 0, 'about '],
+    ['send', timing.sendMs ?? 0, ''],
   ].filter((part): part is [string, number, string] => (part[1] as number) > 0);
   const total = parts.reduce((sum, [, ms]) => sum + ms, 0);
   return (
@@ -248,7 +248,7 @@ function OnsetStrip({ rule, timing }: { rule: RuleFields; timing: Replay['timing
       <h2 className="mb-2">From onset to the first message</h2>
       <div className="flex gap-0.5">
         {parts.map(([name, ms, about], i) => (
-          <div key={name} style={{ flexGrow: Math.sqrt(ms), flexBasis: 0 }} className="min-w-0">
+          <div key={name} style={{ flexGrow: Math.sqrt(ms), flexBasis: 0 }} className="min-w-14">
             <div className="truncate text-[12px] text-muted">{name}</div>
             <div className="h-4 rounded-sm bg-accent" style={{ opacity: 0.3 + (0.7 * i) / parts.length }} />
             <div className="truncate text-[12px]">{about + (ms < 1000 ? quantity(ms / 1000, 'seconds') : span(ms))}</div>

@@ -102,7 +102,7 @@ function Slot({ words, fault, locked, children }: { words: ReactNode; fault?: st
   if (locked) return <strong className="font-semibold">{words}</strong>;
   return (
     <Popover.Root>
-      <Popover.Trigger className={`rounded-t border-b-2 px-1.5 font-semibold ${fault ? 'border-critical bg-sheet text-critical' : 'border-accent bg-accent-soft'}`}>{words}</Popover.Trigger>
+      <Popover.Trigger className={`rounded-t border-b-2 px-1.5 py-0.5 leading-[1.3] font-semibold ${fault ? 'border-critical bg-sheet text-critical' : 'border-accent bg-accent-soft'}`}>{words}</Popover.Trigger>
       <Popover.Portal>
         <Popover.Content sideOffset={6} collisionPadding={12} className="z-30 w-64 rounded-xl border border-line bg-sheet p-4 shadow-lg">
           {children}

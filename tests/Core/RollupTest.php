@@ -1,0 +1,134 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Tests\Core;
+
+use Olivine\Core\Formula\SlidingBuckets;
+use Olivine\Core\Formula\SlidingWindow;
+use Olivine\Core\Formula\TimeReducer;
+use Olivine\Core\Series\Buckets;
+use Olivine\Core\Series\DamagedBlock;
+use Olivine\Core\Series\LabelSet;
+use Olivine\Core\Series\Rollup;
+use Olivine\Core\Series\RollupCodec;
+use Olivine\Core\Series\Tier;
+use Olivine\Core\Series\Window;
+use PHPUnit\Framework\TestCase;
+
+final class RollupTest extends TestCase
+{
+    private const MINUTE = 60_000;
+
+    public function testACounterThatRestartsBetweenBuckets(): void
+    {
+        $rollup = Rollup::of([60_000, 180_000, 300_000, 360_000], [10.0, 14.0, 3.0, null], 0, 300_000, 3, true);
+        self::assertSame([3, 0, 0], $rollup->counts, 'the reading at the very end of a bucket is inside it');
+        self::assertSame([10.0, 3.0, 7.0, 27.0], [$rollup->firsts[0], $rollup->lasts[0], $rollup->growths[0] ?? null, $rollup->sums[0]]);
+        $rollup = Rollup::of([60_000, 180_000, 300_001], [10.0, 14.0, 3.0], 0, 300_000, 2, true);
+        self::assertSame([[2, 1], [4.0, 0.0], [60_000, 300_001]], [$rollup->counts, $rollup->growths, $rollup->firstAts]);
+    }
+
+    /** Readings of every sort, cut into buckets, slid over, and held against the readings themselves. */
+    public function testBucketsTellWhatReadingsTell(): void
+    {
+        mt_srand(31);
+        for ($round = 0; $round < 40; ++$round) {
+            [$times, $values] = self::readings(mt_rand(1, 3));
+            $staleMs = 45_000;
+            $rollup = Rollup::of($times, $values, 0, 5 * self::MINUTE, 36, true);
+            $filled = array_keys(array_filter($rollup->counts));
+            $pick = static fn(array $column): array => array_values(array_intersect_key($column, array_flip($filled)));
+            $buckets = new SlidingBuckets(new Buckets(
+                LabelSet::none(),
+                $staleMs,
+                array_map(static fn(int $i): int => ($i + 1) * 5 * self::MINUTE, $filled),
+                $pick($rollup->counts),
+                $pick($rollup->firsts),
+                $pick($rollup->lasts),
+                $pick($rollup->lows),
+                $pick($rollup->highs),
+                $pick($rollup->sums),
+                $pick($rollup->growths ?? []),
+                $pick($rollup->firstAts),
+                $pick($rollup->lastAts),
+            ));
+            $window = new SlidingWindow(new Window(LabelSet::none(), $times, $values, $staleMs));
+            $instants = range(5 * self::MINUTE, 180 * self::MINUTE, 5 * self::MINUTE);
+            foreach (TimeReducer::cases() as $reducer) {
+                if (!SlidingBuckets::tells($reducer)) {
+                    continue;
+                }
+                foreach ([5, 15, 60] as $minutes) {
+                    $expected = $window->reduce($reducer, $minutes * self::MINUTE, $instants);
+                    foreach ($buckets->reduce($reducer, $minutes * self::MINUTE, $instants) as $i => $value) {
+                        $words = "round {$round}: {$reducer->value} over {$minutes} min at {$instants[$i]}";
+                        self::assertSame($expected[$i] === null, $value === null, $words);
+                        self::assertEqualsWithDelta($expected[$i] ?? 0.0, $value ?? 0.0, 1e-9 * max(1.0, abs($expected[$i] ?? 0.0)), $words);
+                    }
+                }
+            }
+        }
+    }
+
+    public function testRollUpsComeBackAsTheyWere(): void
+    {
+        mt_srand(32);
+        for ($round = 0; $round < 200; ++$round) {
+            [$times, $values] = self::readings(mt_rand(1, 3));
+            $rollup = Rollup::of($times, $values, 0, 5 * self::MINUTE, 36, $round % 2 === 0);
+            $page = Rollup::of($times, array_fill(0, count($times), 1.0), 0, 5 * self::MINUTE, 36, false);
+            $pageTimes = [$page->firstAts, $page->lastAts];
+            $packed = RollupCodec::pack($rollup, $pageTimes);
+            $back = RollupCodec::unpack($packed, RollupCodec::unpackTimes(RollupCodec::packTimes($pageTimes)));
+            foreach ($rollup->counts as $i => $count) {
+                self::assertSame($count, $back->counts[$i]);
+                if ($count > 0) {
+                    foreach (['firsts', 'lasts', 'lows', 'highs', 'sums', 'firstAts', 'lastAts'] as $column) {
+                        self::assertSame($rollup->{$column}[$i], $back->{$column}[$i], $column);
+                    }
+                    self::assertSame($rollup->growths[$i] ?? null, $back->growths[$i] ?? null);
+                }
+            }
+            self::assertSame([$back->counts, $back->sums], RollupCodec::unpackSums($packed));
+        }
+        $this->expectException(DamagedBlock::class);
+        RollupCodec::unpack("\x08\x05\x00", [[], []]);
+    }
+
+    public function testLaterHoursAreLaidIntoTheirDay(): void
+    {
+        $day = Rollup::none(Tier::Hour->buckets(), true);
+        $hour = Rollup::of([10, 3_600_000], [5.0, 8.0], 0, 3_600_000, 4, true);
+        $laid = $day->with(8, $hour, 3_600_000);
+        self::assertSame(2, $laid->counts[8]);
+        self::assertSame([8 * 3_600_000 + 10, 9 * 3_600_000], [$laid->firstAts[8], $laid->lastAts[8]]);
+        self::assertSame(2, array_sum($laid->counts));
+        self::assertSame(2, array_sum($laid->with(8, $hour, 3_600_000)->counts), 'the same hours twice count once');
+    }
+
+    /** @return array{list<int>, list<float|null>} three hours of readings: a counter with restarts, a gauge, or one with holes and NaN */
+    private static function readings(int $kind): array
+    {
+        $times = [];
+        $values = [];
+        $value = 0.0;
+        for ($at = mt_rand(1, 20_000); $at <= 180 * self::MINUTE; $at += mt_rand(14_000, 16_000)) {
+            if ($kind === 3 && mt_rand(0, 60) === 0) {
+                $at += mt_rand(20_000, 900_000);
+                if ($at > 180 * self::MINUTE) {
+                    break;
+                }
+            }
+            $value = match ($kind) {
+                1 => mt_rand(0, 80) === 0 ? 0.0 : $value + mt_rand(0, 9),
+                2 => (float) (mt_rand(-1_000_000, 1_000_000) / 997),
+                default => mt_rand(0, 20) === 0 ? NAN : (float) mt_rand(0, 99),
+            };
+            $times[] = $at;
+            $values[] = $kind === 3 && mt_rand(0, 25) === 0 ? null : $value;
+        }
+
+        return $times === [] ? [[1], [1.0]] : [$times, $values];
+    }
+}

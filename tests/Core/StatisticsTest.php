@@ -1,0 +1,127 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Tests\Core;
+
+use Olivine\Core\Formula\BaselineMethod;
+use Olivine\Core\Formula\CalendarPart;
+use Olivine\Core\Formula\HistogramBuckets;
+use Olivine\Core\Formula\Spread;
+use Olivine\Core\Formula\Usual;
+use Olivine\Core\Formula\Voice;
+use Olivine\Core\Formula\Yardstick;
+use Olivine\Core\Series\LabelSet;
+use Olivine\Core\Series\Window;
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+
+final class StatisticsTest extends TestCase
+{
+    /** @return iterable<string, array{float, list<float>, float}> share, values, quantile by hand: 1 + share × (n − 1) is the rank */
+    public static function quantiles(): iterable
+    {
+        yield 'one value' => [0.9, [7.0], 7.0];
+        yield 'the middle of two' => [0.5, [1.0, 2.0], 1.5];
+        yield 'a quarter along four' => [0.25, [10.0, 1.0, 4.0, 2.0], 1.75];
+        yield 'the lowest' => [0.0, [3.0, 1.0, 2.0], 1.0];
+        yield 'the highest' => [1.0, [3.0, 1.0, 2.0], 3.0];
+        yield 'between equal infinities' => [0.5, [INF, INF], INF];
+        yield 'rank 4.6 of five' => [0.9, [1.0, 2.0, 3.0, 4.0, 5.0], 4.6];
+    }
+
+    /** @param non-empty-list<float> $values */
+    #[DataProvider('quantiles')]
+    public function testQuantilesLieBetweenRanks(float $share, array $values, float $expected): void
+    {
+        self::assertEqualsWithDelta($expected, Spread::quantile($share, $values), 1e-12);
+    }
+
+    public function testSpreads(): void
+    {
+        self::assertSame(1.5, Spread::mad([1.0, 2.0, 4.0, 10.0]));
+        self::assertSame(2.0, Spread::stddev([2.0, 4.0, 4.0, 4.0, 5.0, 5.0, 7.0, 9.0]), 'the textbook population');
+        self::assertSame([0.0, INF, -INF, 2.0], [Spread::distance(3, 3, 0), Spread::distance(3, 4, 0), Spread::distance(3, 2, 0), Spread::distance(1, 5, 2)]);
+        mt_srand(8);
+        for ($i = 0; $i < 200; ++$i) {
+            $values = array_map(static fn(): float => mt_rand(-999, 999) / 7, range(1, mt_rand(1, 40)));
+            $shifted = array_map(static fn(float $value): float => $value + 1_000, $values);
+            self::assertEqualsWithDelta(Spread::mad($values), Spread::mad($shifted), 1e-9, 'a shift changes no spread');
+            self::assertEqualsWithDelta(Spread::stddev($values), Spread::stddev($shifted), 1e-9);
+            self::assertLessThanOrEqual(Spread::quantile(0.8, $values) + 1e-9, Spread::quantile(0.3, $values));
+        }
+    }
+
+    /** @return iterable<string, array{array<array-key, float>, float, float|null, float, float|null}> counts, percent, its value, bound, the share at or under it */
+    public static function histograms(): iterable
+    {
+        $plain = ['0.1' => 60.0, '0.3' => 90.0, '+Inf' => 100.0];
+        yield 'inside a bucket' => [$plain, 75.0, 0.2, 0.2, 0.75];
+        yield 'at a bound' => [$plain, 60.0, 0.1, 0.1, 0.6];
+        yield 'from nothing in the first bucket' => [$plain, 30.0, 0.05, 0.05, 0.3];
+        yield 'above the highest bound it is that bound' => [$plain, 99.0, 0.3, 5.0, 0.9];
+        yield 'nothing counted' => [['0.1' => 0.0, '+Inf' => 0.0], 50.0, null, 1.0, null];
+        yield 'bounds in any order, a count that fell' => [['+Inf' => 10.0, '1' => 4.0, '2' => 3.0], 40.0, 1.0, 1.5, 0.4];
+        yield 'below zero' => [['-1' => 5.0, '0' => 10.0, '+Inf' => 10.0], 75.0, -0.5, -0.5, 0.75];
+        yield 'only the last bucket' => [['+Inf' => 7.0], 50.0, null, 3.0, 0.0];
+    }
+
+    /** @param non-empty-array<array-key, float> $counts */
+    #[DataProvider('histograms')]
+    public function testHistograms(array $counts, float $percent, ?float $value, float $bound, ?float $share): void
+    {
+        $buckets = new HistogramBuckets($counts);
+        $value === null ? self::assertNull($buckets->percentile($percent)) : self::assertEqualsWithDelta($value, $buckets->percentile($percent), 1e-12);
+        $share === null ? self::assertNull($buckets->shareBelow($bound)) : self::assertEqualsWithDelta($share, $buckets->shareBelow($bound), 1e-12);
+    }
+
+    public function testVoiceFollowsTheEModel(): void
+    {
+        self::assertEqualsWithDelta(4.41, Voice::opinionScore(0, 0, 0), 0.005, 'R = 93.2, the best there is (G.107, table 3)');
+        self::assertEqualsWithDelta(4.27, Voice::opinionScore(0.15, 0.02, 0.01), 0.005, 'the example of the class, by hand');
+        self::assertEqualsWithDelta(1.0, Voice::opinionScore(3.0, 0.5, 0.9), 0.05);
+        self::assertNan(Voice::opinionScore(NAN, 0, 0));
+        $last = 5.0;
+        foreach ([0.0, 0.005, 0.01, 0.05, 0.2, 1.0] as $loss) {
+            $score = Voice::opinionScore(0.05, 0.0, $loss);
+            self::assertLessThan($last, $score, 'more loss never sounds better');
+            $last = $score;
+        }
+    }
+
+    public function testBaselines(): void
+    {
+        // Four days by the hour: 10 at night, 100 at noon; the fifth day begins like the others.
+        $times = range(3_600_000, 5 * 86_400_000, 3_600_000);
+        $values = array_map(static fn(int $at): float => (intdiv($at, 3_600_000) % 24) === 12 ? 100.0 : 10.0, $times);
+        $past = new Window(LabelSet::none(), $times, $values, 3_600_000);
+        $usual = new Usual(4 * 86_400_000);
+        $noon = 4 * 86_400_000 + 12 * 3_600_000;
+        self::assertSame([100.0], $usual->baseline($past, BaselineMethod::SameHour, [$noon]), 'noon is held against noons');
+        self::assertSame([10.0], $usual->baseline($past, BaselineMethod::Median, [$noon]));
+        self::assertEqualsWithDelta(10 + 4 * 90 / 96, $usual->baseline($past, BaselineMethod::Mean, [$noon])[0] ?? 0, 1e-9);
+        self::assertGreaterThan($usual->baseline($past, BaselineMethod::Ewma, [$noon - 3_600_000])[0], $usual->baseline($past, BaselineMethod::Ewma, [$noon])[0], 'what is near weighs more');
+        self::assertSame([10.0, 0.0], ($usual->spread($past, Yardstick::Mad, [$noon])[0] ?? null));
+        self::assertSame([null], $usual->baseline($past, BaselineMethod::Median, [-86_400_000]), 'without a past nothing is usual');
+        self::assertSame(15_000, (new Usual(3_600_000))->stepMs());
+        self::assertSame(600_000, (new Usual(14 * 86_400_000))->stepMs());
+    }
+
+    /** @return iterable<string, array{string, string, float, float}> instant, zone, hour, weekday */
+    public static function instants(): iterable
+    {
+        yield 'Lisbon in winter' => ['2026-11-23T03:12:00Z', 'Europe/Lisbon', 3.0, 1.0];
+        yield 'before the clocks go back' => ['2026-10-25T00:59:59Z', 'Europe/Lisbon', 1.0, 7.0];
+        yield 'the second time it is one' => ['2026-10-25T01:00:00Z', 'Europe/Lisbon', 1.0, 7.0];
+        yield 'the hour that is left out in spring' => ['2026-03-29T01:00:00Z', 'Europe/Lisbon', 2.0, 7.0];
+        yield 'half an hour off, and a day later' => ['2026-11-23T18:31:00Z', 'Asia/Kolkata', 0.0, 2.0];
+        yield 'a day earlier' => ['2026-11-23T03:00:00Z', 'America/Bogota', 22.0, 7.0];
+    }
+
+    #[DataProvider('instants')]
+    public function testLocalTime(string $instant, string $zone, float $hour, float $weekday): void
+    {
+        $at = (int) (new \DateTimeImmutable($instant))->format('Uv');
+        self::assertSame([$hour, $weekday], [CalendarPart::Hour->at($at, new \DateTimeZone($zone)), CalendarPart::Weekday->at($at, new \DateTimeZone($zone))]);
+    }
+}
