@@ -122,7 +122,6 @@ final class Collector
         if ($settings === $this->settings) {
             return;
         }
-        $this->settings = $settings;
         $this->entities->clear();
         $targets = [];
         $places = [];
@@ -138,6 +137,8 @@ final class Collector
         }
         $this->targets = $targets;
         $this->schedule->keep($places, Clock::nowMs());
+        // Only now: where the database went away in between, it is read anew.
+        $this->settings = $settings;
     }
 
     /** @param list<Scrape> $ended */
