@@ -19,30 +19,32 @@ export function SetupPage() {
         {people.data?.length ?? '…'} people, <span className="font-normal text-muted">{people.data?.filter((one) => one.rotaPlace !== null).length ?? '…'} of them take turns on call.</span>
       </h1>
       <div className="mt-3 grid grid-cols-2 items-start gap-4 max-lg:grid-cols-1">
-        <Sheet label="People" className="overflow-x-auto">
-          <table className="w-full">
-            <thead className="text-left text-muted">
-              <tr>
-                {['name', 'e-mail', 'role', 'turn'].map((name) => (
-                  <th key={name} className="px-4 py-2 font-normal">
-                    {name}
-                  </th>
-                ))}
-              </tr>
-            </thead>
-            <tbody>
-              {people.data?.map((one) => (
-                <tr key={one.id} className="border-t border-line">
-                  <td className="px-4 py-1.5 font-semibold">{one.name}</td>
-                  <td className="px-4 py-1.5">{one.email}</td>
-                  <td className="px-4 py-1.5">{one.role}</td>
-                  <td className="px-4 py-1.5">{mayKeep ? <Turn person={one} /> : (one.rotaPlace ?? <span className="text-muted">none</span>)}</td>
+        <div className="space-y-4">
+          <Sheet label="People" className="overflow-x-auto">
+            <table className="w-full">
+              <thead className="text-left text-muted">
+                <tr>
+                  {['name', 'e-mail', 'role', 'turn'].map((name) => (
+                    <th key={name} className="px-4 py-2 font-normal">
+                      {name}
+                    </th>
+                  ))}
                 </tr>
-              ))}
-            </tbody>
-          </table>
-        </Sheet>
-        {mayKeep && <AddPerson />}
+              </thead>
+              <tbody>
+                {people.data?.map((one) => (
+                  <tr key={one.id} className="border-t border-line">
+                    <td className="px-4 py-1.5 font-semibold">{one.name}</td>
+                    <td className="px-4 py-1.5">{one.email}</td>
+                    <td className="px-4 py-1.5">{one.role}</td>
+                    <td className="px-4 py-1.5">{mayKeep ? <Turn person={one} /> : (one.rotaPlace ?? <span className="text-muted">none</span>)}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </Sheet>
+          {mayKeep && <AddPerson />}
+        </div>
         <RetentionSheet mayChange={mayKeep} />
         {mayKeep && <AuditTrail />}
       </div>
