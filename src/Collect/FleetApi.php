@@ -78,15 +78,9 @@ final readonly class FleetApi
         // A target that is there already is tested with the credential it has.
         $target = $input->has('id') ? clone $this->find($input->whole('id', 1, PHP_INT_MAX)) : new Target('test', '', Clock::nowMs());
         $this->form->fillRequest($target, $input);
-        $scraper = new Scraper($this->credentials);
-        $scraper->start($target);
-        $scrape = null;
-        $until = microtime(true) + $target->timeoutSeconds + 1;
-        while ($scrape === null && microtime(true) < $until) {
-            $scrape = $scraper->advance(0.2)[0] ?? null;
-        }
-        if ($scrape === null || $scrape->fault !== null) {
-            return new JsonResponse(['ok' => false, 'message' => $scrape->fault ?? 'No answer in time']);
+        $scrape = (new Scraper($this->credentials))->once($target);
+        if ($scrape->fault !== null) {
+            return new JsonResponse(['ok' => false, 'message' => $scrape->fault]);
         }
         try {
             $read = TextReader::read($scrape->body, $scrape->form);

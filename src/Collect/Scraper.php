@@ -64,6 +64,23 @@ final class Scraper
         $this->running[$response] = new Scrape($target);
     }
 
+    /** Asks one target and waits for it. */
+    public function once(Target $target): Scrape
+    {
+        $this->start($target);
+        $until = microtime(true) + $target->timeoutSeconds + 1;
+        do {
+            $scrape = $this->advance(0.2)[0] ?? null;
+        } while ($scrape === null && microtime(true) < $until);
+        if ($scrape === null) {
+            $scrape = new Scrape($target);
+            $scrape->fault = 'No answer in time';
+            $scrape->endedAt = microtime(true);
+        }
+
+        return $scrape;
+    }
+
     /**
      * Moves everything on for at most this long.
      *

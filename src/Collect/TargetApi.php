@@ -68,15 +68,9 @@ final readonly class TargetApi
     #[IsGranted('ROLE_ENGINEER')]
     public function raw(int $id): Response
     {
-        $target = $this->find($id);
-        $scraper = new Scraper($this->credentials);
-        $scraper->start($target);
-        $scrape = null;
-        for ($until = microtime(true) + $target->timeoutSeconds + 1; $scrape === null && microtime(true) < $until;) {
-            $scrape = $scraper->advance(0.2)[0] ?? null;
-        }
-        if ($scrape === null || $scrape->fault !== null) {
-            throw new Problem(502, $scrape->fault ?? 'No answer in time');
+        $scrape = (new Scraper($this->credentials))->once($this->find($id));
+        if ($scrape->fault !== null) {
+            throw new Problem(502, $scrape->fault);
         }
 
         return new Response(mb_scrub(substr($scrape->body, 0, self::RAW_BYTES)), 200, ['Content-Type' => 'text/plain; charset=utf-8', 'X-Content-Type-Options' => 'nosniff', 'X-Whole-Bytes' => (string) strlen($scrape->body)]);

@@ -4,9 +4,6 @@ declare(strict_types=1);
 
 namespace Olivine\App\Store;
 
-use Doctrine\ORM\EntityManagerInterface;
-use Olivine\App\Collect\Entity\Target;
-use Olivine\App\Platform\Clock;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputArgument;
@@ -17,7 +14,7 @@ use Symfony\Component\Console\Output\OutputInterface;
 #[AsCommand('olivine:import', 'Takes readings with timestamps from a file')]
 final class ImportCommand extends Command
 {
-    public function __construct(private readonly EntityManagerInterface $entities, private readonly ReadingImport $import)
+    public function __construct(private readonly ReadingImport $import)
     {
         parent::__construct();
     }
@@ -40,13 +37,7 @@ final class ImportCommand extends Command
 
             return 2;
         }
-        $name = (string) $input->getOption('target');
-        $target = $this->entities->getRepository(Target::class)->findOneBy(['name' => $name]) ?? new Target($name, '', Clock::nowMs());
-        if ($target->id === null) {
-            $target->paused = true;
-            $this->entities->persist($target);
-            $this->entities->flush();
-        }
+        $target = $this->import->targetNamed((string) $input->getOption('target'));
         $report = $this->import->take($file, $form, $target, static fn(ImportReport $report) => $output->writeln("{$report->readings} readings …"));
         $output->writeln(sprintf('%d readings taken, %d new series, %d refused', $report->readings, $report->newSeries, $report->refused));
         foreach ($report->reasons as $reason) {

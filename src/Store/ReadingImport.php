@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace Olivine\App\Store;
 
+use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Collect\Entity\Target;
+use Olivine\App\Platform\Clock;
 use Olivine\Core\Exposition\BadExposition;
 use Olivine\Core\Exposition\Family;
 use Olivine\Core\Exposition\Form;
@@ -30,9 +32,27 @@ final class ReadingImport
     private int $inBatch = 0;
     private ImportReport $report;
 
-    public function __construct(private readonly SeriesRegister $register, private readonly SeriesIndex $index, private readonly ScrapeWriter $writer)
-    {
+    public function __construct(
+        private readonly EntityManagerInterface $entities,
+        private readonly SeriesRegister $register,
+        private readonly SeriesIndex $index,
+        private readonly ScrapeWriter $writer,
+    ) {
         $this->report = new ImportReport();
+    }
+
+    /** Series from files belong to a target that is never asked. */
+    public function targetNamed(string $name): Target
+    {
+        $target = $this->entities->getRepository(Target::class)->findOneBy(['name' => $name]);
+        if ($target === null) {
+            $target = new Target($name, '', Clock::nowMs());
+            $target->paused = true;
+            $this->entities->persist($target);
+            $this->entities->flush();
+        }
+
+        return $target;
     }
 
     /**

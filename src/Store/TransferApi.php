@@ -4,8 +4,6 @@ declare(strict_types=1);
 
 namespace Olivine\App\Store;
 
-use Doctrine\ORM\EntityManagerInterface;
-use Olivine\App\Collect\Entity\Target;
 use Olivine\App\People\Audit;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Problem;
@@ -22,7 +20,7 @@ final readonly class TransferApi
 {
     private const MOST_BYTES = 64_000_000;
 
-    public function __construct(private EntityManagerInterface $entities, private ReadingExport $export, private ReadingImport $import, private Audit $audit)
+    public function __construct(private ReadingExport $export, private ReadingImport $import, private Audit $audit)
     {
     }
 
@@ -66,7 +64,7 @@ final readonly class TransferApi
         if ($size > self::MOST_BYTES) {
             throw new Problem(413, sprintf('The file has %d MB; at most %d MB go at once. Split it, or use bin/olivine import', intdiv($size, 1_000_000), intdiv(self::MOST_BYTES, 1_000_000)));
         }
-        $target = $this->target($name);
+        $target = $this->import->targetNamed($name);
         $file = $request->getContent(true);
 
         return new StreamedResponse(function () use ($file, $form, $target): void {
@@ -78,20 +76,6 @@ final readonly class TransferApi
             $this->audit->record('imported', "target {$target->name}", null, ['readings' => $report->readings, 'newSeries' => $report->newSeries, 'refused' => $report->refused]);
             $say($report, true);
         }, 200, ['Content-Type' => 'application/x-ndjson', 'X-Accel-Buffering' => 'no']);
-    }
-
-    /** Series from files belong to a target that is never asked. */
-    private function target(string $name): Target
-    {
-        $target = $this->entities->getRepository(Target::class)->findOneBy(['name' => $name]);
-        if ($target === null) {
-            $target = new Target($name, '', Clock::nowMs());
-            $target->paused = true;
-            $this->entities->persist($target);
-            $this->entities->flush();
-        }
-
-        return $target;
     }
 
     /** @param iterable<string> $pieces */
