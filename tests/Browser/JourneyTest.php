@@ -52,6 +52,24 @@ final class JourneyTest extends TestCase
     }
 
     #[Depends('testSignsInAndReadsWatch')]
+    public function testFindsAnythingFromTheKeyboard(): void
+    {
+        $browser = self::$browser;
+        $browser->go('/');
+        $browser->find('h1');
+        $browser->driver->getKeyboard()->sendKeys('/');
+        $field = $browser->find('[role=dialog] input');
+        $field->sendKeys('web-3');
+        $browser->waitForText('target');
+        self::assertSame([], $browser->accessibilityFindings());
+        $field->sendKeys(WebDriverKeys::ENTER);
+        $browser->waitForText('Where it is used');
+        $browser->driver->getKeyboard()->sendKeys('?');
+        $browser->waitForText('acknowledge the chosen incident');
+        $browser->driver->getKeyboard()->sendKeys(WebDriverKeys::ESCAPE);
+    }
+
+    #[Depends('testSignsInAndReadsWatch')]
     public function testFindsAMetricAndWritesARuleFromItsChart(): void
     {
         $browser = self::$browser;

@@ -4,6 +4,7 @@ import { DropdownMenu } from 'radix-ui';
 import { api } from '../api/client';
 import type { WatchData } from '../api/types';
 import mark from '../olivine.svg';
+import { Finder } from './finder';
 import { clock } from './format';
 import { useSession } from './session';
 
@@ -51,6 +52,7 @@ export function TopBar() {
           ))}
         </nav>
         <div className="ml-auto flex items-center gap-3">
+          <Finder />
           {shift && (
             <span className="rounded-full border border-line px-3 py-1 max-md:hidden">
               <span className="mr-1.5 inline-block size-1.5 rounded-full bg-accent align-middle" />
