@@ -8,6 +8,7 @@ namespace Olivine\Core\Exposition;
 final readonly class Limits
 {
     /**
+     * @param int $readings        series with times of their own may bring several
      * @param int $newSeriesAnHour after a target's first scrape
      * @param int $knownSeries     that a target has ever brought
      * @param int $lateMs          readings with a time of their own may be this old
@@ -16,6 +17,7 @@ final readonly class Limits
     public function __construct(
         public int $bodyBytes = 32_000_000,
         public int $series = 20_000,
+        public int $readings = 100_000,
         public int $labels = 40,
         public int $labelBytes = 2_000,
         public int $nameBytes = 300,
@@ -29,6 +31,12 @@ final readonly class Limits
     /** Of a file that somebody reads on purpose. */
     public static function forFiles(): self
     {
-        return new self(bodyBytes: 2_000_000_000, series: 1_000_000, labels: 200, labelBytes: 100_000, nameBytes: 2_000);
+        return new self(bodyBytes: 2_000_000_000, series: 1_000_000, readings: PHP_INT_MAX, labels: 200, labelBytes: 100_000, nameBytes: 2_000);
+    }
+
+    /** Of a file that is taken into the store. */
+    public static function forImports(): self
+    {
+        return new self(series: 200_000, readings: PHP_INT_MAX);
     }
 }

@@ -18,6 +18,7 @@ final class TextReader
     private const NUMBER = '~^[+-]?(?:\d+(?:\.\d*)?|\.\d+)(?:[eE][+-]?\d+)?$~D';
 
     private int $lineNumber = 0;
+    private int $readings = 0;
     private string $line = '';
     private ?Family $family = null;
     /** @var array<string, Family> */
@@ -27,7 +28,8 @@ final class TextReader
     /** @var array<string, int|null> each series, with the newest timestamp it has had */
     private array $seen = [];
 
-    private function __construct(private readonly Form $form, private readonly Limits $limits)
+    /** @param (\Closure(Sample): void)|null $take null: samples are gathered */
+    private function __construct(private readonly Form $form, private readonly Limits $limits, private readonly ?\Closure $take = null)
     {
     }
 
@@ -35,6 +37,18 @@ final class TextReader
     public static function read(string $text, Form $form, Limits $limits = new Limits()): Exposition
     {
         return (new self($form, $limits))->readAll($text);
+    }
+
+    /**
+     * Hands samples on one by one instead of gathering them: for long files.
+     *
+     * @param \Closure(Sample): void $take
+     *
+     * @throws BadExposition at the first bad line; samples before it were handed on
+     */
+    public static function each(string $text, Form $form, Limits $limits, \Closure $take): void
+    {
+        (new self($form, $limits, $take))->readAll($text);
     }
 
     /**
@@ -62,12 +76,11 @@ final class TextReader
             $this->findBadEncoding($text);
         }
         $strict = $this->form === Form::OpenMetrics;
-        $lines = explode("\n", $text);
-        if (end($lines) === '') {
-            array_pop($lines);
-        }
         $ended = false;
-        foreach ($lines as $line) {
+        for ($at = 0, $size = strlen($text); $at < $size; $at = $end + 1) {
+            $end = strpos($text, "\n", $at);
+            $end = $end === false ? $size : $end;
+            $line = substr($text, $at, $end - $at);
             ++$this->lineNumber;
             $this->line = $line;
             if ($ended) {
@@ -196,7 +209,15 @@ final class TextReader
         }
         $this->seen[$identity] = $atMs;
         $family->hasSamples = true;
-        $this->samples[] = new Sample($name, $set, $value, $atMs, $family);
+        $sample = new Sample($name, $set, $value, $atMs, $family);
+        if ($this->take === null) {
+            $this->samples[] = $sample;
+        } else {
+            ($this->take)($sample);
+        }
+        if (++$this->readings > $this->limits->readings) {
+            $this->fail(1, "at most {$this->limits->readings} readings in one text; send them more often, or as files");
+        }
         if (count($this->seen) > $this->limits->series) {
             $this->fail(1, "at most {$this->limits->series} series in one scrape; split the target or raise its limit");
         }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\Core\Exposition;
 
 use Olivine\Core\Formula\Catalogue;
+use Olivine\Core\Formula\Estimate;
 use Olivine\Core\Formula\MetricUnit;
 use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\ReadingSource;
@@ -74,9 +75,11 @@ final class TextReadings implements ReadingSource, Catalogue
         return null;
     }
 
-    public function estimate(Select $what, int $afterMs, int $throughMs): int
+    public function estimate(Select $what, int $afterMs, int $throughMs): Estimate
     {
-        return array_sum(array_map(static fn(Window $series): int => count($series->times), $this->selected($what)));
+        $selected = $this->selected($what);
+
+        return new Estimate(count($selected), (float) array_sum(array_map(static fn(Window $series): int => count($series->times), $selected)));
     }
 
     public function longestStaleMs(): int

@@ -41,8 +41,13 @@ final readonly class Evaluator
     public const INNER_STEP_MS = 15_000;
     private const DAY_MS = 86_400_000;
 
-    /** @param int $mostReadings a formula that would read more than this is refused */
-    public function __construct(private ReadingSource $source, private int $mostReadings = 40_000_000)
+    /**
+     * A formula that would take more than this is refused.
+     *
+     * @param int   $mostReadings so many fit into the memory of a web request
+     * @param float $mostSteps    about six seconds of work
+     */
+    public function __construct(private ReadingSource $source, private int $mostReadings = 8_000_000, private float $mostSteps = 2e9)
     {
     }
 
@@ -55,13 +60,42 @@ final readonly class Evaluator
      */
     public function range(Node $formula, int $fromMs, int $toMs, int $stepMs): Lines
     {
-        $readings = (new Plan($this->source->longestStaleMs()))->estimate($formula, $fromMs, $toMs, $this->source);
-        if ($readings > $this->mostReadings) {
-            throw new TooMuchToRead(sprintf('This would read about %s M readings, more than the %s M that one formula may; narrow it with where, or choose a shorter span', number_format($readings / 1e6, 1), number_format($this->mostReadings / 1e6, 0)));
-        }
+        $this->refuseTooMuch((new Plan($this->source))->load($formula, $fromMs, $toMs, $stepMs));
         $lines = $this->evaluate($formula, range($fromMs, max($fromMs, $toMs - ($toMs - $fromMs) % $stepMs), $stepMs));
 
         return new Lines(array_values(array_filter($lines->lines, static fn(Line $line): bool => !$line->isEmpty())), $lines->isNumber);
+    }
+
+    /**
+     * For work that goes part by part over a long span: each part passes on its own, all of them may still take too long.
+     *
+     * @throws TooMuchToRead
+     */
+    public function refuseLongWork(Node $formula, int $fromMs, int $toMs, int $stepMs): void
+    {
+        $steps = (new Plan($this->source))->load($formula, $fromMs, $toMs, $stepMs)->steps;
+        if ($steps > 3 * $this->mostSteps) {
+            throw new TooMuchToRead(self::tooMuchWork($steps, 3 * $this->mostSteps));
+        }
+    }
+
+    /** @throws TooMuchToRead */
+    private function refuseTooMuch(Load $load): void
+    {
+        if ($load->readings > $this->mostReadings) {
+            throw new TooMuchToRead(sprintf('This would read about %s M readings, more than the %s M that one formula may; narrow it with where, or choose a shorter span', number_format($load->readings / 1e6, 1), number_format($this->mostReadings / 1e6, 0)));
+        }
+        if ($load->values > $this->mostReadings) {
+            throw new TooMuchToRead(sprintf('This would hold about %s M values at once, more than the %s M that one formula may; narrow it with where, or choose a shorter span or window', number_format($load->values / 1e6, 1), number_format($this->mostReadings / 1e6, 0)));
+        }
+        if ($load->steps > $this->mostSteps) {
+            throw new TooMuchToRead(self::tooMuchWork($load->steps, $this->mostSteps));
+        }
+    }
+
+    private static function tooMuchWork(float $steps, float $most): string
+    {
+        return sprintf('This would take about %s M steps of work, more than the %s M that one formula may; choose a shorter window or span, fewer series, or mean in place of median', number_format($steps / 1e6, 0), number_format($most / 1e6, 0));
     }
 
     /** @param non-empty-list<int> $instants */
@@ -152,14 +186,11 @@ final readonly class Evaluator
             return null;
         }
         $step = count($instants) > 1 ? $instants[1] - $instants[0] : $node->windowMs;
-        foreach ([Tier::Hour, Tier::FiveMinutes] as $tier) {
-            $bucket = $tier->bucketMs();
-            if ($node->windowMs % $bucket === 0 && $step % $bucket === 0 && $instants[0] % $bucket === 0) {
-                // One bucket more: a counter grows from the last reading before the window.
-                $found = $this->source->buckets($node->of, $tier, SlidingBuckets::needs($node->reducer), $instants[0] - $node->windowMs - ($node->reducer->countsGrowth() ? $bucket : 0), end($instants));
-                if ($found !== null && (!$node->reducer->countsGrowth() || self::allGrow($found))) {
-                    return $found;
-                }
+        foreach (Tier::fitting($node->windowMs, $step, $instants[0]) as $tier) {
+            // One bucket more: a counter grows from the last reading before the window.
+            $found = $this->source->buckets($node->of, $tier, SlidingBuckets::needs($node->reducer), $instants[0] - $node->windowMs - ($node->reducer->countsGrowth() ? $tier->bucketMs() : 0), end($instants));
+            if ($found !== null && (!$node->reducer->countsGrowth() || self::allGrow($found))) {
+                return $found;
             }
         }
 
@@ -303,31 +334,8 @@ final readonly class Evaluator
     private function histogram(Percentile|ShareBelow $node, array $instants): Lines
     {
         $buckets = new Select($node->of->place, $node->of->metric . '_bucket', $node->of->where);
-        $grown = $this->overTime(new OverTime($node->place, TimeReducer::Increase, $buckets, $node->windowMs), $instants);
-        $groups = [];
-        foreach ($grown->lines as $line) {
-            $labels = AcrossGroups::labels($line->labels->without(['le']), $node->grouping, true);
-            $groups[$labels->key()] ??= [$labels, []];
-            $groups[$labels->key()][1][$line->labels->get('le')][] = $line->values;
-        }
-        $lines = [];
-        foreach ($groups as [$labels, $columns]) {
-            $values = [];
-            foreach ($instants as $i => $_) {
-                $counts = [];
-                foreach ($columns as $bound => $parts) {
-                    foreach ($parts as $part) {
-                        if ($part[$i] !== null) {
-                            $counts[(string) $bound] = ($counts[(string) $bound] ?? 0.0) + $part[$i];
-                        }
-                    }
-                }
-                $values[] = $counts === [] ? null : ($node instanceof Percentile ? (new HistogramBuckets($counts))->percentile($node->percent) : (new HistogramBuckets($counts))->shareBelow($node->bound));
-            }
-            $lines[] = new Line($labels, $values);
-        }
 
-        return new Lines($lines);
+        return HistogramGroups::of($node, $this->overTime(new OverTime($node->place, TimeReducer::Increase, $buckets, $node->windowMs), $instants));
     }
 
     /** @param non-empty-list<int> $instants */
@@ -341,7 +349,6 @@ final readonly class Evaluator
         return Pairing::with($node->place, static fn(float $seconds, float $loss): float => Voice::opinionScore($seconds, 0.0, $loss))
             ->apply($delay, $this->evaluate($node->loss, $instants), $count);
     }
-
 
     /** @param non-empty-list<int> $instants */
     private function perValue(PerValue $node, array $instants): Lines

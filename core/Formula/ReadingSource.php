@@ -23,8 +23,8 @@ interface ReadingSource
      */
     public function buckets(Select $what, Tier $tier, Detail $detail, int $afterMs, int $throughMs): ?array;
 
-    /** @return int about how many readings that would be, without reading them */
-    public function estimate(Select $what, int $afterMs, int $throughMs): int;
+    /** About how much that would be, without reading it. */
+    public function estimate(Select $what, int $afterMs, int $throughMs): Estimate;
 
     /** No series speaks for the present longer than this after its newest reading. */
     public function longestStaleMs(): int;

@@ -60,7 +60,8 @@ final class Scraper
             'timeout' => $target->timeoutSeconds,
             'max_duration' => $target->timeoutSeconds,
             'buffer' => false,
-        ]);
+            // A credential is for the address it was entered for, not for wherever that sends us.
+        ] + ($options === [] ? [] : ['max_redirects' => 0]));
         $this->running[$response] = new Scrape($target);
     }
 

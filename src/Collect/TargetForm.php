@@ -45,6 +45,9 @@ final readonly class TargetForm
         if (isset($parts['user']) || isset($parts['pass'])) {
             throw Problem::field('url', 'url must not hold a user or password; enter them as a credential, where they are kept encrypted');
         }
+        if ($target->credential !== null && !$input->has('credential') && self::origin($target->url) !== self::origin($url)) {
+            throw Problem::field('credential', 'The address is another server now; enter the credential again, so that it goes to nobody it was not meant for');
+        }
         $target->url = $url;
         $target->group = $input->has('group') ? $this->group($input->whole('group', 1, PHP_INT_MAX)) : null;
         $target->inherits = [];
@@ -97,6 +100,14 @@ final readonly class TargetForm
         }
 
         return ['kind' => $credential->kind->value, 'name' => $credential->kind === CredentialKind::Certificate ? '' : $credential->name];
+    }
+
+    private static function origin(string $url): string
+    {
+        $parts = parse_url(strtolower($url));
+        $parts = $parts === false ? [] : $parts;
+
+        return ($parts['scheme'] ?? '') . '://' . ($parts['host'] ?? '') . ':' . ($parts['port'] ?? (($parts['scheme'] ?? '') === 'https' ? 443 : 80));
     }
 
     private function name(Input $input, string $default): string

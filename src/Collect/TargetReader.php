@@ -130,38 +130,15 @@ final class TargetReader
     {
         $known = count($this->slots);
         if ($known + count($new) > $this->limits->knownSeries) {
-            throw new ScrapeRefused(sprintf('%d new series would bring this target over its limit of %s%s', count($new), number_format($this->limits->knownSeries), self::remedy($new)));
+            throw new ScrapeRefused(sprintf('%d new series would bring this target over its limit of %s; %s', count($new), number_format($this->limits->knownSeries), ExplodedLabel::remedy($new)));
         }
         if ($known === 0) {
             return;
         }
         $lately = $this->register->addedSince($this->target->id(), $atMs - 3_600_000);
         if ($lately < $known && $lately + count($new) > $this->limits->newSeriesAnHour) {
-            throw new ScrapeRefused(sprintf('%d new series after %d in the last hour, more than the %s an hour that a target may bring%s', count($new), $lately, number_format($this->limits->newSeriesAnHour), self::remedy($new)));
+            throw new ScrapeRefused(sprintf('%d new series after %d in the last hour, more than the %s an hour that a target may bring; %s', count($new), $lately, number_format($this->limits->newSeriesAnHour), ExplodedLabel::remedy($new)));
         }
-    }
-
-    /**
-     * Names the label that has the most different values.
-     *
-     * @param list<Sample> $new
-     */
-    private static function remedy(array $new): string
-    {
-        $values = [];
-        foreach ($new as $sample) {
-            foreach ($sample->labels->labels as $name => $value) {
-                $values[$name][$value] = true;
-            }
-        }
-        if ($values === []) {
-            return '; drop metrics at the source';
-        }
-        $counts = array_map(count(...), $values);
-        arsort($counts);
-        $worst = (string) array_key_first($counts);
-
-        return sprintf('; the label %s alone has %s different values: drop it at the source, or give it fewer', $worst, number_format($counts[$worst]));
     }
 
     /**

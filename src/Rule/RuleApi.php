@@ -124,6 +124,7 @@ final readonly class RuleApi
         $now = Clock::nowMs();
         $step = $rule->stepSeconds * 1000;
         $tree = Parser::parse($rule->formula);
+        $this->evaluator->refuseLongWork($tree, $now - $hours * 3_600_000, $now, $step);
         $began = hrtime(true);
         $outcome = $this->engine->run($tree, $rule->threshold(), $step, [], $now - $hours * 3_600_000, $now - $now % $step);
         $from = $now - $hours * 3_600_000;

@@ -15,9 +15,10 @@ final class ImportReport
     /** @var list<string> the first few */
     public array $reasons = [];
 
-    public function refuse(string $reason): void
+    /** @param int $readings how many of them, for this one reason */
+    public function refuse(string $reason, int $readings = 1): void
     {
-        ++$this->refused;
+        $this->refused += $readings;
         if (count($this->reasons) < self::MOST_REASONS) {
             $this->reasons[] = mb_substr($reason, 0, 500);
         }

@@ -130,7 +130,8 @@ final readonly class MetricsApi
         $now = Clock::nowMs();
         $from = $request->query->getInt('from', $now - 3_600_000);
         $to = min($request->query->getInt('to', $now), $now);
-        $points = max(2, min(2_000, $request->query->getInt('points', 600)));
+        // Many lines are drawn small.
+        $points = max(2, min($request->query->getInt('lines') > self::MOST_LINES ? 100 : 2_000, $request->query->getInt('points', 600)));
         if ($to <= $from) {
             throw Problem::field('from', 'from must lie before to, and before now');
         }

@@ -8,9 +8,8 @@ use Olivine\Core\Exposition\MetricType;
 use Olivine\Core\Formula\Checker;
 use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\Node\Node;
+use Olivine\Core\Formula\Node\Place;
 use Olivine\Core\Formula\Node\Select;
-use Olivine\Core\Formula\Plan;
-use Olivine\Core\Formula\ReadingSource;
 use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Series\LabelSet;
 
@@ -24,9 +23,11 @@ use Olivine\Core\Series\LabelSet;
  */
 final readonly class ReadingExport
 {
-    private const MOST_READINGS = 50_000_000;
+    private const MOST_READINGS = 200_000_000;
+    /** Held at once. */
+    private const READINGS_A_PART = 500_000;
 
-    public function __construct(private ReadingSource $readings, private Evaluator $evaluator, private Checker $checker, private MetricCatalogue $catalogue)
+    public function __construct(private StoredReadings $readings, private SeriesIndex $index, private Evaluator $evaluator, private Checker $checker, private MetricCatalogue $catalogue)
     {
     }
 
@@ -38,16 +39,18 @@ final readonly class ReadingExport
     public function text(Node $formula, int $fromMs, int $toMs, ?int $stepMs, ExportForm $form): iterable
     {
         $this->checker->unitOf($formula);
-        $estimate = (new Plan($this->readings->longestStaleMs()))->estimate($formula, $fromMs, $toMs, $this->readings);
-        if ($estimate > self::MOST_READINGS) {
-            throw new TooMuchToRead(sprintf('That would be about %s M readings, more than the %d M that one export may hold; choose a shorter span', number_format($estimate / 1e6, 1), self::MOST_READINGS / 1_000_000));
+        $isRaw = $formula instanceof Select && $stepMs === null;
+        $readings = $isRaw ? $this->readings->estimate($formula, $fromMs, $toMs)->readings : 0.0;
+        if ($readings > self::MOST_READINGS) {
+            throw new TooMuchToRead(sprintf('That would be about %s M readings, more than the %d M that one export may hold; choose a shorter span', number_format($readings / 1e6, 1), self::MOST_READINGS / 1_000_000));
         }
+        $series = $isRaw ? $this->raw($formula, $fromMs, $toMs) : $this->workedOut($formula, $fromMs, $toMs, $stepMs ?? 60_000);
         $metric = $formula instanceof Select ? $formula->metric : 'formula';
 
         return match ($form) {
-            ExportForm::Csv => self::csv($metric, $this->series($formula, $fromMs, $toMs, $stepMs)),
-            ExportForm::JsonLines => self::jsonLines($metric, $this->series($formula, $fromMs, $toMs, $stepMs)),
-            ExportForm::OpenMetrics => $this->openMetrics($metric, $this->series($formula, $fromMs, $toMs, $stepMs)),
+            ExportForm::Csv => self::csv($metric, $isRaw ? self::names($this->index->select($formula)) : self::names(is_array($series) ? $series : []), $series),
+            ExportForm::JsonLines => self::jsonLines($metric, $series),
+            ExportForm::OpenMetrics => $this->openMetrics($metric, $series),
         };
     }
 
@@ -55,7 +58,7 @@ final readonly class ReadingExport
     public function newest(int $nowMs): iterable
     {
         foreach ($this->catalogue->names() as $metric) {
-            $lines = $this->evaluator->range(new Select(new \Olivine\Core\Formula\Node\Place(0, 0), $metric, null), $nowMs, $nowMs, 1)->lines;
+            $lines = $this->evaluator->range(new Select(new Place(0, 0), $metric, null), $nowMs, $nowMs, 1)->lines;
             if ($lines === []) {
                 continue;
             }
@@ -67,24 +70,41 @@ final readonly class ReadingExport
         yield "# EOF\n";
     }
 
-    /** @return list<array{LabelSet, list<int>, list<float>}> */
-    private function series(Node $formula, int $fromMs, int $toMs, ?int $stepMs): array
+    /** @return iterable<ExportedSeries> */
+    private function raw(Select $what, int $fromMs, int $toMs): iterable
+    {
+        foreach ($this->readings->inParts($what, $fromMs - 1, $toMs, self::READINGS_A_PART) as $window) {
+            yield new ExportedSeries($window->labels, ...self::present($window->times, $window->values));
+        }
+    }
+
+    /** @return list<ExportedSeries> */
+    private function workedOut(Node $formula, int $fromMs, int $toMs, int $stepMs): array
     {
         $series = [];
-        if ($formula instanceof Select && $stepMs === null) {
-            foreach ($this->readings->windows($formula, $fromMs - 1, $toMs) as $window) {
-                $series[] = [$window->labels, ...self::present($window->times, $window->values)];
-            }
-
-            return $series;
-        }
-        $stepMs ??= 60_000;
         $first = (intdiv($fromMs - 1, $stepMs) + 1) * $stepMs;
         foreach ($this->evaluator->range($formula, $first, $toMs, $stepMs)->lines as $line) {
-            $series[] = [$line->labels, ...self::present(range($first, $first + (count($line->values) - 1) * $stepMs, $stepMs), $line->values)];
+            $series[] = new ExportedSeries($line->labels, ...self::present(range($first, $first + (count($line->values) - 1) * $stepMs, $stepMs), $line->values));
         }
 
         return $series;
+    }
+
+    /**
+     * @param array<IndexedSeries|ExportedSeries> $series
+     *
+     * @return list<string> of all labels that any of them has
+     */
+    private static function names(array $series): array
+    {
+        $names = [];
+        foreach ($series as $one) {
+            $names += $one->labels->labels;
+        }
+        $names = array_map(strval(...), array_keys($names));
+        sort($names);
+
+        return $names;
     }
 
     /**
@@ -107,24 +127,19 @@ final readonly class ReadingExport
     }
 
     /**
-     * @param list<array{LabelSet, list<int>, list<float>}> $series
+     * @param list<string>             $names
+     * @param iterable<ExportedSeries> $series
      *
      * @return iterable<string>
      */
-    private static function csv(string $metric, array $series): iterable
+    private static function csv(string $metric, array $names, iterable $series): iterable
     {
-        $names = [];
-        foreach ($series as [$labels]) {
-            $names += $labels->labels;
-        }
-        $names = array_map(strval(...), array_keys($names));
-        sort($names);
         yield self::csvRow(['time', 'metric', 'value', ...$names]);
-        foreach ($series as [$labels, $times, $values]) {
-            $tail = array_map($labels->get(...), $names);
+        foreach ($series as $one) {
+            $tail = array_map($one->labels->get(...), $names);
             $rows = '';
-            foreach ($times as $i => $at) {
-                $rows .= self::csvRow([self::time($at), $metric, self::number($values[$i]), ...$tail]);
+            foreach ($one->times as $i => $at) {
+                $rows .= self::csvRow([self::time($at), $metric, self::number($one->values[$i]), ...$tail]);
                 if (strlen($rows) > 60_000) {
                     yield $rows;
                     $rows = '';
@@ -147,34 +162,34 @@ final readonly class ReadingExport
     }
 
     /**
-     * @param list<array{LabelSet, list<int>, list<float>}> $series
+     * @param iterable<ExportedSeries> $series
      *
      * @return iterable<string>
      */
-    private static function jsonLines(string $metric, array $series): iterable
+    private static function jsonLines(string $metric, iterable $series): iterable
     {
-        foreach ($series as [$labels, $times, $values]) {
+        foreach ($series as $one) {
             yield json_encode([
                 'metric' => $metric,
-                'labels' => (object) $labels->labels,
-                'times' => $times,
-                'values' => array_map(static fn(float $value): float|string => is_finite($value) ? $value : self::number($value), $values),
+                'labels' => (object) $one->labels->labels,
+                'times' => $one->times,
+                'values' => array_map(static fn(float $value): float|string => is_finite($value) ? $value : self::number($value), $one->values),
             ], JSON_THROW_ON_ERROR | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_PRESERVE_ZERO_FRACTION) . "\n";
         }
     }
 
     /**
-     * @param list<array{LabelSet, list<int>, list<float>}> $series
+     * @param iterable<ExportedSeries> $series
      *
      * @return iterable<string>
      */
-    private function openMetrics(string $metric, array $series): iterable
+    private function openMetrics(string $metric, iterable $series): iterable
     {
         yield $this->head($metric);
-        foreach ($series as [$labels, $times, $values]) {
+        foreach ($series as $one) {
             $text = '';
-            foreach ($times as $i => $at) {
-                $text .= self::sample($metric, $labels, $values[$i], $at);
+            foreach ($one->times as $i => $at) {
+                $text .= self::sample($metric, $one->labels, $one->values[$i], $at);
                 if (strlen($text) > 60_000) {
                     yield $text;
                     $text = '';

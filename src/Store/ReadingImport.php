@@ -6,6 +6,7 @@ namespace Olivine\App\Store;
 
 use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Collect\Entity\Target;
+use Olivine\App\Collect\ExplodedLabel;
 use Olivine\App\Platform\Clock;
 use Olivine\Core\Exposition\BadExposition;
 use Olivine\Core\Exposition\Family;
@@ -23,20 +24,26 @@ use Olivine\Core\Series\ScrapeValues;
 final class ReadingImport
 {
     private const READINGS_A_BATCH = 20_000;
+    private const MOST_NEW_SERIES = 50_000;
+    private const MOST_COLUMNS = 60;
+    private const LONGEST_LABEL = 2_000;
+    private const AHEAD_MS = 600_000;
     private const FIXED = ['time', 'metric', 'value'];
 
     /** @var array<string, array<string, Slot>> metric → labels → where its readings go */
     private array $slots = [];
-    /** @var array<int, array<int, array<int, float>>> page → time → slot → value */
+    /** @var list<array{Sample, int}> read, not yet written, with their times */
     private array $batch = [];
-    private int $inBatch = 0;
     private ImportReport $report;
+    private int $oldestMs = 0;
+    private int $newestMs = 0;
 
     public function __construct(
         private readonly EntityManagerInterface $entities,
         private readonly SeriesRegister $register,
         private readonly SeriesIndex $index,
         private readonly ScrapeWriter $writer,
+        private readonly Retention $retention,
     ) {
         $this->report = new ImportReport();
     }
@@ -49,8 +56,10 @@ final class ReadingImport
             $target = new Target($name, '', Clock::nowMs());
             $target->paused = true;
             $this->entities->persist($target);
-            $this->entities->flush();
         }
+        // One that was removed comes back with what is put into it.
+        $target->removedAt = null;
+        $this->entities->flush();
 
         return $target;
     }
@@ -63,32 +72,40 @@ final class ReadingImport
     {
         $this->report = new ImportReport();
         $this->slots = [];
+        $this->batch = [];
+        $now = Clock::nowMs();
+        $this->newestMs = $now + self::AHEAD_MS;
+        $this->oldestMs = $now - $this->retention->days()[RetentionTier::Readings->value] * Span::DAY_MS;
         $form === ImportForm::Csv ? $this->takeCsv($file, $target, $progress) : $this->takeOpenMetrics($file, $target, $progress);
-        $this->write($progress);
+        $this->write($target, $progress);
 
         return $this->report;
     }
 
     /**
+     * Read twice: a fault anywhere refuses the whole text before anything of it is taken.
+     *
      * @param resource                     $file
      * @param callable(ImportReport): void $progress
      */
     private function takeOpenMetrics($file, Target $target, callable $progress): void
     {
+        $text = (string) stream_get_contents($file);
         try {
-            $read = TextReader::read((string) stream_get_contents($file), Form::OpenMetrics, Limits::forFiles());
+            TextReader::each($text, Form::OpenMetrics, Limits::forImports(), static function (): void {
+            });
         } catch (BadExposition $error) {
             $this->report->refuse($error->getMessage() . '; nothing of the file was taken');
 
             return;
         }
-        foreach ($read->samples as $sample) {
+        TextReader::each($text, Form::OpenMetrics, Limits::forImports(), function (Sample $sample) use ($target, $progress): void {
             if ($sample->atMs === null) {
                 $this->report->refuse("{$sample->name} has no timestamp");
             } elseif (SeriesRegister::keeps($sample)) {
-                $this->add($target, $sample, $sample->atMs, $progress);
+                $this->add($target, $sample, $sample->atMs, $sample->name, $progress);
             }
-        }
+        });
     }
 
     /**
@@ -100,8 +117,14 @@ final class ReadingImport
         $head = fgetcsv($file, null, ',', '"', '');
         $head = is_array($head) ? array_map(static fn(?string $name): string => trim((string) $name, "\u{FEFF} "), $head) : [];
         $missing = array_diff(self::FIXED, $head);
-        if ($missing !== []) {
-            $this->report->refuse('The first row must name the columns time, metric and value; ' . implode(' and ', $missing) . ' is missing; nothing of the file was taken');
+        $fault = match (true) {
+            $missing !== [] => 'must name the columns time, metric and value; ' . implode(' and ', $missing) . ' is missing',
+            count($head) > self::MOST_COLUMNS => sprintf('names %d columns, more than %d', count($head), self::MOST_COLUMNS),
+            count(array_unique($head)) < count($head), in_array('', $head, true) => 'must name each column, and each by another name',
+            default => null,
+        };
+        if ($fault !== null) {
+            $this->report->refuse("The first row {$fault}; nothing of the file was taken");
 
             return;
         }
@@ -119,10 +142,11 @@ final class ReadingImport
             $value = TextReader::number($fields['value']);
             $labels = array_diff_key($fields, array_flip(self::FIXED));
             $fault = match (true) {
-                $at === null => "its time is neither RFC 3339 nor milliseconds since 1970: {$fields['time']}",
-                $value === null => "its value is no number: {$fields['value']}",
+                $at === null => 'its time is neither RFC 3339 nor milliseconds since 1970: ' . mb_strcut($fields['time'], 0, 60),
+                $value === null => 'its value is no number: ' . mb_strcut($fields['value'], 0, 60),
                 preg_match('~^[a-zA-Z_:][a-zA-Z0-9_:]{0,299}$~D', $fields['metric']) !== 1 => 'its metric is no metric name',
                 !mb_check_encoding(implode('', $labels), 'UTF-8') => 'it is not valid UTF-8',
+                max([0, ...array_map(strlen(...), array_values($labels))]) > self::LONGEST_LABEL => sprintf('a label is longer than %d bytes', self::LONGEST_LABEL),
                 default => null,
             };
             if ($fault !== null || $at === null || $value === null) {
@@ -130,46 +154,40 @@ final class ReadingImport
                 continue;
             }
             $families[$fields['metric']] ??= new Family($fields['metric']);
-            $this->add($target, new Sample($fields['metric'], LabelSet::of($labels), $value, $at, $families[$fields['metric']]), $at, $progress);
+            $this->add($target, new Sample($fields['metric'], LabelSet::of($labels), $value, $at, $families[$fields['metric']]), $at, "Row {$line}", $progress);
         }
     }
 
     /** @param callable(ImportReport): void $progress */
-    private function add(Target $target, Sample $sample, int $atMs, callable $progress): void
+    private function add(Target $target, Sample $sample, int $atMs, string $what, callable $progress): void
     {
-        ++$this->report->readings;
-        $slot = $this->slot($target, $sample, $atMs);
-        $this->batch[$slot->page][$atMs][$slot->slot] = $sample->value;
-        if (++$this->inBatch >= self::READINGS_A_BATCH) {
-            $this->write($progress);
+        if ($atMs < $this->oldestMs) {
+            $this->report->refuse("{$what} is older than readings are kept, so it would go at once; Setup says for how long");
+        } elseif ($atMs > $this->newestMs) {
+            $this->report->refuse("{$what} lies more than ten minutes ahead of now");
+        } else {
+            $this->batch[] = [$sample, $atMs];
+        }
+        if (count($this->batch) >= self::READINGS_A_BATCH) {
+            $this->write($target, $progress);
         }
     }
 
-    private function slot(Target $target, Sample $sample, int $atMs): Slot
+    /** @param callable(ImportReport): void $progress */
+    private function write(Target $target, callable $progress): void
     {
-        if (!isset($this->slots[$sample->name])) {
-            $this->slots[$sample->name] = [];
-            foreach ($this->index->ofMetric($sample->name) as $series) {
-                $this->slots[$sample->name][$series->labels->key()] ??= new Slot($series->id, $series->page, $series->slot);
+        $this->enrol($target);
+        $values = [];
+        foreach ($this->batch as [$sample, $at]) {
+            $slot = $this->slots[$sample->name][$sample->labels->key()] ?? null;
+            if ($slot !== null) {
+                ++$this->report->readings;
+                $values[$slot->page][$at][$slot->slot] = $sample->value;
             }
         }
-        $key = LabelSet::of($sample->labels->labels + $target->labels + ['target' => $target->name])->key();
-        $slot = $this->slots[$sample->name][$sample->labels->key()] ?? $this->slots[$sample->name][$key] ?? null;
-        if ($slot === null) {
-            $slot = $this->register->register($target, [$sample], $atMs, bringsItsLabels: true)[SeriesRegister::identity($sample)];
-            $this->slots[$sample->name][$key] = $slot;
-            ++$this->report->newSeries;
-        }
-
-        return $slot;
-    }
-
-    /** @param callable(ImportReport): void $progress */
-    private function write(callable $progress): void
-    {
         $rows = [];
         $silent = ScrapeValues::silent();
-        foreach ($this->batch as $page => $times) {
+        foreach ($values as $page => $times) {
             foreach ($times as $at => $slots) {
                 $row = array_fill(0, max(0, ...array_keys($slots)) + 1, $silent);
                 $rows[] = new ScrapeRow($page, $at, ScrapeValues::pack(array_values(array_replace($row, $slots))));
@@ -177,8 +195,52 @@ final class ReadingImport
         }
         $this->writer->merge($rows);
         $this->batch = [];
-        $this->inBatch = 0;
         $progress($this->report);
+    }
+
+    /** Finds, or makes, the series of the batch, the new ones in one go. */
+    private function enrol(Target $target): void
+    {
+        $new = [];
+        $refused = [];
+        foreach ($this->batch as [$sample]) {
+            $this->slots[$sample->name] ??= $this->known($sample->name);
+            $key = $sample->labels->key();
+            if (isset($this->slots[$sample->name][$key])) {
+                continue;
+            }
+            // What was taken under this target before has its labels laid under its own.
+            $laid = LabelSet::of($sample->labels->labels + $target->labels + ['target' => $target->name])->key();
+            if (isset($this->slots[$sample->name][$laid])) {
+                $this->slots[$sample->name][$key] = $this->slots[$sample->name][$laid];
+            } elseif ($this->report->newSeries + count($new) < self::MOST_NEW_SERIES) {
+                $new["{$sample->name} {$key}"] = $sample;
+            } else {
+                $refused[] = $sample;
+            }
+        }
+        if ($refused !== []) {
+            $this->report->refuse(sprintf('One file may bring %s new series; %s', number_format(self::MOST_NEW_SERIES), ExplodedLabel::remedy($refused)), count($refused));
+        }
+        if ($new === []) {
+            return;
+        }
+        $slots = $this->register->register($target, array_values($new), $this->batch[0][1], bringsItsLabels: true);
+        foreach ($new as $sample) {
+            $this->slots[$sample->name][$sample->labels->key()] = $slots[SeriesRegister::identity($sample)];
+        }
+        $this->report->newSeries += count($new);
+    }
+
+    /** @return array<string, Slot> labels → slot of every series of the metric */
+    private function known(string $metric): array
+    {
+        $slots = [];
+        foreach ($this->index->ofMetric($metric) as $series) {
+            $slots[$series->labels->key()] ??= new Slot($series->id, $series->page, $series->slot);
+        }
+
+        return $slots;
     }
 
     private static function time(string $text): ?int

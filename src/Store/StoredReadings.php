@@ -7,6 +7,7 @@ namespace Olivine\App\Store;
 use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
 use Doctrine\DBAL\ParameterType;
+use Olivine\Core\Formula\Estimate;
 use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\ReadingSource;
 use Olivine\Core\Formula\TooMuchToRead;
@@ -20,6 +21,7 @@ use Olivine\Core\Series\Window;
 final readonly class StoredReadings implements ReadingSource
 {
     private const MOST_SERIES = 5_000;
+    private const MOST_READINGS = 10_000_000;
 
     public function __construct(private Connection $connection, private SeriesIndex $index, private StoredRollups $rollups)
     {
@@ -30,14 +32,35 @@ final readonly class StoredReadings implements ReadingSource
         return $this->index->longestStaleMs();
     }
 
-    public function estimate(Select $what, int $afterMs, int $throughMs): int
+    public function estimate(Select $what, int $afterMs, int $throughMs): Estimate
     {
         $readings = 0.0;
-        foreach ($this->index->select($what) as $series) {
+        $selected = $this->index->select($what);
+        foreach ($selected as $series) {
             $readings += ($throughMs - $afterMs) / $series->intervalMs();
         }
 
-        return (int) $readings;
+        return new Estimate(count($selected), $readings);
+    }
+
+    /**
+     * The same windows a few series at a time, so that no more than so many readings are held at once.
+     *
+     * @return iterable<Window>
+     */
+    public function inParts(Select $what, int $afterMs, int $throughMs, int $mostReadings): iterable
+    {
+        $part = [];
+        $readings = 0.0;
+        foreach ($this->index->select($what) as $series) {
+            $part[] = $series;
+            $readings += ($throughMs - $afterMs) / $series->intervalMs();
+            if ($readings >= $mostReadings) {
+                yield from $this->read($part, $afterMs, $throughMs, $what->metric);
+                [$part, $readings] = [[], 0.0];
+            }
+        }
+        yield from $this->read($part, $afterMs, $throughMs, $what->metric);
     }
 
     public function buckets(Select $what, Tier $tier, Detail $detail, int $afterMs, int $throughMs): ?array
@@ -59,6 +82,14 @@ final readonly class StoredReadings implements ReadingSource
     {
         if ($selected === []) {
             return [];
+        }
+        // The plan refuses most of these; this holds where its guess was wrong.
+        $readings = 0.0;
+        foreach ($selected as $series) {
+            $readings += ($throughMs - $afterMs) / $series->intervalMs();
+        }
+        if ($readings > self::MOST_READINGS && count($selected) > 1) {
+            throw new TooMuchToRead(sprintf('%s has about %s M readings in this span, more than the %d M that are read at once; narrow it with where, or choose a shorter span', $metric, number_format($readings / 1e6, 1), self::MOST_READINGS / 1_000_000));
         }
         if (count($selected) > self::MOST_SERIES) {
             throw new TooMuchToRead(sprintf('%s selects %d series, more than the %d that one formula may read; narrow it with where', $metric, count($selected), self::MOST_SERIES));

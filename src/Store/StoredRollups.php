@@ -79,13 +79,9 @@ final readonly class StoredRollups
     private function sealedThrough(array $pages, int $throughMs): int
     {
         $oldest = $this->connection->executeQuery('SELECT MIN(at) FROM scrape_row WHERE page IN (?)', [$pages], [ArrayParameterType::INTEGER])->fetchOne();
-        $newestBlock = $this->connection->executeQuery('SELECT MAX(from_at) FROM block_time WHERE page IN (?)', [$pages], [ArrayParameterType::INTEGER])->fetchOne();
-        $bound = $newestBlock === null || $newestBlock === false ? 0 : (int) $newestBlock + Span::MS;
-        if ($oldest !== null && $oldest !== false) {
-            $bound = min($bound, Span::startOf((int) $oldest));
-        }
 
-        return min($throughMs, $bound);
+        // Without a row everything is sealed, even where its readings have been let go and only roll-ups are left.
+        return $oldest === null || $oldest === false ? $throughMs : min($throughMs, Span::startOf((int) $oldest));
     }
 
     /**

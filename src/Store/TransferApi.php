@@ -19,6 +19,7 @@ use Symfony\Component\Security\Http\Attribute\IsGranted;
 final readonly class TransferApi
 {
     private const MOST_BYTES = 64_000_000;
+    private const MOST_SECONDS = 900;
 
     public function __construct(private ReadingExport $export, private ReadingImport $import, private Audit $audit)
     {
@@ -68,6 +69,7 @@ final readonly class TransferApi
         $file = $request->getContent(true);
 
         return new StreamedResponse(function () use ($file, $form, $target): void {
+            set_time_limit(self::MOST_SECONDS);
             $say = static function (ImportReport $report, bool $done): void {
                 echo json_encode(['done' => $done, 'readings' => $report->readings, 'newSeries' => $report->newSeries, 'refused' => $report->refused, 'reasons' => $report->reasons], JSON_THROW_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE) . "\n";
                 flush();
@@ -82,6 +84,7 @@ final readonly class TransferApi
     private static function streamed(iterable $pieces, string $contentType, ?string $fileName): StreamedResponse
     {
         return new StreamedResponse(static function () use ($pieces): void {
+            set_time_limit(self::MOST_SECONDS);
             foreach ($pieces as $piece) {
                 echo $piece;
             }

@@ -29,6 +29,7 @@ final class ScraperTest extends TestCase
         '/cut' => 'closed the connection|Line',
         '/binary' => 'Line 2.*UTF-8',
         '/explodes' => 'at most 20000 series',
+        '/history' => 'at most 100000 readings',
         '/empty' => 'holds no readings',
         '/away' => 'status 503',
         '/gzip' => null,

@@ -19,6 +19,7 @@ use Olivine\App\Store\StoredReadings;
 use Olivine\App\Store\StoredRollups;
 use Olivine\App\Store\VerifyCommand;
 use Olivine\Core\Exposition\Form;
+use Olivine\Core\Formula\Estimate;
 use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\Node\Place;
 use Olivine\Core\Formula\Node\Select;
@@ -107,6 +108,8 @@ final class StoreTest extends TestCase
         }
         self::assertGreaterThan(0, (int) $database->connection->fetchOne('SELECT COUNT(*) FROM scrape_row'), 'a part is fresh still');
         $rolled = self::readings($database);
+        $parts = iterator_to_array($rolled->inParts(new Select(new Place(0, 0), 'jobs_total', null), $start, $start + 30 * 3_600_000, 1), false);
+        self::assertEquals($rolled->windows(new Select(new Place(0, 0), 'jobs_total', null), $start, $start + 30 * 3_600_000), $parts);
         $plain = new class ($rolled) implements ReadingSource {
             public function __construct(private readonly ReadingSource $of)
             {
@@ -122,9 +125,9 @@ final class StoreTest extends TestCase
                 return null;
             }
 
-            public function estimate(Select $what, int $afterMs, int $throughMs): int
+            public function estimate(Select $what, int $afterMs, int $throughMs): Estimate
             {
-                return 0;
+                return $this->of->estimate($what, $afterMs, $throughMs);
             }
 
             public function longestStaleMs(): int
@@ -206,7 +209,7 @@ final class StoreTest extends TestCase
             $this->write($database, $reader->read($text . "# EOF\n", Form::OpenMetrics, $start + $i * 60_000));
         }
         $readings = self::readings($database);
-        $total = static fn(): array => self::total($readings->windows(new Select(new Place(0, 0), 'load', null), 0, PHP_INT_MAX));
+        $total = static fn(): array => self::total($readings->windows(new Select(new Place(0, 0), 'load', null), $start - 1, $start + 1_500 * 60_000));
         $before = $total();
         self::assertSame(180_000, $before[0]);
         $stateDir = Instance::stateDirFor('killed');

@@ -63,6 +63,56 @@ final class TransferTest extends TestCase
         self::assertSame(403, (new Client('viewer@saltmarsh.example'))->send('POST', '/api/import?as=csv&target=x', [])[0]);
     }
 
+    public function testAFileOfManySeriesIsTakenInGoodTimeAndTwiceChangesNothing(): void
+    {
+        $client = new Client('ines@saltmarsh.example');
+        $at = (int) (microtime(true) * 1000) - 60_000;
+        $rows = array_map(static fn(int $i): string => "{$at},many_" . $i % 3 . ",{$i},{$i}\r\n", range(1, 8_000));
+        $csv = "time,metric,value,id\r\n" . implode('', $rows);
+        $from = microtime(true);
+        self::assertSame([8_000, 8_000, 0], array_slice(array_values(array_diff_key(self::import($client, 'csv', $csv), ['done' => 0])), 0, 3));
+        self::assertSame([8_000, 0, 0], array_slice(array_values(array_diff_key(self::import($client, 'csv', $csv), ['done' => 0])), 0, 3));
+        self::assertLessThan(30.0, microtime(true) - $from);
+    }
+
+    public function testALongTextFitsIntoTheMemoryOfARequest(): void
+    {
+        $at = time() - 3_600;
+        $text = '';
+        for ($series = 0; $series < 100; ++$series) {
+            for ($i = 0; $i < 3_000; ++$i) {
+                $text .= "long_story{part=\"{$series}\"} {$i} " . ($at + $i) . "\n";
+            }
+        }
+        $report = self::import(new Client('ines@saltmarsh.example'), 'openmetrics', $text . "# EOF\n");
+        self::assertSame([300_000, 100, 0], [$report['readings'], $report['newSeries'], $report['refused']]);
+    }
+
+    public function testReadingsFromNoReasonableTimeAreRefusedWithTheReason(): void
+    {
+        $now = time();
+        $report = self::import(new Client('ines@saltmarsh.example'), 'openmetrics', "tide 1 1000000000\ntide 2 " . ($now - 60) . "\ntide 3 " . ($now + 86_400) . "\ntide_level 4\n# EOF\n");
+        self::assertSame([1, 3], [$report['readings'], $report['refused']]);
+        self::assertStringContainsString('older than readings are kept', $report['reasons'][0]);
+        self::assertStringContainsString('ahead of now', $report['reasons'][1]);
+        self::assertStringContainsString('has no timestamp', $report['reasons'][2]);
+        foreach (["time,metric,value,a,a\r\n" => 'each by another name', 'time,metric,value,' . implode(',', range(1, 80)) . "\r\n" => 'more than 60'] as $head => $words) {
+            self::assertStringContainsString($words, self::import(new Client('ines@saltmarsh.example'), 'csv', $head)['reasons'][0]);
+        }
+    }
+
+    public function testFormulasThatWouldTakeTooLongAreRefusedAtOnce(): void
+    {
+        $client = new Client('viewer@saltmarsh.example');
+        $from = (int) (microtime(true) * 1000) - 86_400_000;
+        foreach (['max(max(max(now(), 400d), 400d), 400d)', 'mean(hour("Europe/Lisbon"), 400d)', 'median(system_memory_usage_bytes, 14d)', 'quantile(0.9, rate(system_network_io_bytes_total, 1m), 7d)'] as $formula) {
+            $began = microtime(true);
+            [$status, $problem] = $client->send('GET', '/api/chart?' . http_build_query(['formula' => $formula, 'from' => $from]));
+            self::assertSame([422, 'formula'], [$status, $problem['field'] ?? null], $formula);
+            self::assertLessThan(2.0, microtime(true) - $began);
+        }
+    }
+
     public function testTheNewestOfEverythingReadsAsOneScrape(): void
     {
         $text = (new Client('viewer@saltmarsh.example'))->send('GET', '/api/newest')[2];

@@ -74,6 +74,23 @@ $server->on('connection', static function (ConnectionInterface $connection): voi
                     : "HTTP/1.1 401 Unauthorized\r\nContent-Length: 0\r\nConnection: close\r\n\r\n");
 
                 return;
+            case '/elsewhere':
+                $connection->end("HTTP/1.1 302 Found\r\nLocation: /echo\r\nContent-Length: 0\r\nConnection: close\r\n\r\n");
+
+                return;
+            case '/echo':
+                preg_match('~^X-Key: ([^\r\n]*)~mi', $request, $shown);
+                $connection->end("{$head}\r\nleaked{key=\"" . ($shown[1] ?? '') . "\"} 1\n# EOF\n");
+
+                return;
+            case '/history':
+                $text = '';
+                for ($i = 0; $i < 150_000; ++$i) {
+                    $text .= "a 1 {$i}\n";
+                }
+                $connection->end("{$head}\r\n{$text}# EOF\n");
+
+                return;
             case '/gzip':
                 $connection->end($head . "Content-Encoding: gzip\r\n\r\n" . gzencode("# TYPE a gauge\na 1.5\n# EOF\n"));
 

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\Tests\Core;
 
+use Olivine\Core\Formula\Estimate;
 use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\ReadingSource;
 use Olivine\Core\Series\Detail;
@@ -60,9 +61,11 @@ final class Readings implements ReadingSource
         return null;
     }
 
-    public function estimate(Select $what, int $afterMs, int $throughMs): int
+    public function estimate(Select $what, int $afterMs, int $throughMs): Estimate
     {
-        return count($this->series);
+        $series = array_filter($this->series, static fn(array $one): bool => $one[0] === $what->metric);
+
+        return new Estimate(count($series), (float) array_sum(array_map(static fn(array $one): int => count($one[2]), $series)));
     }
 
     public function longestStaleMs(): int
