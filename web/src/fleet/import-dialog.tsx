@@ -55,6 +55,7 @@ export function ImportDialog() {
           <input
             name="file"
             type="file"
+            className="block w-full rounded-lg file:mr-3 file:rounded-lg file:border file:border-solid file:border-line file:bg-sheet file:px-3.5 file:py-1.5 file:font-semibold"
             onChange={(event) => {
               const chosen = event.target.files?.[0] ?? null;
               setFile(chosen);

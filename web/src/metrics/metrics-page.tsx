@@ -1,28 +1,30 @@
 import { useQueries, useQuery } from '@tanstack/react-query';
-import { Link, useNavigate, useSearch } from '@tanstack/react-router';
-import { DropdownMenu } from 'radix-ui';
+import { useNavigate, useSearch } from '@tanstack/react-router';
 import { useEffect, useMemo, useState } from 'react';
-import { toast } from 'sonner';
 import { ApiError, api } from '../api/client';
-import type { ChartData, RuleRow, UsualBands } from '../api/types';
-import { Chart, type ChartSeries, lineHue } from '../ui/chart';
+import type { ChartData, UsualBands } from '../api/types';
+import { Chart, type ChartSeries } from '../ui/chart';
 import { Button, Sheet } from '../ui/controls';
 import { dayClock, quantity, span } from '../ui/format';
+import { lineHue } from '../ui/hues';
 import { useMayChange, useZone } from '../ui/session';
 import { DistributionStrip } from './distribution-strip';
 import { FilterBar } from './filter-bar';
 import { FormulaFault } from './formula-fault';
 import { FormulaInput } from './formula-input';
 import { MetricList } from './metric-list';
-import { labelKey, metricOf, named } from './names';
-import { type Drawn, csvOf, pngOf, save, svgOf } from './picture';
-import { SeriesTable, type TableRow, ValuesTable } from './series-table';
-import { distances, distribution, middleOfLast, oddOne, quantile, shareAbove, stacked } from './statistics';
+import { metricOf, named } from './names';
+import { Nothing } from './nothing';
+import type { Drawn } from './picture';
+import { LETTERS, headline, tableRows, union } from './rows';
+import { SeriesTable, ValuesTable } from './series-table';
+import { ShareMenu } from './share-menu';
+import { distribution, shareAbove, stacked } from './statistics';
+import { UsedIn } from './used-in';
 
 const SPANS = ['15m', '1h', '6h', '24h', '3d', '7d', '14d'] as const;
 const MS: Record<string, number> = { '15m': 900_000, '1h': 3_600_000, '6h': 21_600_000, '24h': 86_400_000, '3d': 259_200_000, '7d': 604_800_000, '14d': 1_209_600_000 };
 const FIRST = 'mean(messaging_queue_depth where queue = "boarding", 5m)';
-const LETTERS = 'ABCDEF';
 const HEIGHT = 330;
 const POINTS = 700;
 const MOST_USUAL = 12;
@@ -140,7 +142,7 @@ export function MetricsPage() {
           {headline(rows, metric, bands !== undefined)} <span className="text-[14px] font-normal text-muted">{first && `${first.lines.length + first.more} series · ${first.unit || 'no unit'} · a point every ${span(first.step)} · read in ${Math.round(first.tookMs)} ms`}</span>
         </h1>
         <div className="flex gap-2">
-          <SaveMenu picture={picture} disabled={rows.length === 0} exportOf={(as) => `/api/export?formula=${encodeURIComponent(formulas[0]!)}&from=${reach().from}&to=${reach().to}&as=${as}`} />
+          <ShareMenu picture={picture} disabled={rows.length === 0} exportOf={(as) => `/api/export?formula=${encodeURIComponent(formulas[0]!)}&from=${reach().from}&to=${reach().to}&as=${as}`} />
           {mayChange && (
             <Button look="accent" onClick={writeRule} disabled={!first}>
               Write a rule from this
@@ -264,146 +266,5 @@ export function MetricsPage() {
         </div>
       </div>
     </>
-  );
-}
-
-/** Says in one sentence what stands out. */
-function headline(rows: TableRow[], metric: string, knowsUsual: boolean): string {
-  const odd = rows.find((row) => row.odd !== null);
-  if (odd) return `${odd.name} stands apart from its ${rows.filter((row) => row.formula === odd.formula).length - 1} twins ${odd.odd}.`;
-  const unusual = rows.filter((row) => {
-    const now = middleOfLast(row.values);
-    return row.usual && now !== null && (now < row.usual[0] || now > row.usual[1]);
-  });
-  if (unusual.length === 1) return `${unusual[0]!.name || metric} is outside its usual range.`;
-  if (unusual.length > 1) return `${unusual.length} of ${rows.length} are outside their usual range.`;
-  return knowsUsual && rows.length > 0 ? `${metric} is within its usual range.` : metric || 'Metrics';
-}
-
-function tableRows(datas: (ChartData | undefined)[], bands: UsualBands | undefined, times: number[], clock: (at: number) => string): TableRow[] {
-  let hue = 0;
-  return datas.flatMap((data, i) => {
-    if (!data) return [];
-    const lines = named(data.lines);
-    const odd = oddOne(lines.map((line) => line.values));
-    const apart = lines.length >= 4 && lines.length <= 60 ? distances(lines.map((line) => line.values)) : null;
-    return lines.map((line, n): TableRow => {
-      const band = i === 0 ? bands?.bands.find((one) => one.key === labelKey(line.labels)) : undefined;
-      const [low, high] = [band?.low.findLast((value) => value !== null), band?.high.findLast((value) => value !== null)];
-      const recent = apart?.[n]?.slice(-12).filter((value): value is number => value !== null) ?? [];
-      return {
-        id: `${i} ${labelKey(line.labels)}`,
-        formula: LETTERS[i]!,
-        name: line.name,
-        hue: lineHue(hue++),
-        unit: data.unit,
-        values: line.values,
-        usual: low !== undefined && high !== undefined && low !== null && high !== null ? [low, high] : null,
-        apart: recent.length > 0 ? quantile(0.5, recent.toSorted((a, b) => a - b)) : null,
-        odd: odd?.line === n ? (odd.since === 0 ? 'all of this span' : `since ${clock(times[odd.since] ?? 0)}`) : null,
-      };
-    });
-  });
-}
-
-/** One band for all lines, by their middle one: twins share what is usual, and one that often goes astray does not widen it. */
-function union(bands: UsualBands, times: number[]): { low: (number | null)[]; high: (number | null)[] } {
-  const between = (values: (number | null)[], time: number): number | null => {
-    const place = (time - bands.first) / bands.step;
-    const [before, after] = [values[Math.max(0, Math.floor(place))] ?? null, values[Math.min(values.length - 1, Math.ceil(place))] ?? null];
-    return before === null || after === null ? (before ?? after) : before + (after - before) * (place - Math.floor(place));
-  };
-  const pick = (name: 'low' | 'high') =>
-    times.map((time) => {
-      const values = bands.bands.map((band) => between(band[name], time)).filter((value): value is number => value !== null);
-      return values.length === 0 ? null : quantile(0.5, values.toSorted((a, b) => a - b));
-    });
-  return { low: pick('low'), high: pick('high') };
-}
-
-/** Why there is nothing to see, and what to do. */
-function Nothing({ data, waits, faulty, formula, onFormula, onReach }: { data?: ChartData; waits: boolean; faulty: boolean; formula: string; onFormula: (formula: string) => void; onReach: (at: number) => void }) {
-  const zone = useZone();
-  const why = data?.why;
-  return (
-    <div className="grid h-[330px] place-items-center text-muted">
-      {waits ? (
-        'Reading …'
-      ) : faulty ? (
-        'Nothing to draw until the formula is mended.'
-      ) : (
-        <div className="max-w-xl text-center">
-          <p className="text-ink">{why?.words ?? 'Nothing here in this span'}.</p>
-          {why?.suggestion && (
-            <p className="mt-1">
-              Did you mean{' '}
-              <button type="button" className="font-semibold text-ink underline" onClick={() => onFormula(formula.replace(/"[^"]*"/, (text) => (why.words.includes(text) ? JSON.stringify(why.suggestion) : text)))}>
-                {why.suggestion}
-              </button>
-              ?
-            </p>
-          )}
-          {why?.newest && (
-            <p className="mt-1">
-              The newest reading is from{' '}
-              <button type="button" className="font-semibold text-ink underline" onClick={() => onReach(why.newest!)}>
-                {dayClock(why.newest, zone)}
-              </button>
-              .
-            </p>
-          )}
-        </div>
-      )}
-    </div>
-  );
-}
-
-function UsedIn({ metrics }: { metrics: string[] }) {
-  const rules = useQuery({ queryKey: ['rules'], queryFn: () => api<RuleRow[]>('/api/rules'), staleTime: 30_000 });
-  const using = (rules.data ?? []).filter((rule) => metrics.some((metric) => new RegExp(`\\b${metric.replace(/_bucket$/, '')}(_bucket)?\\b`).test(rule.formula)));
-  return (
-    <Sheet className="p-4" label="Where this is used">
-      <h2>Where this is used</h2>
-      {using.length === 0 && <p className="mt-1 text-muted">No rule looks at it yet.</p>}
-      <ul className="mt-1 space-y-1">
-        {using.map((rule) => (
-          <li key={rule.id}>
-            <Link to="/rules/$id" params={{ id: String(rule.id) }} className="hover:underline">
-              {rule.name}
-            </Link>{' '}
-            <span className="text-muted">{rule.raisedInWeek === 0 ? 'silent this week' : `raised ${rule.raisedInWeek === 1 ? 'once' : `${rule.raisedInWeek} times`} this week`}</span>
-          </li>
-        ))}
-      </ul>
-    </Sheet>
-  );
-}
-
-function SaveMenu({ picture, exportOf, disabled }: { picture: () => Drawn; exportOf: (as: string) => string; disabled: boolean }) {
-  const name = `olivine-${new Date().toISOString().slice(0, 16).replace(':', '')}`;
-  const items: [string, () => void][] = [
-    ['Copy the link', () => void navigator.clipboard.writeText(location.href).then(() => toast('The link shows just this.'), () => toast.error('The browser does not let the link be copied; take it from the address bar.'))],
-    ['Picture, PNG', () => void pngOf(picture()).then((blob) => save(blob, `${name}.png`), (error: Error) => toast.error(error.message))],
-    ['Picture, SVG', () => save(new Blob([svgOf(picture())], { type: 'image/svg+xml' }), `${name}.svg`)],
-    ['What is seen, CSV', () => save(new Blob([csvOf(picture())], { type: 'text/csv' }), `${name}.csv`)],
-    ['All readings, CSV', () => location.assign(exportOf('csv'))],
-    ['All readings, JSON lines', () => location.assign(exportOf('jsonl'))],
-    ['All readings, OpenMetrics', () => location.assign(exportOf('openmetrics'))],
-  ];
-  return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger asChild>
-        <Button disabled={disabled}>Share</Button>
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content align="end" sideOffset={6} className="z-30 min-w-52 rounded-xl border border-line bg-sheet p-1.5 shadow-lg">
-          {items.map(([label, act]) => (
-            <DropdownMenu.Item key={label} onSelect={act} className="cursor-pointer rounded-lg px-3 py-1.5 data-highlighted:bg-future">
-              {label}
-            </DropdownMenu.Item>
-          ))}
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
   );
 }

@@ -23,3 +23,13 @@ export function labelKey(labels: Labels): string {
     .map(([name, value]) => `${name}="${value.replace(/[\\"]/g, '\\$&').replaceAll('\n', '\\n')}"`)
     .join(',');
 }
+
+/** Labels that tell one of several alike from the others; any other label tells unlike things apart. */
+const WHICH_ONE = new Set(['host', 'target', 'container', 'broker', 'database', 'proxy', 'instance', 'site', 'zone']);
+
+/** Whether lines are of things of one kind: hosts behind one balancer are, queues of one broker are not. */
+export function areTwins(lines: ChartLine[]): boolean {
+  const names = new Set(lines.flatMap((line) => Object.keys(line.labels)));
+  const telling = [...names].filter((name) => new Set(lines.map((line) => line.labels[name] ?? '')).size > 1);
+  return telling.length > 0 && telling.every((name) => WHICH_ONE.has(name)) && telling.some((name) => name !== 'site' && name !== 'zone');
+}

@@ -40,7 +40,7 @@ describe('distribution', () => {
 });
 
 describe('stacked', () => {
-  it('adds up, gaps as nothing', () => {
-    expect(stacked([[1, null], [2, 3]])).toEqual([[1, 0], [3, 3]]);
+  it('adds up; a gap of one adds nothing, a gap of all stays one', () => {
+    expect(stacked([[1, null, null], [2, 3, null]])).toEqual([[1, 0, null], [3, 3, null]]);
   });
 });

@@ -77,10 +77,11 @@ export function shareAbove(lines: Values[], limit: number): number {
   return values.length === 0 ? 0 : values.filter((value) => value > limit).length / values.length;
 }
 
-/** Each line on top of the ones before it; gaps count as nothing. */
+/** Each line on top of the ones before it; a line's gap adds nothing, and where all have a gap there is one. */
 export function stacked(lines: Values[]): Values[] {
   const sums: number[] = [];
-  return lines.map((line) => line.map((value, i) => (sums[i] = (sums[i] ?? 0) + (value ?? 0))));
+  const isGap = (lines[0] ?? []).map((_, i) => lines.every((line) => line[i] === null));
+  return lines.map((line) => line.map((value, i) => (isGap[i] ? null : (sums[i] = (sums[i] ?? 0) + (value ?? 0)))));
 }
 
 /** The middle one of the last few values: one noisy reading is not the present. */

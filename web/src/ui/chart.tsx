@@ -3,10 +3,7 @@ import uPlot from 'uplot';
 import 'uplot/dist/uPlot.min.css';
 import type { Labels } from '../api/types';
 import { clock, clockSeconds, day, quantity } from './format';
-
-export const LINE_HUES = ['#5e7320', '#2f6690', '#b5602a', '#8a4f8f', '#0f7c74', '#a08000', '#a3123d', '#54606a'];
-const DARK_HUES = ['#b3cc68', '#84b9e0', '#f2a06b', '#cf9bd4', '#5cc7bd', '#dcb14a', '#ff7a9a', '#a9b6c0'];
-export const lineHue = (i: number) => (isDark() ? DARK_HUES : LINE_HUES)[i % LINE_HUES.length]!;
+import { isDark, lineHue } from './hues';
 
 export type ChartSeries = {
   labels?: Labels;
@@ -45,10 +42,6 @@ type Props = {
   label: string;
 };
 
-function isDark(): boolean {
-  const chosen = document.documentElement.dataset['theme'];
-  return chosen ? chosen === 'dark' : matchMedia('(prefers-color-scheme: dark)').matches;
-}
 const token = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
 const resolve = (hue: string) => (hue.startsWith('var(') ? token(hue.slice(4, -1)) : hue);
 

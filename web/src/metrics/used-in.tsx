@@ -1,0 +1,27 @@
+import { useQuery } from '@tanstack/react-query';
+import { Link } from '@tanstack/react-router';
+import { api } from '../api/client';
+import type { RuleRow } from '../api/types';
+import { Sheet } from '../ui/controls';
+
+/** The rules that look at these metrics. */
+export function UsedIn({ metrics }: { metrics: string[] }) {
+  const rules = useQuery({ queryKey: ['rules'], queryFn: () => api<RuleRow[]>('/api/rules'), staleTime: 30_000 });
+  const using = (rules.data ?? []).filter((rule) => metrics.some((metric) => new RegExp(`\\b${metric.replace(/_bucket$/, '')}(_bucket)?\\b`).test(rule.formula)));
+  return (
+    <Sheet className="p-4" label="Where this is used">
+      <h2>Where this is used</h2>
+      {using.length === 0 && <p className="mt-1 text-muted">No rule looks at it yet.</p>}
+      <ul className="mt-1 space-y-1">
+        {using.map((rule) => (
+          <li key={rule.id}>
+            <Link to="/rules/$id" params={{ id: String(rule.id) }} className="hover:underline">
+              {rule.name}
+            </Link>{' '}
+            <span className="text-muted">{rule.raisedInWeek === 0 ? 'silent this week' : `raised ${rule.raisedInWeek === 1 ? 'once' : `${rule.raisedInWeek} times`} this week`}</span>
+          </li>
+        ))}
+      </ul>
+    </Sheet>
+  );
+}
