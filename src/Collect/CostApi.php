@@ -4,111 +4,21 @@ declare(strict_types=1);
 
 namespace Olivine\App\Collect;
 
-use Doctrine\DBAL\Connection;
-use Olivine\App\Platform\Clock;
-use Olivine\App\Store\Span;
-use Olivine\App\Store\StoreCost;
+use Olivine\App\Platform\WorkedOut;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Security\Http\Attribute\IsGranted;
-use Symfony\Contracts\Cache\CacheInterface;
-use Symfony\Contracts\Cache\ItemInterface;
 
-/** What is collected and what it takes, by target, by metric and by label. */
 #[IsGranted('ROLE_VIEWER')]
 final readonly class CostApi
 {
-    private const MOST_METRICS = 100;
-    private const MOST_LABELS = 10;
-    private const KEPT_SECONDS = 60;
-
-    public function __construct(private Connection $connection, private StoreCost $cost, private CacheInterface $cache)
+    public function __construct(private WorkedOut $workedOut)
     {
     }
 
     #[Route('/api/cost', methods: ['GET'])]
     public function cost(): JsonResponse
     {
-        // Cost moves slowly and takes a look at every series, so one look does for a minute.
-        return JsonResponse::fromJsonString($this->cache->get('cost', function (ItemInterface $item): string {
-            $item->expiresAfter(self::KEPT_SECONDS);
-
-            return json_encode($this->work(), JSON_THROW_ON_ERROR);
-        }));
-    }
-
-    /** @return array<string, mixed> */
-    private function work(): array
-    {
-        $average = $this->cost->bytesPerReading();
-        $measured = $this->measured();
-        $targets = [];
-        $metrics = [];
-        $parts = [];
-        $rows = $this->connection->executeQuery('SELECT t.id, t.name, t.interval_seconds, m.id, m.name, s.labels FROM series s JOIN target t ON t.id = s.target_id JOIN metric m ON m.id = s.metric_id WHERE t.removed_at IS NULL AND NOT t.paused');
-        foreach ($rows->iterateNumeric() as [$id, $target, $interval, $metricId, $metric, $json]) {
-            $perSecond = 1 / max(1, (int) $interval);
-            $bytesADay = $perSecond * 86_400 * ($measured[(int) $metricId] ?? $average);
-            $targets[(string) $target] = self::more($targets[(string) $target] ?? null, (string) $target, (int) $id, $perSecond, $bytesADay);
-            $metrics[(string) $metric] = self::more($metrics[(string) $metric] ?? null, (string) $metric, (int) $metricId, $perSecond, $bytesADay);
-            /** @var array<string, string> $set */
-            $set = json_decode((string) $json, true, 4, JSON_THROW_ON_ERROR);
-            foreach ($set as $name => $value) {
-                $parts[$name][(string) $target]['values'][$value] = true;
-                $parts[$name][(string) $target]['series'] = ($parts[$name][(string) $target]['series'] ?? 0) + 1;
-                $parts[$name][(string) $target]['bytesADay'] = ($parts[$name][(string) $target]['bytesADay'] ?? 0.0) + $bytesADay;
-            }
-        }
-        $labels = [];
-        foreach ($parts as $name => $byTarget) {
-            $label = ['name' => (string) $name, 'values' => 0, 'series' => 0, 'bytesADay' => 0.0];
-            foreach ($byTarget as $part) {
-                // Were the label gone, its series would fall together within each target; one value alone costs nothing.
-                $label['values'] = max($label['values'], count($part['values']));
-                $label['series'] += $part['series'];
-                $label['bytesADay'] += $part['bytesADay'] * (1 - 1 / count($part['values']));
-            }
-            if ($label['values'] > 1) {
-                $labels[] = $label;
-            }
-        }
-        $byBytes = static fn(array $a, array $b): int => $b['bytesADay'] <=> $a['bytesADay'];
-        usort($targets, $byBytes);
-        usort($metrics, $byBytes);
-        usort($labels, $byBytes);
-
-        return [
-            'series' => array_sum(array_column($targets, 'series')),
-            'readingsPerSecond' => array_sum(array_column($targets, 'readingsPerSecond')),
-            'bytesADay' => array_sum(array_column($targets, 'bytesADay')),
-            'bytesPerReading' => $average,
-            'storedBytes' => $this->cost->sealedBytes(),
-            'targets' => $targets,
-            'metrics' => array_slice($metrics, 0, self::MOST_METRICS),
-            'metricsInAll' => count($metrics),
-            'labels' => array_slice($labels, 0, self::MOST_LABELS),
-        ];
-    }
-
-    /**
-     * @param array{id: int, name: string, series: int, readingsPerSecond: float, bytesADay: float}|null $sum
-     *
-     * @return array{id: int, name: string, series: int, readingsPerSecond: float, bytesADay: float}
-     */
-    private static function more(?array $sum, string $name, int $id, float $perSecond, float $bytesADay): array
-    {
-        return ['id' => $id, 'name' => $name, 'series' => ($sum['series'] ?? 0) + 1, 'readingsPerSecond' => ($sum['readingsPerSecond'] ?? 0.0) + $perSecond, 'bytesADay' => ($sum['bytesADay'] ?? 0.0) + $bytesADay];
-    }
-
-    /** @return array<int, float> metric id → bytes a reading took in the last two days, its row included */
-    private function measured(): array
-    {
-        $measured = [];
-        $rows = $this->connection->executeQuery('SELECT s.metric_id, SUM(LENGTH(b.packed) + 80) / SUM(b.readings) FROM block b JOIN series s ON s.id = b.series WHERE b.from_at >= ? AND b.readings > 0 GROUP BY s.metric_id', [Span::dayOf(Clock::nowMs()) - Span::DAY_MS]);
-        foreach ($rows->iterateNumeric() as [$metric, $bytes]) {
-            $measured[(int) $metric] = (float) $bytes;
-        }
-
-        return $measured;
+        return JsonResponse::fromJsonString($this->workedOut->json(Cost::NAME));
     }
 }

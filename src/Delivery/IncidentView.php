@@ -18,9 +18,10 @@ use Olivine\Core\Formula\Parser;
 use Olivine\Core\Series\LabelSet;
 use Symfony\Contracts\Cache\CacheInterface;
 use Symfony\Contracts\Cache\ItemInterface;
+use Symfony\Contracts\Service\ResetInterface;
 
 /** What the screens show of an incident. */
-final class IncidentView
+final class IncidentView implements ResetInterface
 {
     private const CHART_STEPS = 180;
     private const SPARK_STEPS = 60;
@@ -40,6 +41,12 @@ final class IncidentView
         private readonly Rota $rota,
         private readonly CacheInterface $cache,
     ) {
+    }
+
+    /** What was found for one request is looked up anew for the next. */
+    public function reset(): void
+    {
+        $this->names = null;
     }
 
     /** @return array<string, mixed> a row of a list, with a spark of the last hour */

@@ -8,12 +8,13 @@ use Doctrine\DBAL\Connection;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Database;
 use Olivine\App\Platform\Part;
+use Olivine\App\Platform\WorkedOut;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Output\OutputInterface;
 
-#[AsCommand('olivine:keeper', 'Seals old readings into blocks and lets go of what is past its time')]
+#[AsCommand('olivine:keeper', 'Seals old readings into blocks, lets go of what is past its time, and works out what is slow to answer')]
 final class KeeperCommand extends Command
 {
     private const FAULTS_KEPT_MS = 7 * 86_400_000;
@@ -28,6 +29,7 @@ final class KeeperCommand extends Command
         private readonly Sealer $sealer,
         private readonly Partitions $partitions,
         private readonly Retention $retention,
+        private readonly WorkedOut $workedOut,
     ) {
         parent::__construct();
     }
@@ -40,6 +42,7 @@ final class KeeperCommand extends Command
                 $this->tidyAtMs = $now + self::TIDY_EVERY_MS;
                 $this->tidy($now);
             }
+            $this->workedOut->renewDue($now);
             $done = $this->sealer->round($now);
             $this->sealed += $done;
 

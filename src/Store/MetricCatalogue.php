@@ -6,15 +6,22 @@ namespace Olivine\App\Store;
 
 use Doctrine\DBAL\Connection;
 use Olivine\Core\Formula\Catalogue;
+use Symfony\Contracts\Service\ResetInterface;
 
 /** The metrics that targets have brought. */
-final class MetricCatalogue implements Catalogue
+final class MetricCatalogue implements Catalogue, ResetInterface
 {
     /** @var array<string, string> */
     private array $units = [];
 
     public function __construct(private readonly Connection $connection)
     {
+    }
+
+    /** What was found for one request is looked up anew for the next. */
+    public function reset(): void
+    {
+        $this->units = [];
     }
 
     public function has(string $metric): bool

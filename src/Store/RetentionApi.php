@@ -4,11 +4,11 @@ declare(strict_types=1);
 
 namespace Olivine\App\Store;
 
-use Doctrine\DBAL\Connection;
 use Olivine\App\People\Audit;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Input;
 use Olivine\App\Platform\Problem;
+use Olivine\App\Platform\WorkedOut;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\Routing\Attribute\Route;
@@ -20,7 +20,7 @@ final readonly class RetentionApi
 {
     private const MOST_DAYS = 3_660;
 
-    public function __construct(private Connection $connection, private Retention $retention, private Partitions $partitions, private Audit $audit)
+    public function __construct(private Retention $retention, private WorkedOut $workedOut, private Audit $audit)
     {
     }
 
@@ -28,14 +28,14 @@ final readonly class RetentionApi
     public function kept(Request $request): JsonResponse
     {
         $days = $this->retention->days();
+        $sizes = $this->workedOut->of(StoreSizes::NAME);
         $tiers = [];
         foreach (RetentionTier::cases() as $tier) {
             $asked = $request->query->getInt($tier->value, $days[$tier->value]);
-            $tiers[] = ['name' => $tier->value, 'days' => $days[$tier->value]] + $this->cost($tier, max(1, $asked));
+            $tiers[] = ['name' => $tier->value, 'days' => $days[$tier->value]] + self::cost($sizes['tiers'][$tier->value], max(1, $asked));
         }
-        $hot = $this->connection->fetchAssociative("SELECT DATA_LENGTH + INDEX_LENGTH AS bytes FROM information_schema.TABLES WHERE TABLE_SCHEMA = DATABASE() AND TABLE_NAME = 'scrape_row'");
 
-        return new JsonResponse(['tiers' => $tiers, 'freshBytes' => (int) ($hot['bytes'] ?? 0)]);
+        return new JsonResponse(['tiers' => $tiers, 'freshBytes' => $sizes['freshBytes']]);
     }
 
     #[Route('/api/retention', methods: ['PUT'])]
@@ -57,24 +57,24 @@ final readonly class RetentionApi
         return $this->kept(new Request());
     }
 
-    /** @return array{bytes: int, rows: int, coveredDays: int, bytesADay: int, droppedDays: int, droppedBytes: int} */
-    private function cost(RetentionTier $tier, int $days): array
+    /**
+     * @param array{partitions: list<array{endMs: int|null, rows: int, bytes: int}>, coveredDays: int} $sizes
+     *
+     * @return array{bytes: int, rows: int, coveredDays: int, bytesADay: int, droppedDays: int, droppedBytes: int}
+     */
+    private static function cost(array $sizes, int $days): array
     {
         $cut = Clock::nowMs() - $days * Span::DAY_MS;
-        $bytes = $rows = $droppedBytes = $droppedDays = 0;
-        foreach ($tier->tables() as $i => $table) {
-            foreach ($this->partitions->of($table) as $partition) {
-                $bytes += $partition['bytes'];
-                $rows += $i === 0 ? $partition['rows'] : 0;
-                if ($partition['endMs'] !== null && $partition['endMs'] <= $cut) {
-                    $droppedBytes += $partition['rows'] === 0 ? 0 : $partition['bytes'];
-                    $droppedDays += $i === 0 && $partition['rows'] > 0 ? 1 : 0;
-                }
-            }
-        }
-        $covered = $this->connection->fetchNumeric("SELECT MIN(from_at), MAX(from_at) FROM {$tier->tables()[1]}");
-        $coveredDays = $covered === false || $covered[0] === null ? 0 : max(1, (int) ceil(((int) $covered[1] - (int) $covered[0]) / Span::DAY_MS));
+        $dropped = array_filter($sizes['partitions'], static fn(array $one): bool => $one['endMs'] !== null && $one['endMs'] <= $cut && $one['rows'] > 0);
+        $bytes = array_sum(array_column($sizes['partitions'], 'bytes'));
 
-        return ['bytes' => $bytes, 'rows' => $rows, 'coveredDays' => $coveredDays, 'bytesADay' => $coveredDays === 0 ? 0 : intdiv($bytes, $coveredDays), 'droppedDays' => $droppedDays, 'droppedBytes' => $droppedBytes];
+        return [
+            'bytes' => $bytes,
+            'rows' => array_sum(array_column($sizes['partitions'], 'rows')),
+            'coveredDays' => $sizes['coveredDays'],
+            'bytesADay' => $sizes['coveredDays'] === 0 ? 0 : intdiv($bytes, $sizes['coveredDays']),
+            'droppedDays' => count($dropped),
+            'droppedBytes' => array_sum(array_column($dropped, 'bytes')),
+        ];
     }
 }

@@ -9,9 +9,10 @@ use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Platform\Clock;
 use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Series\LabelSet;
+use Symfony\Contracts\Service\ResetInterface;
 
 /** Finds the series a formula selects; a metric's series are kept at hand for some seconds. */
-final class SeriesIndex
+final class SeriesIndex implements ResetInterface
 {
     private const KEEP_MS = 3_000;
 
@@ -21,6 +22,13 @@ final class SeriesIndex
 
     public function __construct(private readonly Connection $connection)
     {
+    }
+
+    /** What was found for one request is looked up anew for the next. */
+    public function reset(): void
+    {
+        $this->kept = [];
+        $this->longestStaleMs = null;
     }
 
     /** @return list<IndexedSeries> */

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Supervise;
 
-/** Renders the configuration of nginx and php-fpm into the instance's folder. */
+/** Renders the configuration of nginx into the instance's folder. */
 final readonly class ConfigFiles
 {
     public function __construct(private Instance $instance, private Parts $parts)
@@ -17,28 +17,6 @@ final readonly class ConfigFiles
         $project = $this->instance->projectDir();
         $ports = $this->instance->ports();
         $user = $this->parts->webUser();
-        $name = $this->instance->env() === [] ? '' : basename($dir);
-        file_put_contents("{$dir}/nginx/fpm.conf", <<<CONF
-            [global]
-            error_log = {$dir}/log/php-fpm.log
-            daemonize = no
-            [olivine]
-            user = {$user}
-            group = {$user}
-            listen = 127.0.0.1:{$ports->fpm()}
-            pm = static
-            pm.max_children = 10
-            pm.max_requests = 5000
-            catch_workers_output = yes
-            clear_env = yes
-            env[OLIVINE_INSTANCE] = {$name}
-            env[OLIVINE_STATE_DIR] = {$dir}
-            php_admin_value[memory_limit] = 512M
-            php_admin_value[expose_php] = 0
-            php_admin_value[post_max_size] = 66M
-            php_admin_value[session.save_path] = {$dir}/sessions
-
-            CONF);
         $workers = $user === 'root' ? 'user root root;' : "user {$user} {$user};";
         file_put_contents("{$dir}/nginx/nginx.conf", <<<CONF
             {$workers}
@@ -79,10 +57,10 @@ final readonly class ConfigFiles
                     location ~ ^/(api|act)/ {
                         include /etc/nginx/fastcgi_params;
                         fastcgi_param HTTP_HOST \$http_host;
-                        fastcgi_param SCRIPT_FILENAME {$project}/public/index.php;
+                        fastcgi_param SCRIPT_FILENAME index.php;
                         fastcgi_param SCRIPT_NAME /index.php;
-                        fastcgi_pass 127.0.0.1:{$ports->fpm()};
-                        fastcgi_read_timeout 60s;
+                        fastcgi_pass 127.0.0.1:{$ports->pages()};
+                        fastcgi_read_timeout 75s;
                         fastcgi_buffers 32 32k;
                     }
                     location = /index.php { return 404; }

@@ -86,10 +86,10 @@ final readonly class Instance
     public function isOurs(int $pid): bool
     {
         $environment = (string) @file_get_contents("/proc/{$pid}/environ");
-        // nginx and php-fpm write their title over their environment; it names their configuration file.
+        // nginx writes its title over its environment; it names its configuration file.
         $title = (string) @file_get_contents("/proc/{$pid}/cmdline");
 
-        return str_contains("\0{$environment}", "\0OLIVINE_SUPERVISED={$this->dir}\0") || preg_match('~^(?:nginx|php-fpm): master process .*' . preg_quote("{$this->dir}/nginx/", '~') . '~', $title) === 1;
+        return str_contains("\0{$environment}", "\0OLIVINE_SUPERVISED={$this->dir}\0") || preg_match('~^nginx: master process .*' . preg_quote("{$this->dir}/nginx/", '~') . '~', $title) === 1;
     }
 
     /** @return list<int> every process of this instance, whoever started it */

@@ -60,21 +60,12 @@ final readonly class Parts
         $dir = $this->instance->dir;
 
         return [
-            new PartSpec('php-fpm', ['/usr/sbin/php-fpm8.2', '--nodaemonize', '-d', 'opcache.memory_consumption=192', '-d', 'opcache.max_accelerated_files=20000', '-d', 'opcache.jit=disable', '-d', 'opcache.validate_timestamps=0', '-d', 'opcache.interned_strings_buffer=16', '-d', 'realpath_cache_size=4M', '-d', 'realpath_cache_ttl=600', ...$this->preload(), ...($this->webUser() === 'root' ? ['--allow-to-run-as-root'] : []), '--fpm-config', "{$dir}/nginx/fpm.conf"], $ports->fpm(), SIGQUIT, 5.0),
+            new PartSpec('web', [
+                PHP_BINARY, '-d', 'memory_limit=512M', '-d', 'display_errors=stderr', '-d', 'opcache.enable_cli=1', '-d', 'opcache.validate_timestamps=0', '-d', 'opcache.max_accelerated_files=20000', '-d', 'opcache.jit=disable',
+                'bin/console', 'olivine:web', "--port={$ports->pages()}", "--user={$this->webUser()}",
+            ], $ports->pages(), SIGTERM, 5.0),
             new PartSpec('nginx', ['/usr/sbin/nginx', '-e', "{$dir}/log/nginx.log", '-c', "{$dir}/nginx/nginx.conf"], $ports->web(), SIGQUIT, 5.0),
         ];
-    }
-
-    /**
-     * Classes that every request needs are loaded once, where the application's cache says which they are.
-     *
-     * @return list<string>
-     */
-    private function preload(): array
-    {
-        $list = "{$this->instance->dir}/cache/prod/Olivine_App_KernelProdContainer.preload.php";
-
-        return is_file($list) ? ['-d', "opcache.preload={$list}", '-d', "opcache.preload_user={$this->webUser()}"] : [];
     }
 
     /** A socket path has at most 107 bytes, so it does not stand in the instance's folder. */

@@ -43,7 +43,7 @@ final readonly class Ports
         return $this->base + 5;
     }
 
-    public function fpm(): int
+    public function pages(): int
     {
         return $this->base + 6;
     }
@@ -53,7 +53,7 @@ final readonly class Ports
     {
         return [
             'web' => $this->web(), 'database' => $this->database(), 'fleet' => $this->fleet(), 'mailbox' => $this->mailbox(),
-            'smtp' => $this->smtp(), 'agent' => $this->agent(), 'php-fpm' => $this->fpm(),
+            'smtp' => $this->smtp(), 'agent' => $this->agent(), 'web' => $this->pages(),
         ];
     }
 

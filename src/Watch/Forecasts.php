@@ -5,7 +5,9 @@ declare(strict_types=1);
 namespace Olivine\App\Watch;
 
 use Doctrine\ORM\EntityManagerInterface;
+use Doctrine\ORM\Query;
 use Olivine\App\Delivery\IncidentSentence;
+use Olivine\App\Platform\SlowAnswer;
 use Olivine\App\Rule\Entity\Rule;
 use Olivine\Core\Formula\Checker;
 use Olivine\Core\Formula\Evaluator;
@@ -13,41 +15,40 @@ use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Parser;
 use Olivine\Core\Rule\Direction;
 use Olivine\Core\Series\Quantity;
-use Symfony\Contracts\Cache\CacheInterface;
-use Symfony\Contracts\Cache\ItemInterface;
 
 /**
  * When a slowly filling thing would reach its limit if it went on as it did: a straight line by least squares
- * through the last six hours of a rule's formula, kept for a minute. Only lines that fit well (r² ≥ 0.8) are told.
+ * through the last six hours of a rule's formula. Only lines that fit well (r² ≥ 0.8) are told.
  */
-final readonly class Forecasts
+final readonly class Forecasts implements SlowAnswer
 {
+    public const NAME = 'forecasts';
     private const BACK_MS = 21_600_000;
     private const STEP_MS = 900_000;
     private const LEAST_FIT = 0.8;
-    private const KEPT_SECONDS = 60;
+    private const RENEW_EVERY_MS = 60_000;
 
-    public function __construct(private EntityManagerInterface $entities, private Evaluator $evaluator, private Checker $checker, private CacheInterface $cache)
+    public function __construct(private EntityManagerInterface $entities, private Evaluator $evaluator, private Checker $checker)
     {
     }
 
-    /** @return list<array{at: int, ruleId: int, service: string, severity: string, words: string}> */
-    public function between(int $nowMs, int $toMs): array
+    public function name(): string
     {
-        $kept = $this->cache->get('forecasts', function (ItemInterface $item) use ($nowMs): array {
-            $item->expiresAfter(self::KEPT_SECONDS);
+        return self::NAME;
+    }
 
-            return $this->work($nowMs);
-        });
-
-        return array_values(array_filter($kept, static fn(array $one): bool => $one['at'] > $nowMs && $one['at'] <= $toMs));
+    public function renewEveryMs(): int
+    {
+        return self::RENEW_EVERY_MS;
     }
 
     /** @return list<array{at: int, ruleId: int, service: string, severity: string, words: string}> */
-    private function work(int $nowMs): array
+    public function work(int $nowMs): array
     {
         $found = [];
-        foreach ($this->entities->getRepository(Rule::class)->findBy(['enabled' => true]) as $rule) {
+        // The keeper lives long, and rules change while it does.
+        $rules = $this->entities->createQueryBuilder()->select('r')->from(Rule::class, 'r')->where('r.enabled = true')->getQuery()->setHint(Query::HINT_REFRESH, true);
+        foreach ($rules->getResult() as $rule) {
             try {
                 $tree = Parser::parse($rule->formula);
                 $unit = $this->checker->unitOf($tree);

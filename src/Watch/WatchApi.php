@@ -11,6 +11,7 @@ use Olivine\App\Delivery\IncidentStatus;
 use Olivine\App\Delivery\IncidentView;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Settings;
+use Olivine\App\Platform\WorkedOut;
 use Olivine\App\Roster\Rota;
 use Olivine\Core\Roster\Shift;
 use Symfony\Component\HttpFoundation\JsonResponse;
@@ -29,7 +30,7 @@ final readonly class WatchApi
         private EntityManagerInterface $entities,
         private Connection $connection,
         private IncidentView $incidents,
-        private Forecasts $forecasts,
+        private WorkedOut $workedOut,
         private Rota $rota,
         private Settings $settings,
     ) {
@@ -68,7 +69,7 @@ final readonly class WatchApi
             'open' => array_map($this->incidents->row(...), $open),
             'past' => array_map($this->incidents->head(...), $past),
             'services' => $this->connection->fetchFirstColumn("SELECT DISTINCT JSON_VALUE(labels, '$.service') AS service FROM target WHERE JSON_VALUE(labels, '$.service') IS NOT NULL AND removed_at IS NULL ORDER BY service"),
-            'forecasts' => $this->forecasts->between($now, $to),
+            'forecasts' => array_values(array_filter($this->workedOut->of(Forecasts::NAME), static fn(mixed $one): bool => is_array($one) && $one['at'] > $now && $one['at'] <= $to)),
             'building' => $this->building(),
             'parts' => $this->parts($now),
         ]);

@@ -117,7 +117,7 @@ final class FaultsTest extends TestCase
     public function testStatusTellsOfEachPart(): void
     {
         $status = Instance::console('olivine:status');
-        foreach (['database', 'collector', 'evaluator', 'dispatcher', 'keeper', 'php-fpm', 'nginx', 'mailbox', 'fleet', 'agent'] as $part) {
+        foreach (['database', 'collector', 'evaluator', 'dispatcher', 'keeper', 'web', 'nginx', 'mailbox', 'fleet', 'agent'] as $part) {
             self::assertMatchesRegularExpression("~{$part}\s+up~", $status->getOutput());
         }
     }

@@ -1,0 +1,66 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Platform;
+
+use Symfony\Component\DependencyInjection\Attribute\AutowireIterator;
+
+/** Slow answers, renewed by the keeper; while it is away, whoever asks for one that is too old works it out. */
+final readonly class WorkedOut
+{
+    private const TOO_OLD = 5;
+
+    /** @param iterable<SlowAnswer> $answers */
+    public function __construct(private Database $database, #[AutowireIterator(SlowAnswer::class)] private iterable $answers)
+    {
+    }
+
+    /** @return string the answer as JSON */
+    public function json(string $name): string
+    {
+        $now = Clock::nowMs();
+        $kept = $this->database->connection->fetchNumeric('SELECT at, answer FROM worked_out WHERE name = ?', [$name]);
+        $answer = $this->named($name);
+        if ($kept !== false && (int) $kept[0] > $now - self::TOO_OLD * $answer->renewEveryMs()) {
+            return (string) $kept[1];
+        }
+
+        return $this->renew($answer, $now);
+    }
+
+    /** @return array<mixed> */
+    public function of(string $name): array
+    {
+        return (array) json_decode($this->json($name), true, 32, JSON_THROW_ON_ERROR);
+    }
+
+    /** Works out anew whatever is due. */
+    public function renewDue(int $nowMs): void
+    {
+        $at = $this->database->connection->fetchAllKeyValue('SELECT name, at FROM worked_out');
+        foreach ($this->answers as $answer) {
+            if ((int) ($at[$answer->name()] ?? 0) <= $nowMs - $answer->renewEveryMs()) {
+                $this->renew($answer, $nowMs);
+            }
+        }
+    }
+
+    private function renew(SlowAnswer $answer, int $nowMs): string
+    {
+        $json = json_encode($answer->work($nowMs), JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION);
+        $this->database->upsert('worked_out', ['name', 'at', 'answer'], [[$answer->name(), $nowMs, $json]]);
+
+        return $json;
+    }
+
+    private function named(string $name): SlowAnswer
+    {
+        foreach ($this->answers as $answer) {
+            if ($answer->name() === $name) {
+                return $answer;
+            }
+        }
+        throw new \LogicException("There is no slow answer {$name}");
+    }
+}

@@ -1,0 +1,48 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Store;
+
+use Doctrine\DBAL\Connection;
+use Olivine\App\Platform\SlowAnswer;
+
+/** What each partition of the tables of readings takes on disk; the server is slow to tell. */
+final readonly class StoreSizes implements SlowAnswer
+{
+    public const NAME = 'store_sizes';
+    private const RENEW_EVERY_MS = 60_000;
+
+    public function __construct(private Connection $connection, private Partitions $partitions)
+    {
+    }
+
+    public function name(): string
+    {
+        return self::NAME;
+    }
+
+    public function renewEveryMs(): int
+    {
+        return self::RENEW_EVERY_MS;
+    }
+
+    /** @return array{tiers: array<value-of<RetentionTier>, array{partitions: list<array{endMs: int|null, rows: int, bytes: int}>, coveredDays: int}>, freshBytes: int} */
+    public function work(int $nowMs): array
+    {
+        $tiers = [];
+        foreach (RetentionTier::cases() as $tier) {
+            [$values, $times] = $tier->tables();
+            // Both tables are cut at the same instants.
+            $beside = array_column($this->partitions->of($times), 'bytes', 'name');
+            $covered = $this->connection->fetchNumeric("SELECT MIN(from_at), MAX(from_at) FROM {$times}");
+            $tiers[$tier->value] = [
+                'partitions' => array_map(static fn(array $one): array => ['endMs' => $one['endMs'], 'rows' => $one['rows'], 'bytes' => $one['bytes'] + ($beside[$one['name']] ?? 0)], $this->partitions->of($values)),
+                'coveredDays' => $covered === false || $covered[0] === null ? 0 : max(1, (int) ceil(((int) $covered[1] - (int) $covered[0]) / Span::DAY_MS)),
+            ];
+        }
+        $fresh = $this->connection->fetchOne("SELECT DATA_LENGTH + INDEX_LENGTH FROM information_schema.TABLES WHERE TABLE_SCHEMA = DATABASE() AND TABLE_NAME = 'scrape_row'");
+
+        return ['tiers' => $tiers, 'freshBytes' => (int) $fresh];
+    }
+}

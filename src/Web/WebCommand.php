@@ -1,0 +1,109 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Web;
+
+use Symfony\Component\Console\Attribute\AsCommand;
+use Symfony\Component\Console\Command\Command;
+use Symfony\Component\Console\Input\InputInterface;
+use Symfony\Component\Console\Input\InputOption;
+use Symfony\Component\Console\Output\OutputInterface;
+
+/** Listens for the web server, and keeps as many workers as were asked for, each answering one request at a time. */
+#[AsCommand('olivine:web', 'Answers what the web server hands on')]
+final class WebCommand extends Command
+{
+    private const REQUESTS_A_WORKER = 5_000;
+    private const MOST_KEPT_BYTES = 96_000_000;
+    private const WAITING_CONNECTIONS = 511;
+    private const SHORTEST_LIFE_SECONDS = 1.0;
+
+    private bool $stopping = false;
+
+    public function __construct(private readonly WebWorker $worker)
+    {
+        parent::__construct();
+    }
+
+    protected function configure(): void
+    {
+        $this->addOption('port', null, InputOption::VALUE_REQUIRED, 'Where to listen, on loopback');
+        $this->addOption('workers', null, InputOption::VALUE_REQUIRED, 'How many requests are answered at once', '10');
+        $this->addOption('user', null, InputOption::VALUE_REQUIRED, 'The account to work under', '');
+    }
+
+    protected function execute(InputInterface $input, OutputInterface $output): int
+    {
+        $listening = stream_socket_server("tcp://127.0.0.1:{$input->getOption('port')}", $code, $message, STREAM_SERVER_BIND | STREAM_SERVER_LISTEN, stream_context_create(['socket' => ['backlog' => self::WAITING_CONNECTIONS]]));
+        if ($listening === false) {
+            $output->writeln("Cannot listen: {$message}");
+
+            return 1;
+        }
+        self::become((string) $input->getOption('user'));
+        $this->endOn(SIGTERM, SIGINT);
+        $workers = [];
+        while (!$this->stopping) {
+            while (count($workers) < (int) $input->getOption('workers')) {
+                $pid = pcntl_fork();
+                if ($pid === 0) {
+                    $this->work($listening);
+                    exit(0);
+                }
+                $workers[$pid] = microtime(true);
+            }
+            $ended = pcntl_wait($status);
+            if ($ended > 0) {
+                // A worker that cannot even start is not started in a tight loop.
+                microtime(true) - $workers[$ended] < self::SHORTEST_LIFE_SECONDS && usleep(500_000);
+                unset($workers[$ended]);
+            }
+        }
+        foreach (array_keys($workers) as $pid) {
+            posix_kill($pid, SIGTERM);
+        }
+        while (pcntl_wait($status) > 0) {
+        }
+
+        return 0;
+    }
+
+    /** @param resource $listening */
+    private function work($listening): void
+    {
+        register_shutdown_function($this->worker->tellOfSuddenEnd(...));
+        for ($done = 0; $done < self::REQUESTS_A_WORKER && !$this->stopping && memory_get_usage(true) < self::MOST_KEPT_BYTES; ) {
+            $connection = @stream_socket_accept($listening, -1);
+            if ($connection === false) {
+                continue;
+            }
+            $call = FastCgiRequest::receive($connection);
+            if ($call !== null) {
+                $this->worker->answer($call);
+                ++$done;
+            }
+        }
+    }
+
+    private function endOn(int ...$signals): void
+    {
+        pcntl_async_signals(true);
+        foreach ($signals as $signal) {
+            pcntl_signal($signal, function (): void {
+                $this->stopping = true;
+            }, false);
+        }
+    }
+
+    private static function become(string $user): void
+    {
+        $account = $user === '' ? false : posix_getpwnam($user);
+        if ($account === false || $account['uid'] === posix_geteuid()) {
+            return;
+        }
+        if (!posix_initgroups($user, $account['gid']) || !posix_setgid($account['gid']) || !posix_setuid($account['uid'])) {
+            throw new \RuntimeException("Cannot work as {$user}");
+        }
+    }
+}

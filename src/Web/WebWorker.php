@@ -1,0 +1,137 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Web;
+
+use Doctrine\DBAL\Connection;
+use Psr\Log\LoggerInterface;
+use Symfony\Component\HttpFoundation\HeaderUtils;
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\HttpKernel\KernelInterface;
+use Symfony\Component\HttpKernel\TerminableInterface;
+
+/**
+ * Answers requests one after the other with an application that stays in memory: its services, its database
+ * connection and all its classes are there already. What belongs to one request is reset before the next.
+ */
+final class WebWorker
+{
+    private const SECONDS_A_REQUEST = 60;
+    private const PIECE_BYTES = 32_768;
+    private const PIECE_SECONDS = 0.2;
+
+    private ?FastCgiRequest $current = null;
+    private bool $hasBegun = false;
+
+    public function __construct(private readonly KernelInterface $kernel, private readonly Connection $database, private readonly LoggerInterface $logger)
+    {
+    }
+
+    public function answer(FastCgiRequest $call): void
+    {
+        $this->current = $call;
+        $this->hasBegun = false;
+        set_time_limit(self::SECONDS_A_REQUEST);
+        $this->checkDatabase();
+        $this->kernel->boot();
+        $request = self::request($call);
+        $response = $this->kernel->handle($request);
+        $this->send($call, $response);
+        $call->end();
+        $this->current = null;
+        if ($this->kernel instanceof TerminableInterface) {
+            $this->kernel->terminate($request, $response);
+        }
+        if (session_status() === \PHP_SESSION_ACTIVE) {
+            session_write_close();
+        }
+        set_time_limit(0);
+    }
+
+    /** Too long or too much memory ends the process; whoever waits is told so. */
+    public function tellOfSuddenEnd(): void
+    {
+        if ($this->current === null) {
+            return;
+        }
+        ini_set('memory_limit', '-1');
+        $this->logger->error('A request ended its worker: {error}', ['error' => error_get_last()['message'] ?? 'no reason known', 'path' => $this->current->params['REQUEST_URI'] ?? '']);
+        if (!$this->hasBegun) {
+            $this->current->write("Status: 500\r\nContent-Type: application/problem+json\r\n\r\n" . json_encode(['status' => 500, 'title' => 'This took too long or too much memory; ask for less at once']));
+        }
+        $this->current->end();
+    }
+
+    /** A connection that the server gave up while nobody asked is made anew, and a transaction that was left open is not gone on with. */
+    private function checkDatabase(): void
+    {
+        if (!$this->database->isConnected()) {
+            return;
+        }
+        try {
+            if ($this->database->isTransactionActive()) {
+                $this->database->close();
+
+                return;
+            }
+            $this->database->executeQuery('SELECT 1')->free();
+        } catch (\Throwable) {
+            $this->database->close();
+        }
+    }
+
+    private static function request(FastCgiRequest $call): Request
+    {
+        $params = $call->params;
+        parse_str($params['QUERY_STRING'] ?? '', $query);
+        $form = [];
+        if (str_starts_with($params['CONTENT_TYPE'] ?? '', 'application/x-www-form-urlencoded')) {
+            parse_str((string) stream_get_contents($call->body), $form);
+            rewind($call->body);
+        }
+
+        return new Request($query, $form, [], HeaderUtils::parseQuery($params['HTTP_COOKIE'] ?? '', false, ';'), [], $params + ['REQUEST_TIME_FLOAT' => microtime(true), 'REQUEST_TIME' => time()], $call->body);
+    }
+
+    private function send(FastCgiRequest $call, Response $response): void
+    {
+        $head = "Status: {$response->getStatusCode()}\r\n";
+        foreach ($response->headers->all() as $name => $values) {
+            foreach ($values as $value) {
+                $head .= "{$name}: {$value}\r\n";
+            }
+        }
+        $this->hasBegun = true;
+        $content = $response->getContent();
+        if ($content !== false) {
+            $call->write("{$head}\r\n{$content}");
+
+            return;
+        }
+        $waiting = "{$head}\r\n";
+        $sentAt = microtime(true);
+        ob_start(static function (string $text, int $phase) use ($call, &$waiting, &$sentAt): string {
+            $waiting .= $text;
+            if (strlen($waiting) >= self::PIECE_BYTES || microtime(true) - $sentAt >= self::PIECE_SECONDS || ($phase & \PHP_OUTPUT_HANDLER_FINAL) !== 0) {
+                if (!$call->write($waiting)) {
+                    // Nobody waits for the rest. What was begun in the database is taken back by its server.
+                    posix_kill((int) getmypid(), SIGKILL);
+                }
+                $waiting = '';
+                $sentAt = microtime(true);
+            }
+
+            return '';
+        }, 1);
+        try {
+            $response->sendContent();
+        } catch (\Throwable $error) {
+            // The head is out: all that can be done is to end before the end.
+            $this->logger->error('{message}', ['message' => $error->getMessage(), 'exception' => $error]);
+        } finally {
+            ob_end_clean();
+        }
+    }
+}
