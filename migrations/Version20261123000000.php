@@ -12,10 +12,8 @@ final class Version20261123000000 extends AbstractMigration
 {
     public function up(Schema $schema): void
     {
-        foreach (explode(";\n", (string) file_get_contents(__DIR__ . '/first_tables.sql')) as $statement) {
-            if (trim($statement) !== '') {
-                $this->addSql(trim($statement));
-            }
+        foreach (TableFile::FirstTables->statements() as $statement) {
+            $this->addSql($statement);
         }
     }
 }

@@ -19,10 +19,8 @@ final class Version20261123160000 extends AbstractMigration
                 $this->connection->executeStatement('UPDATE scrape_row SET packed = ? WHERE page = ? AND at = ?', [$bytes, $page, $at]);
             }
         }
-        foreach (explode(";\n", (string) file_get_contents(__DIR__ . '/store_tiers.sql')) as $statement) {
-            if (trim($statement) !== '') {
-                $this->addSql(trim($statement));
-            }
+        foreach (TableFile::StoreTiers->statements() as $statement) {
+            $this->addSql($statement);
         }
     }
 }

@@ -11,6 +11,7 @@ use Olivine\App\Supervise\Instance;
 use Olivine\App\Supervise\Parts;
 use Olivine\App\Supervise\Ports;
 use Olivine\App\Supervise\RunningPart;
+use Olivine\Migrations\TableFile;
 use Symfony\Component\Process\Process;
 
 /** A MariaDB of its own, with the settings of an instance and empty tables, for as long as something is measured. */
@@ -50,10 +51,8 @@ final readonly class BenchDatabase
         $connection->executeStatement('USE olivine');
         $password = $connection->quote($this->instance->env()['OLIVINE_DB_PASSWORD']);
         $connection->executeStatement("GRANT ALL ON olivine.* TO olivine@'127.0.0.1' IDENTIFIED BY {$password}");
-        foreach (['first_tables', 'store_tiers'] as $file) {
-            foreach (explode(";\n", (string) file_get_contents("{$this->instance->projectDir()}/migrations/{$file}.sql")) as $statement) {
-                trim($statement) === '' || $connection->executeStatement($statement);
-            }
+        foreach (TableFile::all() as $statement) {
+            $connection->executeStatement($statement);
         }
 
         return $connection;

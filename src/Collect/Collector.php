@@ -22,6 +22,8 @@ use Olivine\Core\Formula\Spread;
  */
 final class Collector
 {
+    /** Of so many last scrapes a target's status tells when they were and whether they succeeded. */
+    private const TICKS = 30;
     private const RELOAD_MS = 2_000;
     private const SETTLE_EVERY_MS = 200;
     private const LATE_KEPT = 4_000;
@@ -168,7 +170,7 @@ final class Collector
             }
             $own = $this->own[$id] ??= OwnReadings::of($scrape->target, $this->register, $atMs);
             $rows[] = $own->row($atMs, $fault === null, $scrape->seconds(), $readings, strlen($scrape->body));
-            $states[] = [$id, $atMs, $fault === null ? 1 : 0, $fault === null ? $atMs : null, $scrape->form->value, $scrape->seconds(), strlen($scrape->body), $readings, mb_substr($fault ?? '', 0, 1000), $tooOld];
+            $states[] = [$id, $atMs, $fault === null ? 1 : 0, $fault === null ? $atMs : null, $scrape->form->value, $scrape->seconds(), strlen($scrape->body), $readings, mb_substr($fault ?? '', 0, 1000), $tooOld, intdiv($atMs, 1000) . ($fault === null ? '+' : '-')];
             if ($fault !== null) {
                 $faults[] = [$id, $atMs, mb_substr($fault, 0, 1000)];
                 ++$this->failed;
@@ -192,8 +194,8 @@ final class Collector
             $timed === [] || $this->writer->merge($timed);
             foreach (array_chunk($states, 200) as $chunk) {
                 $connection->executeStatement(
-                    'INSERT INTO target_status (target_id, at, ok, ok_at, form, seconds, bytes, readings, message, refused) VALUES ' . implode(', ', array_fill(0, count($chunk), '(?, ?, ?, ?, ?, ?, ?, ?, ?, ?)'))
-                    . ' ON DUPLICATE KEY UPDATE at = VALUES(at), ok = VALUES(ok), ok_at = COALESCE(VALUES(ok_at), ok_at), form = VALUES(form), seconds = VALUES(seconds), bytes = VALUES(bytes), readings = VALUES(readings), message = VALUES(message), refused = VALUES(refused)',
+                    'INSERT INTO target_status (target_id, at, ok, ok_at, form, seconds, bytes, readings, message, refused, ticks) VALUES ' . implode(', ', array_fill(0, count($chunk), '(?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)'))
+                    . ' ON DUPLICATE KEY UPDATE at = VALUES(at), ok = VALUES(ok), ok_at = COALESCE(VALUES(ok_at), ok_at), form = VALUES(form), seconds = VALUES(seconds), bytes = VALUES(bytes), readings = VALUES(readings), message = VALUES(message), refused = VALUES(refused), ticks = SUBSTRING_INDEX(CONCAT_WS(\' \', ticks, VALUES(ticks)), \' \', -' . self::TICKS . ')',
                     array_merge(...$chunk),
                 );
             }

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Olivine\App\Collect;
 
-use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Collect\Entity\Target;
 use Olivine\App\People\Audit;
@@ -15,59 +14,28 @@ use Olivine\App\Store\StoreCost;
 use Olivine\Core\Exposition\BadExposition;
 use Olivine\Core\Exposition\Exposition;
 use Olivine\Core\Exposition\TextReader;
-use Olivine\Core\Formula\Node\Place;
-use Olivine\Core\Formula\Node\Select;
-use Olivine\Core\Formula\ReadingSource;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Security\Http\Attribute\IsGranted;
-use Symfony\Contracts\Cache\CacheInterface;
-use Symfony\Contracts\Cache\ItemInterface;
 
 #[IsGranted('ROLE_VIEWER')]
 final readonly class FleetApi
 {
-    private const RIBBON_SCRAPES = 30;
-    private const RIBBONS_KEPT_SECONDS = 3;
-
     public function __construct(
         private EntityManagerInterface $entities,
-        private Connection $connection,
-        private ReadingSource $readings,
+        private FleetList $list,
         private Audit $audit,
         private TargetForm $form,
         private Credentials $credentials,
         private StoreCost $cost,
-        private CacheInterface $cache,
     ) {
     }
 
     #[Route('/api/targets', methods: ['GET'])]
     public function targets(): JsonResponse
     {
-        $now = Clock::nowMs();
-        $status = $this->connection->fetchAllAssociativeIndexed('SELECT target_id, at, ok, ok_at, form, seconds, bytes, readings, message, refused FROM target_status');
-        $ribbons = $this->cache->get('ribbons', function (ItemInterface $item) use ($now): array {
-            $item->expiresAfter(self::RIBBONS_KEPT_SECONDS);
-
-            return $this->ribbons($now);
-        });
-
-        return new JsonResponse(array_map(fn(Target $target): array => $this->shown($target) + [
-            'status' => isset($status[$target->id]) ? [
-                'at' => (int) $status[$target->id]['at'],
-                'ok' => (bool) $status[$target->id]['ok'],
-                'okAt' => $status[$target->id]['ok_at'] === null ? null : (int) $status[$target->id]['ok_at'],
-                'form' => $status[$target->id]['form'],
-                'seconds' => (float) $status[$target->id]['seconds'],
-                'bytes' => (int) $status[$target->id]['bytes'],
-                'readings' => (int) $status[$target->id]['readings'],
-                'message' => $status[$target->id]['message'],
-                'refused' => (int) $status[$target->id]['refused'],
-            ] : null,
-            'ribbon' => $ribbons[$target->name] ?? [],
-        ], $this->entities->getRepository(Target::class)->findBy(['removedAt' => null], ['name' => 'ASC'])));
+        return new JsonResponse($this->list->all());
     }
 
     #[Route('/api/targets/test', methods: ['POST'])]
@@ -110,9 +78,9 @@ final readonly class FleetApi
         $this->form->fill($target, Input::of($request));
         $this->entities->persist($target);
         $this->entities->flush();
-        $this->audit->record('added', "target {$target->name}", null, $this->shown($target));
+        $this->audit->record('added', "target {$target->name}", null, $this->list->one($target->id()));
 
-        return new JsonResponse($this->shown($target), 201);
+        return new JsonResponse($this->list->one($target->id()), 201);
     }
 
     #[Route('/api/targets/{id<\d{1,9}>}/pause', methods: ['POST'])]
@@ -125,7 +93,7 @@ final readonly class FleetApi
         $this->entities->flush();
         $this->audit->record($target->paused ? 'paused' : 'resumed', "target {$target->name}", ['paused' => $before], ['paused' => $target->paused]);
 
-        return new JsonResponse($this->shown($target));
+        return new JsonResponse($this->list->one($target->id()));
     }
 
     #[Route('/api/targets/{id<\d{1,9}>}', methods: ['PUT'])]
@@ -133,12 +101,12 @@ final readonly class FleetApi
     public function change(int $id, Request $request): JsonResponse
     {
         $target = $this->find($id);
-        $before = $this->shown($target);
+        $before = $this->list->one($target->id());
         $this->form->fill($target, Input::of($request));
         $this->entities->flush();
-        $this->audit->record('changed', "target {$target->name}", $before, $this->shown($target));
+        $this->audit->record('changed', "target {$target->name}", $before, $this->list->one($target->id()));
 
-        return new JsonResponse($this->shown($target));
+        return new JsonResponse($this->list->one($target->id()));
     }
 
     #[Route('/api/targets/{id<\d{1,9}>}', methods: ['DELETE'])]
@@ -148,7 +116,7 @@ final readonly class FleetApi
         $target = $this->find($id);
         $target->removedAt = Clock::nowMs();
         $this->entities->flush();
-        $this->audit->record('removed', "target {$target->name}", $this->shown($target), null);
+        $this->audit->record('removed', "target {$target->name}", $this->list->one($target->id()), null);
 
         return new JsonResponse(null, 204);
     }
@@ -161,9 +129,9 @@ final readonly class FleetApi
         $target = $this->entities->find(Target::class, $id) ?? throw new Problem(404, 'This target is gone for good: removed targets are kept for a day');
         $target->removedAt = null;
         $this->entities->flush();
-        $this->audit->record('restored', "target {$target->name}", null, $this->shown($target));
+        $this->audit->record('restored', "target {$target->name}", null, $this->list->one($target->id()));
 
-        return new JsonResponse($this->shown($target));
+        return new JsonResponse($this->list->one($target->id()));
     }
 
     private function find(int $id): Target
@@ -200,40 +168,5 @@ final readonly class FleetApi
         }
 
         return array_values($hints);
-    }
-
-    /** @return array<string, list<array{int, float|null}>> the last scrapes by target: when, and 1, 0 or nothing */
-    private function ribbons(int $now): array
-    {
-        $ribbons = [];
-        $windows = $this->readings->windows(new Select(new Place(0, 0), 'olivine_scrape_success', null), $now - 1_900_000, $now);
-        foreach ($windows as $window) {
-            $from = max(0, count($window->times) - self::RIBBON_SCRAPES);
-            $ribbon = [];
-            for ($i = $from, $count = count($window->times); $i < $count; ++$i) {
-                $ribbon[] = [$window->times[$i], $window->values[$i]];
-            }
-            $ribbons[$window->labels->get('target')] = $ribbon;
-        }
-
-        return $ribbons;
-    }
-
-    /** @return array<string, mixed> */
-    private function shown(Target $target): array
-    {
-        return [
-            'id' => $target->id,
-            'name' => $target->name,
-            'url' => $target->url,
-            'intervalSeconds' => $target->intervalSeconds,
-            'timeoutSeconds' => $target->timeoutSeconds,
-            'labels' => (object) $target->labels,
-            'ownLabels' => (object) $target->ownLabels,
-            'group' => $target->group === null ? null : ['id' => $target->group->id(), 'name' => $target->group->name],
-            'inherits' => $target->inherits,
-            'credential' => $this->form->shownCredential($target->sealedCredential()),
-            'paused' => $target->paused,
-        ];
     }
 }

@@ -53,7 +53,7 @@ final readonly class Ports
     {
         return [
             'web' => $this->web(), 'database' => $this->database(), 'fleet' => $this->fleet(), 'mailbox' => $this->mailbox(),
-            'smtp' => $this->smtp(), 'agent' => $this->agent(), 'web' => $this->pages(),
+            'smtp' => $this->smtp(), 'agent' => $this->agent(), 'pages' => $this->pages(),
         ];
     }
 

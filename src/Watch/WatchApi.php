@@ -29,7 +29,7 @@ final readonly class WatchApi
     public function __construct(
         private EntityManagerInterface $entities,
         private Connection $connection,
-        private IncidentView $incidents,
+        private IncidentView $view,
         private WorkedOut $workedOut,
         private Rota $rota,
         private Settings $settings,
@@ -45,34 +45,47 @@ final readonly class WatchApi
         $from = $now - $back * self::HOUR_MS;
         $to = $now + $ahead * self::HOUR_MS;
 
-        $repository = $this->entities->getRepository(Incident::class);
-        $open = $repository->createQueryBuilder('i')->where('i.status <> :resolved')->setParameter('resolved', IncidentStatus::Resolved->value)->getQuery()->getResult();
+        $incidents = $this->incidents($from, $now);
+        $open = array_values(array_filter($incidents, static fn(Incident $one): bool => $one->status !== IncidentStatus::Resolved));
         usort($open, static fn(Incident $a, Incident $b): int => [$b->status === IncidentStatus::Open, $b->severity->rank(), $a->openedAt] <=> [$a->status === IncidentStatus::Open, $a->severity->rank(), $b->openedAt]);
-        $past = $repository->createQueryBuilder('i')->where('i.openedAt <= :to AND (i.resolvedAt IS NULL OR i.resolvedAt >= :from)')
-            ->setParameter('from', $from)->setParameter('to', $now)->orderBy('i.openedAt', 'DESC')->setMaxResults(self::MOST_PAST)->getQuery()->getResult();
 
         $targets = $this->connection->fetchAssociative(
             'SELECT COUNT(*) AS known, COALESCE(SUM(t.paused), 0) AS paused, COALESCE(SUM(NOT t.paused AND s.ok = 1 AND s.at > :now - 3000 * t.interval_seconds), 0) AS on_time FROM target t LEFT JOIN target_status s ON s.target_id = t.id WHERE t.removed_at IS NULL',
             ['now' => $now],
         ) ?: [];
+        $targets = ['known' => (int) ($targets['known'] ?? 0), 'paused' => (int) ($targets['paused'] ?? 0), 'onTime' => (int) ($targets['on_time'] ?? 0)];
 
         return new JsonResponse([
             'now' => $now,
             'zone' => $this->settings->zone,
             'from' => $from,
             'to' => $to,
-            'targets' => ['known' => (int) ($targets['known'] ?? 0), 'paused' => (int) ($targets['paused'] ?? 0), 'onTime' => (int) ($targets['on_time'] ?? 0)],
-            'silent' => $this->silent($now),
+            'targets' => $targets,
+            'silent' => $targets['onTime'] + $targets['paused'] < $targets['known'] ? $this->silent($now) : [],
             'shifts' => array_map(fn(Shift $shift): array => [
-                'person' => $this->incidents->name($shift->person), 'next' => $this->incidents->name($shift->nextPerson), 'from' => $shift->startMs, 'to' => $shift->endMs,
+                'person' => $this->view->name($shift->person), 'next' => $this->view->name($shift->nextPerson), 'from' => $shift->startMs, 'to' => $shift->endMs,
             ], $this->rota->rotation()?->between($from, $to) ?? []),
-            'open' => array_map($this->incidents->row(...), $open),
-            'past' => array_map($this->incidents->head(...), $past),
-            'services' => $this->connection->fetchFirstColumn("SELECT DISTINCT JSON_VALUE(labels, '$.service') AS service FROM target WHERE JSON_VALUE(labels, '$.service') IS NOT NULL AND removed_at IS NULL ORDER BY service"),
+            'open' => array_map($this->view->row(...), $open),
+            'past' => array_map($this->view->head(...), $incidents),
+            'services' => $this->workedOut->of(Services::NAME),
             'forecasts' => array_values(array_filter($this->workedOut->of(Forecasts::NAME), static fn(mixed $one): bool => is_array($one) && $one['at'] > $now && $one['at'] <= $to)),
             'building' => $this->building(),
             'parts' => $this->parts($now),
         ]);
+    }
+
+    /** @return list<Incident> the newest first: all that are not resolved, and what was open since then */
+    private function incidents(int $fromMs, int $nowMs): array
+    {
+        /** @var list<Incident> $found */
+        $found = $this->entities->createQueryBuilder()->select('i')->from(Incident::class, 'i')
+            ->where('i.status <> :resolved OR (i.openedAt <= :now AND (i.resolvedAt IS NULL OR i.resolvedAt >= :from))')
+            ->setParameter('resolved', IncidentStatus::Resolved->value)->setParameter('from', $fromMs)->setParameter('now', $nowMs)
+            ->addSelect('CASE WHEN i.resolvedAt IS NULL THEN 0 ELSE 1 END AS HIDDEN done')
+            ->orderBy('done')->addOrderBy('i.openedAt', 'DESC')->setMaxResults(self::MOST_PAST)->getQuery()->getResult();
+        usort($found, static fn(Incident $a, Incident $b): int => $b->openedAt <=> $a->openedAt);
+
+        return $found;
     }
 
     /** @return list<array<string, mixed>> targets that do not report, with the reason */

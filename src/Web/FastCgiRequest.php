@@ -117,7 +117,7 @@ final class FastCgiRequest
     {
         $bytes = '';
         while (strlen($bytes) < $count) {
-            $more = fread($connection, $count - strlen($bytes));
+            $more = fread($connection, max(1, $count - strlen($bytes)));
             if ($more === false || $more === '') {
                 return null;
             }
@@ -139,7 +139,7 @@ final class FastCgiRequest
 
                 return $first;
             }
-            $long = unpack('N', substr($bytes, $at, 4));
+            $long = unpack('N', str_pad(substr($bytes, $at, 4), 4, "\0"));
             $at += 4;
 
             return is_array($long) ? $long[1] & 0x7FFFFFFF : 0;

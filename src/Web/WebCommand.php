@@ -17,6 +17,8 @@ final class WebCommand extends Command
     private const REQUESTS_A_WORKER = 5_000;
     private const MOST_KEPT_BYTES = 96_000_000;
     private const WAITING_CONNECTIONS = 511;
+    /** Whoever connects and then says nothing, or takes nothing, must not hold a worker. */
+    private const PATIENCE_SECONDS = 20;
     private const SHORTEST_LIFE_SECONDS = 1.0;
 
     private bool $stopping = false;
@@ -73,11 +75,12 @@ final class WebCommand extends Command
     private function work($listening): void
     {
         register_shutdown_function($this->worker->tellOfSuddenEnd(...));
-        for ($done = 0; $done < self::REQUESTS_A_WORKER && !$this->stopping && memory_get_usage(true) < self::MOST_KEPT_BYTES; ) {
+        for ($done = 0; $done < self::REQUESTS_A_WORKER && !$this->stopping && memory_get_usage(true) < self::MOST_KEPT_BYTES;) {
             $connection = @stream_socket_accept($listening, -1);
             if ($connection === false) {
                 continue;
             }
+            stream_set_timeout($connection, self::PATIENCE_SECONDS);
             $call = FastCgiRequest::receive($connection);
             if ($call !== null) {
                 $this->worker->answer($call);

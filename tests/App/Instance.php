@@ -7,6 +7,7 @@ namespace Olivine\Tests\App;
 use Doctrine\DBAL\Connection;
 use Olivine\App\Kernel;
 use Olivine\App\Platform\Database;
+use Olivine\Migrations\TableFile;
 use Symfony\Component\DependencyInjection\ContainerInterface;
 use Symfony\Component\Process\Process;
 
@@ -49,10 +50,8 @@ final class Instance
         $connection->executeStatement("DROP DATABASE IF EXISTS olivine_{$name}");
         $connection->executeStatement("CREATE DATABASE olivine_{$name} CHARACTER SET utf8mb4");
         $connection->executeStatement("USE olivine_{$name}");
-        foreach (['first_tables', 'store_tiers'] as $file) {
-            foreach (explode(";\n", (string) file_get_contents(dirname(__DIR__, 2) . "/migrations/{$file}.sql")) as $statement) {
-                trim($statement) === '' || $connection->executeStatement($statement);
-            }
+        foreach (TableFile::all() as $statement) {
+            $connection->executeStatement($statement);
         }
 
         return new Database($connection);

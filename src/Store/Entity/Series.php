@@ -11,7 +11,7 @@ use Doctrine\ORM\Mapping as ORM;
 #[ORM\Table(name: 'series')]
 #[ORM\UniqueConstraint(name: 'series_identity', columns: ['target_id', 'identity'])]
 #[ORM\UniqueConstraint(name: 'series_slot', columns: ['page', 'slot'])]
-#[ORM\Index(name: 'series_metric', columns: ['metric_id'])]
+#[ORM\Index(name: 'series_metric', columns: ['metric_id', 'target_id'])]
 class Series
 {
     #[ORM\Id, ORM\GeneratedValue, ORM\Column]

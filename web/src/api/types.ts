@@ -127,7 +127,8 @@ export type Target = {
   credential: ShownCredential;
   paused: boolean;
   status: { at: number; ok: boolean; okAt: number | null; form: string; seconds: number; bytes: number; readings: number; message: string; refused: number } | null;
-  ribbon: [number, number | null][];
+  /** Its last scrapes, oldest first: the second each was taken over, and whether it brought readings (`+`) or failed (`-`). */
+  ticks: string;
 };
 export type TargetGroup = { id: number; name: string; intervalSeconds: number; timeoutSeconds: number; labels: Labels; credential: ShownCredential; members: number };
 export type TargetPage = {

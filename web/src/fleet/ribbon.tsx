@@ -7,8 +7,8 @@ const TICKS = 30;
 /** Each of the last scrapes as a tick: tall on time, tall and yellow late, low and red failed. */
 export function Ribbon({ target }: { target: Target }) {
   const zone = useZone();
-  const ticks = target.ribbon;
-  const failed = ticks.filter(([, ok]) => ok === 0).length;
+  const ticks = target.ticks.split(' ').filter(Boolean).map((tick): [number, boolean] => [Number(tick.slice(0, -1)) * 1000, tick.endsWith('+')]);
+  const failed = ticks.filter(([, ok]) => !ok).length;
   return (
     <svg width="124" height="18" role="img" aria-label={`${target.name}: ${ticks.length - failed} of the last ${ticks.length} scrapes succeeded`} className="block">
       {ticks.map(([at, ok], i) => {

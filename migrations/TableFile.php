@@ -1,0 +1,27 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Migrations;
+
+/** The files of statements beside the migrations, in the order in which they apply. */
+enum TableFile: string
+{
+    case FirstTables = 'first_tables';
+    case StoreTiers = 'store_tiers';
+    case WorkedOut = 'worked_out';
+
+    /** @return list<string> */
+    public function statements(): array
+    {
+        $text = (string) file_get_contents(__DIR__ . "/{$this->value}.sql");
+
+        return array_values(array_filter(array_map(trim(...), explode(";\n", $text)), static fn(string $statement): bool => $statement !== ''));
+    }
+
+    /** @return list<string> what makes an empty database one of ours */
+    public static function all(): array
+    {
+        return array_merge(...array_map(static fn(self $file): array => $file->statements(), self::cases()));
+    }
+}

@@ -1,0 +1,78 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Collect;
+
+use Doctrine\DBAL\Connection;
+
+/** Targets as the screens show them: thousands in one answer, so they come in one query and are no entities. */
+final readonly class FleetList
+{
+    private const COLUMNS = <<<'SQL'
+        SELECT t.id, t.name, t.url, t.interval_seconds, t.timeout_seconds, t.labels, t.own_labels, t.inherits, t.paused, g.id AS group_id, g.name AS group_name,
+               IF(JSON_CONTAINS(t.inherits, '"credential"'), g.credential, t.credential) AS credential,
+               s.at, s.ok, s.ok_at, s.form, s.seconds, s.bytes, s.readings, s.message, s.refused, s.ticks
+        FROM target t LEFT JOIN target_group g ON g.id = t.group_id LEFT JOIN target_status s ON s.target_id = t.id
+        SQL;
+
+    public function __construct(private Connection $connection, private TargetForm $form)
+    {
+    }
+
+    /** @return list<array<string, mixed>> all that are not removed, by name, with how their last scrapes went */
+    public function all(): array
+    {
+        $shown = [];
+        foreach ($this->connection->iterateAssociative(self::COLUMNS . ' WHERE t.removed_at IS NULL ORDER BY t.name') as $row) {
+            $shown[] = $this->settings($row) + [
+                'status' => $row['at'] === null ? null : [
+                    'at' => (int) $row['at'],
+                    'ok' => (bool) $row['ok'],
+                    'okAt' => $row['ok_at'] === null ? null : (int) $row['ok_at'],
+                    'form' => $row['form'],
+                    'seconds' => (float) $row['seconds'],
+                    'bytes' => (int) $row['bytes'],
+                    'readings' => (int) $row['readings'],
+                    'message' => $row['message'],
+                    'refused' => (int) $row['refused'],
+                ],
+                'ticks' => $row['ticks'] ?? '',
+            ];
+        }
+
+        return $shown;
+    }
+
+    /** @return array<string, mixed> what is set of one of them */
+    public function one(int $id): array
+    {
+        $row = $this->connection->fetchAssociative(self::COLUMNS . ' WHERE t.id = ?', [$id]);
+
+        return $row === false ? [] : $this->settings($row);
+    }
+
+    /**
+     * @param array<string, mixed> $row
+     *
+     * @return array<string, mixed>
+     */
+    private function settings(array $row): array
+    {
+        $object = static fn(mixed $json): object => (object) json_decode((string) $json, true, 4, JSON_THROW_ON_ERROR);
+
+        return [
+            'id' => (int) $row['id'],
+            'name' => $row['name'],
+            'url' => $row['url'],
+            'intervalSeconds' => (int) $row['interval_seconds'],
+            'timeoutSeconds' => (int) $row['timeout_seconds'],
+            'labels' => $object($row['labels']),
+            'ownLabels' => $object($row['own_labels']),
+            'group' => $row['group_id'] === null ? null : ['id' => (int) $row['group_id'], 'name' => $row['group_name']],
+            'inherits' => json_decode((string) $row['inherits'], true, 4, JSON_THROW_ON_ERROR),
+            'credential' => $this->form->shownCredential($row['credential'] === null ? null : (string) $row['credential']),
+            'paused' => (bool) $row['paused'],
+        ];
+    }
+}

@@ -1,0 +1,137 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Tests\App;
+
+use Olivine\App\Web\FastCgiRequest;
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+use Symfony\Component\HttpClient\CurlHttpClient;
+
+/** Workers that stay in memory: what they understand, that nothing of one request is left for the next, and what does not stop them. */
+final class WebTest extends TestCase
+{
+    private const BEGIN = 1;
+    private const ABORT = 2;
+    private const PARAMS = 4;
+    private const STDIN = 5;
+
+    /** @return iterable<string, array{string, array<string, string>|null, string}> bytes of the web server, the parameters they hold (nothing: no request), and the body */
+    public static function calls(): iterable
+    {
+        $begin = self::record(self::BEGIN, pack('nCx5', 1, 0));
+        $path = self::pair('REQUEST_URI', '/api/watch');
+        $end = self::record(self::PARAMS, '') . self::record(self::STDIN, '');
+        $long = str_repeat('x', 70_000);
+        yield 'parameters and no body' => [$begin . self::record(self::PARAMS, $path) . $end, ['REQUEST_URI' => '/api/watch'], ''];
+        yield 'an empty value' => [$begin . self::record(self::PARAMS, self::pair('QUERY_STRING', '')) . $end, ['QUERY_STRING' => ''], ''];
+        yield 'a value of more than 127 bytes' => [$begin . self::record(self::PARAMS, self::pair('HTTP_COOKIE', str_repeat('c', 128))) . $end, ['HTTP_COOKIE' => str_repeat('c', 128)], ''];
+        yield 'a parameter cut in two' => [$begin . self::record(self::PARAMS, substr($path, 0, 9)) . self::record(self::PARAMS, substr($path, 9)) . $end, ['REQUEST_URI' => '/api/watch'], ''];
+        yield 'a body in two parts, with padding' => [$begin . self::record(self::PARAMS, $path, 5) . self::record(self::PARAMS, '') . self::record(self::STDIN, $long = substr($long, 0, 65_535), 1) . self::record(self::STDIN, 'end', 5) . self::record(self::STDIN, ''), ['REQUEST_URI' => '/api/watch'], "{$long}end"];
+        yield 'nothing' => ['', null, ''];
+        yield 'cut in a header' => [substr($begin, 0, 5), null, ''];
+        yield 'cut in its content' => [substr($begin . self::record(self::PARAMS, $path), 0, -4), null, ''];
+        yield 'taken back' => [$begin . self::record(self::ABORT, ''), null, ''];
+        yield 'another protocol' => ["GET /api/watch HTTP/1.1\r\nHost: olivine.example\r\n\r\n" . str_repeat("\0", 70_000), null, ''];
+        yield 'parameters without end' => [$begin . str_repeat(self::record(self::PARAMS, str_repeat("\1\1ab", 16_000)), 20), null, ''];
+    }
+
+    /** @param array<string, string>|null $params */
+    #[DataProvider('calls')]
+    public function testReadsWhatTheWebServerHandsOn(string $bytes, ?array $params, string $body): void
+    {
+        $file = tmpfile();
+        self::assertIsResource($file);
+        fwrite($file, $bytes);
+        rewind($file);
+        $call = FastCgiRequest::receive($file);
+        self::assertSame($params, $call?->params);
+        self::assertSame($body, $call === null ? '' : stream_get_contents($call->body));
+    }
+
+    public function testLengthsThatPointBehindTheEndAreNoHarm(): void
+    {
+        for ($i = 0; $i < 2_000; ++$i) {
+            $file = tmpfile();
+            self::assertIsResource($file);
+            fwrite($file, self::record(self::BEGIN, pack('nCx5', 1, 0)) . self::record(self::PARAMS, random_bytes(random_int(1, 60))) . self::record(self::PARAMS, '') . self::record(self::STDIN, ''));
+            rewind($file);
+            self::assertNotNull(FastCgiRequest::receive($file));
+            fclose($file);
+        }
+    }
+
+    /** Three people and a stranger ask all workers at once, over and over: each is answered as who they are. */
+    public function testNobodyIsTakenForAnother(): void
+    {
+        $http = new CurlHttpClient(['base_uri' => Instance::web(), 'timeout' => 30], 20);
+        $cookies = ['' => ''];
+        foreach (['viewer', 'ines', 'admin'] as $name) {
+            $cookies["{$name}@saltmarsh.example"] = (new Client("{$name}@saltmarsh.example"))->cookie();
+        }
+        $responses = [];
+        for ($i = 0; $i < 400; ++$i) {
+            $email = array_rand($cookies);
+            $path = $i % 5 === 0 ? '/api/audit' : '/api/session';
+            $responses[] = [$email, $path, $http->request('GET', $path, ['headers' => $cookies[$email] === '' ? [] : ['Cookie' => $cookies[$email]]])];
+        }
+        foreach ($responses as [$email, $path, $response]) {
+            if ($path === '/api/audit') {
+                self::assertSame(match ($email) {
+                    '' => 401, 'admin@saltmarsh.example' => 200, default => 403,
+                }, $response->getStatusCode(), $email);
+            } else {
+                self::assertSame($email, $response->toArray()['person']['email'] ?? '', 'the session of another');
+                self::assertTrue($email !== '' || !isset($response->getHeaders()['set-cookie']), 'a stranger who only looks gets no session');
+            }
+        }
+    }
+
+    /** What one person changes is seen by the next request, whichever worker takes it. */
+    public function testNoWorkerRemembersWhatHasChanged(): void
+    {
+        $client = new Client('ines@saltmarsh.example');
+        $rule = $client->send('POST', '/api/rules', ['name' => 'Remembered ' . bin2hex(random_bytes(4)), 'formula' => 'messaging_queue_depth', 'severity' => 'minor', 'direction' => 'above', 'limit' => 90_000, 'holdSeconds' => 60, 'clearLimit' => 90_000, 'clearHoldSeconds' => 60, 'enabled' => false])[1];
+        try {
+            for ($limit = 90_001; $limit < 90_030; ++$limit) {
+                $rule = $client->send('PUT', "/api/rules/{$rule['id']}", ['limit' => $limit] + $rule)[1];
+                self::assertSame($limit, $client->send('GET', "/api/rules/{$rule['id']}")[1]['limit'] ?? null);
+            }
+        } finally {
+            $client->send('DELETE', "/api/rules/{$rule['id']}");
+        }
+    }
+
+    /** Garbage on their port, a hundred connections that hang up, and the end of any one of them: the page still comes. */
+    public function testWorkersOutliveWhatIsThrownAtThem(): void
+    {
+        for ($i = 0; $i < 100; ++$i) {
+            $socket = stream_socket_client('tcp://127.0.0.1:' . Instance::port(6), $code, $message, 5);
+            self::assertIsResource($socket);
+            fwrite($socket, $i % 2 === 0 ? random_bytes(random_int(1, 2_000)) : '');
+            fclose($socket);
+        }
+        $client = new Client('viewer@saltmarsh.example');
+        self::assertSame(200, $client->send('GET', '/api/watch')[0]);
+        $workers = array_filter(explode("\n", (string) shell_exec('pgrep -f "olivine:web --port=' . Instance::port(6) . '"')));
+        self::assertGreaterThan(5, count($workers));
+        sort($workers);
+        posix_kill((int) $workers[3], SIGKILL);
+        for ($i = 0; $i < 30; ++$i) {
+            self::assertSame(200, $client->send('GET', '/api/session')[0]);
+        }
+    }
+
+    private static function record(int $type, string $content, int $padding = 0): string
+    {
+        return pack('CCnnCx', 1, $type, 1, strlen($content), $padding) . $content . str_repeat("\0", $padding);
+    }
+
+    private static function pair(string $name, string $value): string
+    {
+        $length = static fn(string $text): string => strlen($text) < 128 ? chr(strlen($text)) : pack('N', strlen($text) | 0x80000000);
+
+        return $length($name) . $length($value) . $name . $value;
+    }
+}
