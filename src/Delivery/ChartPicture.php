@@ -6,7 +6,9 @@ namespace Olivine\App\Delivery;
 
 use Olivine\App\Rule\Entity\Rule;
 use Olivine\Core\Formula\Evaluator;
+use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Parser;
+use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Series\LabelSet;
 use Olivine\Core\Series\Quantity;
 
@@ -33,10 +35,15 @@ final readonly class ChartPicture
         $to = $nowMs - $nowMs % self::STEP_MS;
         $from = $to - self::SPAN_MS;
         $values = null;
-        foreach ($this->evaluator->range(Parser::parse($rule->formula), $from, $to, self::STEP_MS)->lines as $line) {
-            if ($line->labels->equals($labels)) {
-                $values = $line->values;
+        try {
+            foreach ($this->evaluator->range(Parser::parse($rule->formula), $from, $to, self::STEP_MS)->lines as $line) {
+                if ($line->labels->equals($labels)) {
+                    $values = $line->values;
+                }
             }
+        } catch (FormulaError|TooMuchToRead) {
+            // The message goes out without its picture.
+            return null;
         }
         $present = array_filter($values ?? [], static fn(?float $value): bool => $value !== null && is_finite($value));
         if ($values === null || $present === []) {

@@ -14,6 +14,7 @@ use Olivine\Core\Formula\Checker;
 use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Parser;
+use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Rule\Severity;
 use Olivine\Core\Series\LabelSet;
 use Olivine\Core\Series\Quantity;
@@ -106,7 +107,7 @@ final readonly class IncidentMail
                     return $line->values[0];
                 }
             }
-        } catch (FormulaError) {
+        } catch (FormulaError|TooMuchToRead) {
         }
 
         return null;

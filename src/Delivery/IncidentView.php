@@ -15,6 +15,7 @@ use Olivine\Core\Formula\Checker;
 use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Parser;
+use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Series\LabelSet;
 use Symfony\Contracts\Cache\CacheInterface;
 use Symfony\Contracts\Cache\ItemInterface;
@@ -197,7 +198,7 @@ final class IncidentView implements ResetInterface
                     return ['times' => $times, 'values' => array_map(static fn(?float $value): ?float => $value === null || !is_finite($value) ? null : $value, $line->values)];
                 }
             }
-        } catch (FormulaError) {
+        } catch (FormulaError|TooMuchToRead) {
         }
 
         return ['times' => $times, 'values' => array_fill(0, count($times), null)];

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Platform;
 
+use Psr\Log\LoggerInterface;
 use Symfony\Component\DependencyInjection\Attribute\AutowireIterator;
 
 /** Slow answers, renewed by the keeper; while it is away, whoever asks for one that is too old works it out. */
@@ -12,7 +13,7 @@ final readonly class WorkedOut
     private const TOO_OLD = 5;
 
     /** @param iterable<SlowAnswer> $answers */
-    public function __construct(private Database $database, #[AutowireIterator(SlowAnswer::class)] private iterable $answers)
+    public function __construct(private Database $database, private LoggerInterface $logger, #[AutowireIterator(SlowAnswer::class)] private iterable $answers)
     {
     }
 
@@ -41,8 +42,22 @@ final readonly class WorkedOut
         $at = $this->database->connection->fetchAllKeyValue('SELECT name, at FROM worked_out');
         foreach ($this->answers as $answer) {
             if ((int) ($at[$answer->name()] ?? 0) <= $nowMs - $answer->renewEveryMs()) {
-                $this->renew($answer, $nowMs);
+                $this->renewOrKeep($answer, $nowMs);
             }
+        }
+    }
+
+    /** One answer that cannot be worked out does not hold up the others; the one from before is kept until its next turn. */
+    private function renewOrKeep(SlowAnswer $answer, int $nowMs): void
+    {
+        try {
+            $this->renew($answer, $nowMs);
+        } catch (\Throwable $error) {
+            if (Database::mayPass($error)) {
+                throw $error;
+            }
+            $this->logger->error('{name} could not be worked out: {message}', ['name' => $answer->name(), 'message' => $error->getMessage(), 'exception' => $error]);
+            $this->database->connection->executeStatement('UPDATE worked_out SET at = ? WHERE name = ?', [$nowMs, $answer->name()]);
         }
     }
 

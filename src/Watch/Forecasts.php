@@ -13,6 +13,7 @@ use Olivine\Core\Formula\Checker;
 use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Parser;
+use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Rule\Direction;
 use Olivine\Core\Series\Quantity;
 
@@ -53,7 +54,7 @@ final readonly class Forecasts implements SlowAnswer
                 $tree = Parser::parse($rule->formula);
                 $unit = $this->checker->unitOf($tree);
                 $lines = $this->evaluator->range($tree, $nowMs - self::BACK_MS, $nowMs, self::STEP_MS)->lines;
-            } catch (FormulaError) {
+            } catch (FormulaError|TooMuchToRead) {
                 continue;
             }
             foreach ($lines as $line) {

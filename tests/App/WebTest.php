@@ -99,7 +99,7 @@ final class WebTest extends TestCase
                 self::assertSame($limit, $client->send('GET', "/api/rules/{$rule['id']}")[1]['limit'] ?? null);
             }
         } finally {
-            $client->send('DELETE', "/api/rules/{$rule['id']}");
+            self::assertSame(204, $client->send('DELETE', "/api/rules/{$rule['id']}", [])[0]);
         }
     }
 

@@ -6,6 +6,7 @@ namespace Olivine\Tests\Browser;
 
 use Facebook\WebDriver\Chrome\ChromeDevToolsDriver;
 use Facebook\WebDriver\Chrome\ChromeOptions;
+use Facebook\WebDriver\Exception\TimeoutException;
 use Facebook\WebDriver\Remote\DesiredCapabilities;
 use Facebook\WebDriver\Remote\RemoteWebDriver;
 use Facebook\WebDriver\Remote\RemoteWebElement;
@@ -89,7 +90,11 @@ final class Browser
 
     public function waitForText(string $text, int $seconds = 15): void
     {
-        $this->driver->wait($seconds, 150)->until(fn(): bool => str_contains($this->text(), $text), "The page never said \"{$text}\"; it says: " . mb_substr($this->text(), 0, 1500));
+        try {
+            $this->driver->wait($seconds, 150)->until(fn(): bool => str_contains($this->text(), $text));
+        } catch (TimeoutException) {
+            throw new \RuntimeException("The page never said \"{$text}\"; it says: " . mb_substr($this->text(), 0, 1500) . "\n" . implode("\n", $this->consoleErrors()));
+        }
     }
 
     public function text(): string

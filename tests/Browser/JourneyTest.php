@@ -293,6 +293,52 @@ final class JourneyTest extends TestCase
         $browser->waitForText('boarding');
     }
 
+    /** Five thousand targets: only those in sight are drawn, scrolling and searching stay fluent. */
+    #[Depends('testSignsInAndReadsWatch')]
+    public function testFiveThousandTargetsScrollFluently(): void
+    {
+        $browser = self::$browser;
+        $database = Instance::connect();
+        $database->executeStatement("INSERT INTO target (name, url, interval_seconds, timeout_seconds, labels, own_labels, inherits, paused, created_at) SELECT CONCAT('bulk-', seq), 'http://bulk.example/', 15, 10, CONCAT('{\"service\":\"bulk\",\"rack\":\"', seq % 40, '\"}'), '{}', '[]', 1, 0 FROM seq_1_to_5000");
+        $database->executeStatement("INSERT INTO target_status (target_id, at, ok, ok_at, form, seconds, bytes, readings, message, ticks) SELECT id, UNIX_TIMESTAMP() * 1000, 1, UNIX_TIMESTAMP() * 1000, 'openmetrics', 0.01, 9000, 200, '', (SELECT GROUP_CONCAT(CONCAT(UNIX_TIMESTAMP() - seq * 15, '+') ORDER BY seq DESC SEPARATOR ' ') FROM seq_0_to_29) FROM target WHERE url = 'http://bulk.example/'");
+        try {
+            $browser->go('/fleet');
+            $browser->waitForText('from 5,0');
+            $found = $browser->driver->executeAsyncScript(<<<'JS'
+                const done = arguments[arguments.length - 1];
+                (async () => {
+                    const gaps = [];
+                    const long = [];
+                    new PerformanceObserver((list) => long.push(...list.getEntries().map((one) => one.duration))).observe({ entryTypes: ['longtask'] });
+                    let last = performance.now();
+                    const until = last + 3000;
+                    await new Promise((resolve) => {
+                        const step = () => {
+                            const now = performance.now();
+                            gaps.push(now - last);
+                            last = now;
+                            window.scrollBy(0, 400);
+                            now < until ? requestAnimationFrame(step) : resolve();
+                        };
+                        requestAnimationFrame(step);
+                    });
+                    gaps.sort((a, b) => a - b);
+                    done({ frame: gaps[gaps.length >> 1], long: Math.max(0, ...long), rows: document.querySelectorAll('[role=row]').length, far: window.scrollY });
+                })();
+                JS);
+            fwrite(STDERR, sprintf("\nfleet of 5,000 while scrolling: %.0f ms a frame, longest task %.0f ms, %d rows drawn\n", $found['frame'], $found['long'], $found['rows']));
+            self::assertGreaterThan(5_000, $found['far']);
+            self::assertLessThan(80, $found['rows']);
+            self::assertLessThan(60, $found['frame']);
+            $browser->find('input[aria-label="Search targets"]')->sendKeys('bulk-4321');
+            $browser->driver->wait(10)->until(static fn(): bool => (int) $browser->driver->executeScript("return document.querySelectorAll('[role=row]').length") === 3);
+            self::assertSame([], $browser->consoleErrors());
+        } finally {
+            $database->executeStatement("DELETE s FROM target_status s JOIN target t ON t.id = s.target_id WHERE t.url = 'http://bulk.example/'");
+            $database->executeStatement("DELETE FROM target WHERE url = 'http://bulk.example/'");
+        }
+    }
+
     #[Depends('testSignsInAndReadsWatch')]
     public function testTheDarkThemeHasContrastToo(): void
     {

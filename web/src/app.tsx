@@ -1,12 +1,14 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Outlet, RouterProvider, createRootRoute, createRoute, createRouter, lazyRouteComponent } from '@tanstack/react-router';
-import { useEffect } from 'react';
+import { useEffect, useState } from 'react';
 import { Toaster } from 'sonner';
 import { api } from './api/client';
 import type { Person } from './api/types';
+import { type Look, looksOf } from './metrics/look';
 import { SignIn } from './people/sign-in';
 import { SessionContext } from './ui/session';
 import { TopBar } from './ui/top-bar';
+import { isZone } from './ui/zone';
 import { WatchPage } from './watch/watch-page';
 
 const root = createRootRoute({
@@ -28,7 +30,7 @@ const root = createRootRoute({
 const number = (value: unknown) => (Number.isFinite(Number(value)) && value !== undefined && value !== '' ? Number(value) : undefined);
 const text = (value: unknown) => (typeof value === 'string' ? value : undefined);
 
-type MetricsSearch = { formula?: string; also?: string[]; span?: string; from?: number; to?: number; ago?: '1d' | '7d'; form?: 'stacked' | 'table'; usual?: 'off' };
+type MetricsSearch = { formula?: string; also?: string[]; span?: string; from?: number; to?: number; ago?: '1d' | '7d'; form?: 'stacked' | 'table'; usual?: 'off'; zone?: string; looks?: Look[] };
 
 export const watchRoute = createRoute({ getParentRoute: () => root, path: '/', component: WatchPage, validateSearch: (search: Record<string, unknown>): { back?: number } => ({ back: number(search['back']) }) });
 export const incidentRoute = createRoute({ getParentRoute: () => root, path: '/incidents/$id', component: WatchPage, validateSearch: (search: Record<string, unknown>): { back?: number } => ({ back: number(search['back']) }) });
@@ -45,6 +47,8 @@ export const metricsRoute = createRoute({
     ago: search['ago'] === '1d' || search['ago'] === '7d' ? search['ago'] : undefined,
     form: search['form'] === 'stacked' || search['form'] === 'table' ? search['form'] : undefined,
     usual: search['usual'] === 'off' ? 'off' : undefined,
+    zone: isZone(search['zone']) ? search['zone'] : undefined,
+    looks: looksOf(search['looks']),
   }),
 });
 const rulesRoute = createRoute({ getParentRoute: () => root, path: '/rules', component: lazyRouteComponent(() => import('./rules/rules-page'), 'RulesPage') });
@@ -70,6 +74,7 @@ declare module '@tanstack/react-router' {
 export function App() {
   const queries = useQueryClient();
   const session = useQuery({ queryKey: ['session'], queryFn: () => api<{ person: Person | null; zone: string }>('/api/session'), staleTime: Infinity, refetchOnWindowFocus: false });
+  const [chosenZone, setChosenZone] = useState(() => localStorage.getItem('zone'));
   useEffect(() => {
     const signedOut = () => void queries.invalidateQueries({ queryKey: ['session'] });
     addEventListener('olivine:signed-out', signedOut);
@@ -78,8 +83,14 @@ export function App() {
   if (session.isPending) return null;
   if (session.isError) return <p className="p-8">{session.error.message}</p>;
   if (!session.data.person) return <SignIn />;
+  const siteZone = session.data.zone;
+  const chooseZone = (zone: string) => {
+    if (zone === siteZone) localStorage.removeItem('zone');
+    else localStorage.setItem('zone', zone);
+    setChosenZone(zone);
+  };
   return (
-    <SessionContext value={{ person: session.data.person, zone: session.data.zone }}>
+    <SessionContext value={{ person: session.data.person, siteZone, zone: isZone(chosenZone) ? chosenZone : siteZone, chooseZone }}>
       <RouterProvider router={router} />
       <Toaster position="bottom-left" toastOptions={{ className: '!bg-ink !text-paper !border-0 !font-sans' }} />
     </SessionContext>

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Link, useNavigate, useSearch } from '@tanstack/react-router';
 import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import clsx from 'clsx';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { memo, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { api } from '../api/client';
 import type { ChartData, ChartLine, Metric, Target } from '../api/types';
 import { Input, Sheet } from '../ui/controls';
@@ -17,8 +17,9 @@ import { Ribbon } from './ribbon';
 import { AddTarget } from './target-form';
 
 const COLUMNS = 'grid grid-cols-[140px_minmax(180px,1.5fr)_90px_150px_80px_150px_70px] items-center gap-x-3 px-3 max-lg:min-w-[880px]';
+const collator = new Intl.Collator('en', { numeric: true });
 const SORTS: Record<string, (a: Target, b: Target) => number> = {
-  name: (a, b) => a.name.localeCompare(b.name, 'en', { numeric: true }),
+  name: (a, b) => collator.compare(a.name, b.name),
   newest: (a, b) => (a.status?.okAt ?? 0) - (b.status?.okAt ?? 0),
   scrape: (a, b) => (b.status?.seconds ?? 0) / b.intervalSeconds - (a.status?.seconds ?? 0) / a.intervalSeconds,
   series: (a, b) => (b.status?.readings ?? 0) - (a.status?.readings ?? 0),
@@ -37,16 +38,17 @@ export function FleetPage() {
   const sparks = useSparks(spark);
 
   const all = useMemo(() => targets.data ?? [], [targets.data]);
-  const words = find.toLowerCase().split(/\s+/).filter(Boolean);
-  const shown = all
-    .filter((target) => words.every((word) => `${target.name} ${target.group?.name ?? ''} ${Object.values(target.labels).join(' ')} ${target.status?.message ?? ''}`.toLowerCase().includes(word)))
-    .filter((target) => only === 'all' || health(target) === only)
-    .sort(SORTS[sort] ?? SORTS['name']);
-  const counts = Map.groupBy(all, health);
+  const texts = useMemo(() => new Map(all.map((target) => [target, `${target.name} ${target.group?.name ?? ''} ${Object.values(target.labels).join(' ')} ${target.status?.message ?? ''}`.toLowerCase()])), [all]);
+  const counts = useMemo(() => Map.groupBy(all, health), [all]);
+  const labels = useMemo(() => [...new Set(all.flatMap((target) => Object.keys(target.labels)))].sort(), [all]);
+  const wanted = useDeferredValue(find);
+  const rows = useMemo(() => {
+    const words = wanted.toLowerCase().split(/\s+/).filter(Boolean);
+    const shown = all.filter((target) => (only === 'all' || health(target) === only) && words.every((word) => texts.get(target)!.includes(word))).sort(SORTS[sort] ?? SORTS['name']);
+    const groups = [...Map.groupBy(shown, (target) => (by === 'group' ? (target.group?.name ?? 'in no group') : (target.labels[by] ?? `no ${by}`)))].sort(([a], [b]) => collator.compare(a, b));
+    return groups.flatMap(([name, members]): Row[] => [{ kind: 'group', name, members }, ...members.map((target) => ({ kind: 'target' as const, target }))]);
+  }, [all, texts, wanted, only, sort, by]);
   const failing = counts.get('failing')?.length ?? 0;
-  const labels = [...new Set(all.flatMap((target) => Object.keys(target.labels)))].sort();
-  const groups = [...Map.groupBy(shown, (target) => (by === 'group' ? (target.group?.name ?? 'in no group') : (target.labels[by] ?? `no ${by}`)))].sort(([a], [b]) => a.localeCompare(b));
-  const rows: Row[] = groups.flatMap(([name, members]) => [{ kind: 'group' as const, name, members }, ...members.map((target) => ({ kind: 'target' as const, target }))]);
 
   return (
     <>
@@ -56,8 +58,8 @@ export function FleetPage() {
         {mayChange && <AddTarget />}
       </FleetTabs>
       <h1>
-        {failing === 0 ? 'Every target answers. ' : `${failing} of ${all.length} targets ${failing === 1 ? 'does' : 'do'} not answer. `}
-        <span className="font-normal text-muted">{all.reduce((sum, target) => sum + (target.status?.readings ?? 0), 0).toLocaleString('en-US')} series from {all.length} targets.</span>
+        {failing === 0 ? 'Every target answers. ' : `${failing} of ${all.length.toLocaleString('en-US')} targets ${failing === 1 ? 'does' : 'do'} not answer. `}
+        <span className="font-normal text-muted">{all.reduce((sum, target) => sum + (target.status?.readings ?? 0), 0).toLocaleString('en-US')} series from {all.length.toLocaleString('en-US')} targets.</span>
       </h1>
       <div className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-2">
         <Input type="search" aria-label="Search targets" placeholder="Search names, labels, faults" value={find} onChange={(event) => set({ find: event.target.value || undefined })} className="max-w-64" />
@@ -99,7 +101,7 @@ export function FleetPage() {
           </div>
           <Rows rows={rows} now={now} sparks={sparks} />
         </div>
-        {targets.data && shown.length === 0 && <p className="border-t border-line px-3 py-4 text-muted">{all.length === 0 ? 'No targets yet. Add one by its URL; Olivine tests it before it is saved.' : 'No target fits. Take a word out of the search.'}</p>}
+        {targets.data && rows.length === 0 && <p className="border-t border-line px-3 py-4 text-muted">{all.length === 0 ? 'No targets yet. Add one by its URL; Olivine tests it before it is saved.' : 'No target fits. Take a word out of the search.'}</p>}
       </Sheet>
     </>
   );
@@ -136,7 +138,7 @@ function Rows({ rows, now, sparks }: { rows: Row[]; now: number; sparks: { unit:
                 {row.name} <span className="font-normal text-muted">{row.members.length}</span>
               </div>
             ) : (
-              <TargetRow target={row.target} now={now} unit={sparks.unit} line={sparks.lines.get(row.target.name)} />
+              <TargetRow target={row.target} age={ageOf(row.target, now)} unit={sparks.unit} line={sparks.lines.get(row.target.name)} />
             )}
           </div>
         );
@@ -145,7 +147,8 @@ function Rows({ rows, now, sparks }: { rows: Row[]; now: number; sparks: { unit:
   );
 }
 
-function TargetRow({ target, now, unit, line }: { target: Target; now: number; unit: string; line?: ChartLine }) {
+/** Drawn again only when the target, its curve or the wording of its age changes. */
+const TargetRow = memo(function TargetRow({ target, age, unit, line }: { target: Target; age: string; unit: string; line?: ChartLine }) {
   const share = target.status ? target.status.seconds / target.intervalSeconds : 0;
   return (
     <div className={clsx(COLUMNS, 'min-h-11 py-1')}>
@@ -169,7 +172,7 @@ function TargetRow({ target, now, unit, line }: { target: Target; now: number; u
         )}
       </span>
       <span role="cell" className="whitespace-nowrap">
-        {target.paused ? 'paused' : target.status?.okAt ? `${span(Math.max(0, now - target.status.okAt))} ago` : target.status ? 'never' : 'not asked yet'}
+        {age}
       </span>
       <span role="cell" className="whitespace-nowrap">
         {target.status ? (
@@ -187,7 +190,9 @@ function TargetRow({ target, now, unit, line }: { target: Target; now: number; u
       </span>
     </div>
   );
-}
+});
+
+const ageOf = (target: Target, now: number) => (target.paused ? 'paused' : target.status?.okAt ? `${span(Math.max(0, now - target.status.okAt))} ago` : target.status ? 'never' : 'not asked yet');
 
 /** One curve a target: the highest of its series over the last hour. */
 function useSparks(metric: string) {

@@ -7,11 +7,13 @@ import { Chart, type ChartSeries } from '../ui/chart';
 import { Button, Sheet } from '../ui/controls';
 import { dayClock, quantity, span } from '../ui/format';
 import { lineHue } from '../ui/hues';
-import { useMayChange, useZone } from '../ui/session';
+import { SessionContext, useMayChange, useSession, useZone } from '../ui/session';
+import { ZoneSelect } from '../ui/zone';
 import { DistributionStrip } from './distribution-strip';
 import { FilterBar } from './filter-bar';
-import { FormulaFault } from './formula-fault';
-import { FormulaInput } from './formula-input';
+import { FormulaList } from './formula-list';
+import { type Look, axes } from './look';
+import { LookMenu } from './look-menu';
 import { MetricList } from './metric-list';
 import { metricOf, named } from './names';
 import { Nothing } from './nothing';
@@ -31,6 +33,16 @@ const MOST_USUAL = 12;
 
 /** Learn what is normal: pick metrics, filter and split them, see them beside their past, their twins and how often which value. */
 export function MetricsPage() {
+  const session = useSession();
+  const search = useSearch({ from: '/metrics' });
+  return (
+    <SessionContext value={{ ...session, zone: search.zone ?? session.zone }}>
+      <Explorer />
+    </SessionContext>
+  );
+}
+
+function Explorer() {
   const zone = useZone();
   const mayChange = useMayChange();
   const navigate = useNavigate();
@@ -39,17 +51,13 @@ export function MetricsPage() {
   const chosenSpan = search.span && MS[search.span] ? search.span : '6h';
   const zoomed = search.from !== undefined && search.to !== undefined;
   const form = search.form ?? 'lines';
-  const [drafts, setDrafts] = useState(formulas);
-  useEffect(() => setDrafts(formulas), [formulas]);
   const [hidden, setHidden] = useState<ReadonlySet<string>>(new Set());
   const [limit, setLimit] = useState<number | null>(null);
   const [scale, setScale] = useState<{ min: number; max: number; top: number; height: number } | null>(null);
   useEffect(() => setLimit(null), [formulas]);
   const show = (part: Partial<typeof search>) => void navigate({ to: '/metrics', search: { ...search, formula: formulas[0], span: chosenSpan, from: undefined, to: undefined, ...part } });
-  const showFormulas = (next: string[]) => {
-    const wanted = next.map((one) => one.trim()).filter((one, i) => one !== '' || i === 0);
-    show({ formula: wanted[0], also: wanted.length > 1 ? wanted.slice(1) : undefined, from: search.from, to: search.to });
-  };
+  const showFormulas = (next: string[], takenAway?: number) =>
+    show({ formula: next[0], also: next.length > 1 ? next.slice(1) : undefined, looks: search.looks?.filter((_, i) => i !== takenAway), from: search.from, to: search.to });
 
   const reach = () => {
     const to = zoomed ? search.to! : Date.now();
@@ -85,13 +93,15 @@ export function MetricsPage() {
   const base = datas.find((data) => data && data.lines.length > 0);
   const times = useMemo(() => (base ? Array.from({ length: base.lines[0]!.values.length }, (_, i) => base.first + i * base.step) : []), [base]);
   const bands = usual.data && base === first && search.usual !== 'off' ? usual.data : undefined;
-  const rows = useMemo(() => tableRows(datas, bands, times, (at) => dayClock(at, zone)), [datas, bands, times, zone]);  
-  const units = [...new Set(datas.filter((data) => data && data.lines.length > 0).map((data) => data!.unit))];
+  const rows = useMemo(() => tableRows(datas, bands, times, (at) => dayClock(at, zone), search.looks), [datas, bands, times, zone, search.looks]);  
+  const looks = useMemo(() => formulas.map((_, i) => search.looks?.[i] ?? {}), [formulas, search.looks]);
+  const sides = useMemo(() => axes(looks, datas.map((data) => (data && data.lines.length > 0 ? data.unit : undefined))), [looks, datas]);
+  const unitOn = (side: 'left' | 'right') => datas.find((data, i) => data && data.lines.length > 0 && sides[i] === side)?.unit;
+  const showLook = (i: number, look: Look) => show({ looks: looks.map((one, at) => (at === i ? look : one)), from: search.from, to: search.to });
   const visible = useMemo(() => rows.filter((row) => !hidden.has(row.id)), [rows, hidden]);
-  const own = useMemo(() => visible.filter((row) => row.formula === 'A').map((row) => row.values), [visible]);
+  const own = useMemo(() => visible.filter((row) => row.formula === 0).map((row) => row.values), [visible]);
   const spread = useMemo(() => distribution(own), [own]);
-  const several = units.length > 1;
-  const mainUnit = units[0] ?? '';
+  const unit = unitOn('left') ?? '';
 
   const series = useMemo(() => {
     const heights = form === 'stacked' ? stacked(visible.map((row) => row.values)) : null;
@@ -104,14 +114,14 @@ export function MetricsPage() {
       values: heights && !hidden.has(row.id) ? heights[at++]! : row.values,
       own: heights ? row.values : undefined,
       filled: heights !== null,
-      second: several && row.unit !== mainUnit,
+      second: sides[row.formula] === 'right',
       bold: row.odd !== null,
     }));
     // What is highest is drawn first, so that lower layers lie over it.
     if (heights) drawn.reverse();
     if (past && base === first) named(past.lines).forEach((line, i) => drawn.push({ labels: {}, name: `${line.name} ${search.ago} ago`, values: line.values, hue: lineHue(i), ghost: true }));
     return drawn;
-  }, [rows, visible, hidden, form, past, base, first, search.ago, several, mainUnit]);
+  }, [rows, visible, hidden, form, past, base, first, search.ago, sides]);
   const envelope = useMemo(() => (bands ? union(bands, times) : undefined), [bands, times]);
 
   useEffect(() => {
@@ -132,7 +142,7 @@ export function MetricsPage() {
     const value = limit ?? spread?.high;
     void navigate({ to: '/rules/$id', params: { id: 'new' }, search: { formula: formulas[0]!, limit: value === undefined ? undefined : Number(value.toPrecision(2)) } });
   };
-  const picture = (): Drawn => ({ title: formulas[0]!, unit: units[0] ?? '', times, lines: visible.map((row) => ({ name: row.name, hue: row.hue, values: row.values })), clock: (at) => dayClock(at, zone) });
+  const picture = (): Drawn => ({ title: formulas[0]!, unit, times, lines: visible.map((row) => ({ name: row.name, hue: row.hue, values: row.values })), clock: (at) => dayClock(at, zone) });
   const metric = metricOf(formulas[0]!);
 
   return (
@@ -150,34 +160,9 @@ export function MetricsPage() {
           )}
         </div>
       </div>
-      <div className="mt-3 space-y-2">
-        {drafts.map((draft, i) => (
-          <div key={i}>
-            <div className="flex items-center gap-2">
-              <span className="w-4 text-center font-semibold" style={{ color: i === 0 ? 'var(--accent)' : 'var(--muted)' }}>
-                {LETTERS[i]}
-              </span>
-              <FormulaInput label={i === 0 ? 'Formula' : `Formula ${LETTERS[i]}`} invalid={errors[i]?.field === 'formula'} value={draft} onChange={(next) => setDrafts(drafts.map((one, at) => (at === i ? next : one)))} onSubmit={(next) => showFormulas(drafts.map((one, at) => (at === i ? next : one)))} />
-              {i > 0 && (
-                <Button look="quiet" aria-label={`Take formula ${LETTERS[i]} away`} onClick={() => showFormulas(drafts.filter((_, at) => at !== i))}>
-                  ×
-                </Button>
-              )}
-              {i === drafts.length - 1 && drafts.length < LETTERS.length && (
-                <Button aria-label={`Add formula ${LETTERS[i + 1]}`} onClick={() => setDrafts([...drafts, ''])}>
-                  + {LETTERS[i + 1]}
-                </Button>
-              )}
-              {i === 0 && (
-                <Button onClick={() => showFormulas(drafts)} disabled={drafts.join('\n').trim() === formulas.join('\n') || !drafts[0]?.trim()}>
-                  Show
-                </Button>
-              )}
-            </div>
-            {errors[i] && <FormulaFault formula={formulas[i] ?? ''} error={errors[i]} onSuggest={(text) => showFormulas(drafts.map((one, at) => (at === i ? text : one)))} />}
-          </div>
-        ))}
-      </div>
+      <FormulaList formulas={formulas} errors={errors} notes={datas.map((data) => (base && data?.lines.length === 0 ? (data.why?.words ?? 'Nothing in this span') : undefined))} onShow={showFormulas}>
+        {(i) => <LookMenu letter={LETTERS[i]!} look={looks[i]!} hue={rows.find((row) => row.formula === i)?.hue ?? lineHue(looks[i]!.hue ?? i)} axis={sides[i]!} unit={datas[i]?.unit} onChange={(look) => showLook(i, look)} />}
+      </FormulaList>
       <div className="mt-3 grid grid-cols-[250px_minmax(0,1fr)] items-start gap-4 max-lg:grid-cols-1">
         <MetricList chosen={metric} onChoose={(name, type) => show({ formula: type === 'counter' || name.endsWith('_count') || name.endsWith('_bucket') ? `rate(${name}, 5m)` : name, also: search.also })} />
         <div className="min-w-0 space-y-4">
@@ -223,43 +208,47 @@ export function MetricsPage() {
                       label={`Chart of ${formulas.join(' and ')}`}
                       times={times}
                       series={series}
-                      unit={units[0] ?? ''}
-                      secondUnit={units[1]}
+                      unit={unit}
+                      secondUnit={unitOn('right')}
                       envelope={envelope}
                       zone={zone}
                       height={HEIGHT}
-                      limits={limit === null ? [] : [{ value: limit, hue: 'var(--critical)', words: `limit ${quantity(limit, units[0] ?? '')} · above it ${((shareAbove(own, limit)) * 100).toFixed(1)} % of the time`, onDrag: setLimit }]}
+                      limits={limit === null ? [] : [{ value: limit, hue: 'var(--critical)', words: `limit ${quantity(limit, unit)} · above it ${((shareAbove(own, limit)) * 100).toFixed(1)} % of the time`, onDrag: setLimit }]}
                       onZoom={(from, to) => show({ from, to })}
                       onBack={() => show({})}
                       onScale={(next) => setScale((old) => (old && old.min === next.min && old.max === next.max && old.top === next.top && old.height === next.height ? old : next))}
                     />
                   </div>
-                  {form === 'lines' && spread && scale && <DistributionStrip found={spread} unit={units[0] ?? ''} scale={scale} height={HEIGHT} limit={limit} onLimit={setLimit} />}
+                  {form === 'lines' && spread && scale && <DistributionStrip found={spread} unit={unit} scale={scale} height={HEIGHT} limit={limit} onLimit={setLimit} />}
                 </div>
               )
             ) : (
               <Nothing data={first} waits={charts[0]?.isPending ?? false} faulty={errors[0] !== null} formula={formulas[0]!} onFormula={(next) => show({ formula: next })} onReach={(at) => show({ from: at - 3_600_000, to: at + 600_000 })} />
             )}
-            {base && form === 'lines' && (
-              <p className="mt-1 flex flex-wrap gap-x-4 text-[13px] text-muted">
-                {envelope && (
+            {base && (
+              <div className="mt-1 flex flex-wrap items-baseline gap-x-4 text-[13px] text-muted">
+                {form === 'lines' && envelope && (
                   <span>
                     <span className="mr-1.5 inline-block h-2.5 w-5 rounded-sm bg-accent-soft align-middle" />
-                    usual for these hours, from the same hours of past weeks
+                    usual for these hours in past weeks
                   </span>
                 )}
-                {lineCount <= MOST_USUAL && (
+                {form === 'lines' && lineCount <= MOST_USUAL && (
                   <button type="button" className="underline" onClick={() => show({ usual: search.usual === 'off' ? undefined : 'off', from: search.from, to: search.to })}>
                     {search.usual === 'off' ? 'show what is usual' : 'hide what is usual'}
                   </button>
                 )}
-                {spread && limit === null && <span>Click the strip on the right to pick a limit.</span>}
-              </p>
+                {form === 'lines' && spread && limit === null && <span>Click the strip to pick a limit.</span>}
+                <span className="ml-auto flex items-center gap-1.5">
+                  times in
+                  <ZoneSelect value={zone} onChange={(next) => show({ zone: next, from: search.from, to: search.to })} className="max-w-52 rounded-md border border-line bg-sheet px-1.5 py-0.5 text-ink" />
+                </span>
+              </div>
             )}
           </Sheet>
           {rows.length > 0 && (
             <div className="grid grid-cols-[minmax(0,1fr)_260px] items-start gap-4 max-xl:grid-cols-1">
-              <SeriesTable rows={rows} several={formulas.length > 1} hidden={hidden} onToggle={setHidden} more={datas.reduce((sum, data) => sum + (data?.more ?? 0), 0)} />
+              <SeriesTable rows={rows} names={formulas.map((_, i) => looks[i]?.name ?? LETTERS[i]!)} hidden={hidden} onToggle={setHidden} more={datas.reduce((sum, data) => sum + (data?.more ?? 0), 0)} />
               <UsedIn metrics={first?.metrics ?? []} />
             </div>
           )}

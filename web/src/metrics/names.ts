@@ -27,9 +27,15 @@ export function labelKey(labels: Labels): string {
 /** Labels that tell one of several alike from the others; any other label tells unlike things apart. */
 const WHICH_ONE = new Set(['host', 'target', 'container', 'broker', 'database', 'proxy', 'instance', 'site', 'zone']);
 
-/** Whether lines are of things of one kind: hosts behind one balancer are, queues of one broker are not. */
-export function areTwins(lines: ChartLine[]): boolean {
-  const names = new Set(lines.flatMap((line) => Object.keys(line.labels)));
-  const telling = [...names].filter((name) => new Set(lines.map((line) => line.labels[name] ?? '')).size > 1);
-  return telling.length > 0 && telling.every((name) => WHICH_ONE.has(name)) && telling.some((name) => name !== 'site' && name !== 'zone');
+/** Lines of things of one kind, by their places: hosts behind one balancer are twins, queues of one broker are not. */
+export function twins(lines: ChartLine[]): number[][] {
+  const kinds = new Map<string, number[]>();
+  lines.forEach((line, i) => {
+    const kind = Object.entries(line.labels)
+      .map(([name, value]) => (WHICH_ONE.has(name) ? name : `${name}=${value}`))
+      .sort()
+      .join('\n');
+    kinds.set(kind, [...(kinds.get(kind) ?? []), i]);
+  });
+  return [...kinds.values()].filter((places) => places.length > 1 && places.some((i) => Object.keys(lines[i]!.labels).some((name) => WHICH_ONE.has(name) && name !== 'site' && name !== 'zone')));
 }

@@ -1,6 +1,6 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import type { ChartData, UsualBands } from '../api/types';
-import { areTwins } from './names';
+import { twins } from './names';
 import { headline, tableRows, union } from './rows';
 
 beforeEach(() => {
@@ -17,13 +17,15 @@ const band = (key: string, low: number, high: number): UsualBands['bands'][numbe
 
 describe('twins', () => {
   it.each([
-    ['hosts of one service', hosts(1, 2, 3).map((line) => line), true],
-    ['queues of one broker', ['a', 'b', 'c'].map((queue) => ({ labels: { queue, broker: 'north' }, values: [1] })), false],
-    ['hosts and their disks', ['a', 'b'].map((host) => ({ labels: { host, device: `${host}1` }, values: [1] })), false],
-    ['sites alone', ['skarn', 'greyhaven'].map((site) => ({ labels: { site }, values: [1] })), false],
-    ['one line', hosts(1), false],
+    ['hosts of one service', hosts(1, 2, 3), [[0, 1, 2]]],
+    ['hosts with a database between them', [...hosts(1, 2), { labels: { database: 'db', service: 'tickets' }, values: [1] }, ...hosts(1).map((line) => ({ ...line, labels: { ...line.labels, host: 'web-9' } }))], [[0, 1, 3]]],
+    ['hosts of two services', [...hosts(1, 2), ...hosts(1, 2).map((line) => ({ ...line, labels: { ...line.labels, service: 'boarding' } }))], [[0, 1], [2, 3]]],
+    ['queues of one broker', ['a', 'b', 'c'].map((queue) => ({ labels: { queue, broker: 'north' }, values: [1] })), []],
+    ['hosts and their disks', ['a', 'b'].map((host) => ({ labels: { host, device: `${host}1` }, values: [1] })), []],
+    ['sites alone', ['skarn', 'greyhaven'].map((site) => ({ labels: { site }, values: [1] })), []],
+    ['one line', hosts(1), []],
   ])('%s', (_, lines, expected) => {
-    expect(areTwins(lines)).toBe(expected);
+    expect(twins(lines)).toEqual(expected);
   });
 });
 
@@ -48,17 +50,23 @@ describe('the sentence on top', () => {
     const noisy = hosts(0.2, 0.5);
     noisy[0]!.values[39] = 0.9;
     expect(headline(tableRows([data(noisy)], bands, times, clock), 'cpu', true)).toBe('cpu is within its usual range.');
+    const over = hosts(0.5, 0.5);
+    over[0]!.values[39] = 0.2;
+    expect(headline(tableRows([data(over)], bands, times, clock), 'cpu', true)).toBe('cpu is within its usual range.');
     expect(headline([], 'cpu', true)).toBe('cpu');
   });
-  it('gives each line its letter, hue and unit, formula by formula', () => {
+  it('gives each line its formula, hue and unit, formula by formula', () => {
     const rows = tableRows([data(hosts(1, 2)), undefined, data(hosts(3), 'bytes')], undefined, times, clock);
     expect(rows.map((row) => [row.formula, row.unit])).toEqual([
-      ['A', 'ratio'],
-      ['A', 'ratio'],
-      ['C', 'bytes'],
+      [0, 'ratio'],
+      [0, 'ratio'],
+      [2, 'bytes'],
     ]);
     expect(new Set(rows.map((row) => row.hue)).size).toBe(3);
     expect(new Set(rows.map((row) => row.id)).size).toBe(3);
+    const chosen = tableRows([data(hosts(1, 2)), data([{ labels: {}, values: flat(3) }])], undefined, times, clock, [{ hue: 4 }, { name: 'all of them', hue: 4 }]);
+    expect(chosen.map((row) => row.name)).toEqual(['web-1', 'web-2', 'all of them']);
+    expect(chosen[2]!.hue).toBe(chosen[0]!.hue);
   });
 });
 

@@ -1,47 +1,59 @@
 import type { ChartData, UsualBands } from '../api/types';
 import { lineHue } from '../ui/hues';
-import { areTwins, labelKey, named } from './names';
+import type { Look } from './look';
+import { labelKey, named, twins } from './names';
 import type { TableRow } from './series-table';
 import { distances, middleOfLast, oddOne, quantile } from './statistics';
 
 export const LETTERS = 'ABCDEF';
-const MOST_TWINS = 60;
+const [LEAST_TWINS, MOST_TWINS] = [4, 60];
+
+/** Outside its usual range for some readings now, the newest among them. */
+export function isUnusual(row: TableRow): boolean {
+  const outside = (value: number | null | undefined) => row.usual !== null && value !== null && value !== undefined && (value < row.usual[0] || value > row.usual[1]);
+  return outside(middleOfLast(row.values)) && outside(row.values.findLast((value) => value !== null));
+}
 
 /** Says in one sentence what stands out. */
 export function headline(rows: TableRow[], metric: string, knowsUsual: boolean): string {
   const odd = rows.find((row) => row.odd !== null);
-  if (odd) return `${odd.name} stands apart from its ${rows.filter((row) => row.formula === odd.formula).length - 1} twins ${odd.odd}.`;
-  const unusual = rows.filter((row) => {
-    const now = middleOfLast(row.values);
-    return row.usual && now !== null && (now < row.usual[0] || now > row.usual[1]);
-  });
+  if (odd) return `${odd.name} stands apart from its ${odd.twins} twins ${odd.odd}.`;
+  const unusual = rows.filter(isUnusual);
   if (unusual.length === 1) return `${unusual[0]!.name || metric} is outside its usual range.`;
   if (unusual.length > 1) return `${unusual.length} of ${rows.length} are outside their usual range.`;
   return knowsUsual && rows.length > 0 ? `${metric} is within its usual range.` : metric || 'Metrics';
 }
 
-export function tableRows(datas: (ChartData | undefined)[], bands: UsualBands | undefined, times: number[], clock: (at: number) => string): TableRow[] {
+export function tableRows(datas: (ChartData | undefined)[], bands: UsualBands | undefined, times: number[], clock: (at: number) => string, looks: Look[] = []): TableRow[] {
   let hue = 0;
   return datas.flatMap((data, i) => {
     if (!data) return [];
+    const look = looks[i] ?? {};
+    hue = look.hue ?? hue;
     const lines = named(data.lines);
-    const twins = lines.length >= 4 && lines.length <= MOST_TWINS && areTwins(data.lines);
-    const odd = twins ? oddOne(lines.map((line) => line.values)) : null;
-    const apart = twins ? distances(lines.map((line) => line.values)) : null;
+    const groups = twins(data.lines).filter((places) => places.length >= LEAST_TWINS && places.length <= MOST_TWINS);
+    const beside = new Map(groups.flatMap((places) => {
+      const values = places.map((place) => lines[place]!.values);
+      const odd = oddOne(values);
+      const apart = distances(values);
+      return places.map((place, i) => [place, { twins: places.length - 1, since: odd?.line === i ? odd.since : null, apart: apart[i]! }] as const);
+    }));
     return lines.map((line, n): TableRow => {
       const band = i === 0 ? bands?.bands.find((one) => one.key === labelKey(line.labels)) : undefined;
       const [low, high] = [band?.low.findLast((value) => value !== null), band?.high.findLast((value) => value !== null)];
-      const recent = apart?.[n]?.slice(-12).filter((value): value is number => value !== null) ?? [];
+      const group = beside.get(n);
+      const recent = group?.apart.slice(-12).filter((value): value is number => value !== null) ?? [];
       return {
         id: `${i} ${labelKey(line.labels)}`,
-        formula: LETTERS[i]!,
-        name: line.name,
+        formula: i,
+        name: line.name || (look.name ?? ''),
         hue: lineHue(hue++),
         unit: data.unit,
         values: line.values,
         usual: low !== undefined && high !== undefined && low !== null && high !== null ? [low, high] : null,
         apart: recent.length > 0 ? quantile(0.5, recent.toSorted((a, b) => a - b)) : null,
-        odd: odd?.line === n ? (odd.since === 0 ? 'all of this span' : `since ${clock(times[odd.since] ?? 0)}`) : null,
+        twins: group?.twins ?? 0,
+        odd: group === undefined || group.since === null ? null : group.since === 0 ? 'all of this span' : `since ${clock(times[group.since] ?? 0)}`,
       };
     });
   });

@@ -1,12 +1,12 @@
 import clsx from 'clsx';
 import { Sheet } from '../ui/controls';
 import { quantity } from '../ui/format';
-import { middleOfLast } from './statistics';
+import { isUnusual } from './rows';
 
-export type TableRow = { id: string; formula: string; name: string; hue: string; unit: string; values: (number | null)[]; usual: [number, number] | null; apart: number | null; odd: string | null };
+export type TableRow = { id: string; formula: number; name: string; hue: string; unit: string; values: (number | null)[]; usual: [number, number] | null; apart: number | null; twins: number; odd: string | null };
 
 /** Each line with its figures: now, usual now, the range of the span, and how far it is from its twins. */
-export function SeriesTable({ rows, several, hidden, onToggle, more }: { rows: TableRow[]; several: boolean; hidden: ReadonlySet<string>; onToggle: (next: ReadonlySet<string>) => void; more: number }) {
+export function SeriesTable({ rows, names, hidden, onToggle, more }: { rows: TableRow[]; names: string[]; hidden: ReadonlySet<string>; onToggle: (next: ReadonlySet<string>) => void; more: number }) {
   const toggle = (id: string, alone: boolean) => {
     if (alone) onToggle(hidden.size === rows.length - 1 && !hidden.has(id) ? new Set() : new Set(rows.map((row) => row.id).filter((one) => one !== id)));
     else onToggle(new Set(hidden.has(id) ? [...hidden].filter((one) => one !== id) : [...hidden, id]));
@@ -30,14 +30,13 @@ export function SeriesTable({ rows, several, hidden, onToggle, more }: { rows: T
           {rows.map((row) => {
             const present = row.values.filter((value): value is number => value !== null);
             const newest = row.values.at(-1) ?? null;
-            const recent = middleOfLast(row.values);
-            const unusual = row.usual && recent !== null && (recent < row.usual[0] || recent > row.usual[1]);
+            const unusual = isUnusual(row);
             return (
               <tr key={row.id} className={clsx('border-t border-line', hidden.has(row.id) && 'opacity-45', row.odd && 'font-semibold')}>
                 <td className="py-1 pl-4">
                   <button type="button" aria-pressed={!hidden.has(row.id)} title="Click: show or hide. With Alt: only this one." onClick={(event) => toggle(row.id, event.altKey)} className="flex items-center gap-2 text-left whitespace-nowrap">
                     <span className="h-[3px] w-3.5 shrink-0 rounded" style={{ background: row.hue }} />
-                    {several && <span className="text-muted">{row.formula}</span>}
+                    {names.length > 1 && names[row.formula] !== row.name && <span className="text-muted">{names[row.formula]}</span>}
                     {row.name || 'all'}
                   </button>
                 </td>

@@ -43,7 +43,7 @@ export function RulesPage() {
           </thead>
           <tbody>
             {shown.map((rule) => (
-              <tr key={rule.id} className={rule.enabled ? 'border-t border-line' : 'border-t border-line opacity-60'}>
+              <tr key={rule.id} className={rule.enabled ? 'border-t border-line' : 'border-t border-line text-muted'}>
                 <td className="px-3 py-2">
                   <Crystal severity={rule.severity} />
                 </td>

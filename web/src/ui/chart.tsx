@@ -64,7 +64,7 @@ export function Chart({ times, series, unit, zone, height, limits = [], bands = 
         width: element.clientWidth,
         height,
         legend: { show: false },
-        padding: [12, 8, 0, 0],
+        padding: [12, right ? 8 : 22, 0, 0],
         cursor: { drag: { x: true, y: false, setScale: false }, points: { size: 7 }, focus: { prox: 24 }, sync: { key: 'page' }, bind: { dblclick: () => () => { overlay.current.onBack?.(); return null; } } },
         focus: { alpha: 0.35 },
         scales: {

@@ -7,6 +7,7 @@ import mark from '../olivine.svg';
 import { Finder } from './finder';
 import { clock } from './format';
 import { useSession } from './session';
+import { nearZones, zoneNote } from './zone';
 
 const PAGES = [
   ['/', 'Watch'],
@@ -17,7 +18,7 @@ const PAGES = [
 ] as const;
 
 export function TopBar() {
-  const { person, zone } = useSession();
+  const { person, zone, siteZone, chooseZone } = useSession();
   const queries = useQueryClient();
   const watch = useQuery({ queryKey: ['watch', 6], queryFn: () => api<WatchData>('/api/watch?back=6'), staleTime: 30_000 });
   const now = watch.data?.now ?? 0;
@@ -75,6 +76,16 @@ export function TopBar() {
                     {name === 'system' ? 'As the system' : name === 'dark' ? 'Dark' : 'Light'}
                   </DropdownMenu.Item>
                 ))}
+                <DropdownMenu.Separator className="my-1 h-px bg-line" />
+                <DropdownMenu.RadioGroup value={zone} onValueChange={chooseZone}>
+                  <DropdownMenu.Label className="px-3 pt-1.5 text-muted">Times in</DropdownMenu.Label>
+                  {nearZones(siteZone, zone).map((one) => (
+                    <DropdownMenu.RadioItem key={one} value={one} className="flex cursor-pointer justify-between gap-4 rounded-lg px-3 py-1.5 data-highlighted:bg-future data-[state=checked]:font-semibold">
+                      {one}
+                      <span className="font-normal text-muted">{zoneNote(one, siteZone)}</span>
+                    </DropdownMenu.RadioItem>
+                  ))}
+                </DropdownMenu.RadioGroup>
                 <DropdownMenu.Separator className="my-1 h-px bg-line" />
                 <DropdownMenu.Item onSelect={() => void signOut()} className="cursor-pointer rounded-lg px-3 py-1.5 data-highlighted:bg-future">
                   Sign out

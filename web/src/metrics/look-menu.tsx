@@ -1,0 +1,49 @@
+import { Popover } from 'radix-ui';
+import { inputLook } from '../ui/controls';
+import { HUES, lineHue } from '../ui/hues';
+import type { Look } from './look';
+
+const HUE_NAMES = ['olive', 'blue', 'rust', 'plum', 'teal', 'ochre', 'crimson', 'slate'];
+
+/** What a formula is called on this page, in which colour its lines begin, and on which side its axis stands. */
+export function LookMenu({ letter, look, hue, axis, unit, onChange }: { letter: string; look: Look; hue: string; axis: 'left' | 'right'; unit: string | undefined; onChange: (look: Look) => void }) {
+  const shown = look.name ?? (unit === undefined ? 'look' : unit || 'no unit');
+  return (
+    <Popover.Root>
+      <Popover.Trigger className="flex max-w-56 items-center gap-1.5 rounded-lg border border-line bg-sheet px-2.5 py-1.5 whitespace-nowrap hover:bg-future max-md:hidden">
+        <span className="size-2.5 shrink-0 rounded-full" style={{ background: hue }} />
+        <span className="truncate">{shown}</span> <span className="text-muted">{axis}</span>
+        <span className="sr-only">: name, colour and axis of formula {letter}</span>
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content align="end" sideOffset={6} className="z-30 w-72 space-y-3 rounded-xl border border-line bg-sheet p-4 shadow-lg">
+          <label className="block">
+            <span className="mb-1 block font-medium">Name</span>
+            <input className={inputLook} defaultValue={look.name ?? ''} maxLength={40} placeholder={`formula ${letter}`} onBlur={(event) => onChange({ ...look, name: event.target.value.trim() || undefined })} onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()} />
+          </label>
+          <fieldset>
+            <legend className="mb-1 font-medium">Colour of its {look.hue === undefined ? 'first line, by its place' : 'first line'}</legend>
+            <div className="flex gap-1.5">
+              {Array.from({ length: HUES }, (_, i) => (
+                <button key={i} type="button" aria-label={HUE_NAMES[i]} title={HUE_NAMES[i]} aria-pressed={look.hue === i} onClick={() => onChange({ ...look, hue: look.hue === i ? undefined : i })} className="size-7 rounded-full border-2 border-transparent p-0.5 aria-pressed:border-ink">
+                  <span className="block size-full rounded-full" style={{ background: lineHue(i) }} />
+                </button>
+              ))}
+            </div>
+          </fieldset>
+          <fieldset>
+            <legend className="mb-1 font-medium">Axis</legend>
+            <div className="flex gap-4">
+              {(['', 'left', 'right'] as const).map((side) => (
+                <label key={side} className="flex items-center gap-1.5">
+                  <input type="radio" name={`axis-${letter}`} checked={(look.axis ?? '') === side} onChange={() => onChange({ ...look, axis: side || undefined })} />
+                  {side || 'by its unit'}
+                </label>
+              ))}
+            </div>
+          </fieldset>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
