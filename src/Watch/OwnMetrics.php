@@ -7,6 +7,7 @@ namespace Olivine\App\Watch;
 use Doctrine\DBAL\Connection;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Problem;
+use Olivine\App\Web\Workers;
 use Olivine\Core\Exposition\MetricType;
 use Olivine\Core\Exposition\TextWriter;
 use Symfony\Component\HttpFoundation\Request;
@@ -46,6 +47,9 @@ final readonly class OwnMetrics
                 $families[$name][] = [$part, $value];
             }
         }
+        // Those who answer this are up.
+        $up[] = [['part' => 'web'], 1];
+        $families['process_memory_usage_bytes'][] = [['part' => 'web'], Workers::memoryBytes()];
         ksort($families);
         $writer = (new TextWriter())->family('olivine_part_up', MetricType::Gauge, '', 'Whether the part reports', $up);
         foreach ($families as $name => $samples) {
