@@ -144,7 +144,12 @@ final readonly class Evaluator
             $values = [];
             $next = 0;
             $count = count($times);
+            // Most charts have fewer instants than there are readings, so most readings are leapt over.
+            $leap = max(1, intdiv($count, count($instants)));
             foreach ($instants as $at) {
+                while ($next + $leap <= $count && $times[$next + $leap - 1] <= $at) {
+                    $next += $leap;
+                }
                 while ($next < $count && $times[$next] <= $at) {
                     ++$next;
                 }
@@ -272,7 +277,12 @@ final readonly class Evaluator
             $values = [];
             $next = 0;
             $count = count($times);
+            // Most charts have fewer instants than there are readings, so most readings are leapt over.
+            $leap = max(1, intdiv($count, count($instants)));
             foreach ($instants as $at) {
+                while ($next + $leap <= $count && $times[$next + $leap - 1] <= $at) {
+                    $next += $leap;
+                }
                 while ($next < $count && $times[$next] <= $at) {
                     ++$next;
                 }

@@ -26,6 +26,8 @@ final class BlockCodec
     private const WIDTHS = [0xFF, 0xFFFF, 0xFFFFFFFF, PHP_INT_MAX];
     private const BYTES = [1, 2, 4, 8];
     private const OLD_FORMATS = ['c', 's', 'l', 'q'];
+    /** First number and common factor. */
+    private const START_BYTES = 16;
     private const MAX_MANTISSA = 9007199254740992.0;
 
     /** @param list<float> $values at least one */
@@ -115,31 +117,57 @@ final class BlockCodec
     {
         /** @var array{first: int, common: int} $start */
         $start = unpack('qfirst/Pcommon', $body);
-        $folded = self::numbers(substr($body, 16), self::BYTES[$head >> 4 & 0x03]);
+        $width = self::BYTES[$head >> 4 & 0x03];
         $divisor = 10.0 ** ($head & 0x0F);
+        $ofSteps = ($head & self::OF_STEPS) !== 0;
+        // These loops run for every reading that is ever charted, so the usual case has one of its own.
+        if ($width === 1 && $start['common'] === 1) {
+            return self::unpackNarrow($body, $start['first'], $divisor, $ofSteps);
+        }
         $mantissa = $start['first'];
         $common = $start['common'];
         $values = [$mantissa / $divisor];
-        // Each of these loops runs for every reading that is ever charted, so what is 1 is left out of them.
-        $ofSteps = ($head & self::OF_STEPS) !== 0;
-        $step = 0;
-        if ($ofSteps && $common === 1 && $divisor === 1.0) {
-            foreach ($folded as $number) {
-                $mantissa += $step += ($number >> 1) ^ -($number & 1);
-                $values[] = (float) $mantissa;
-            }
-        } elseif ($ofSteps) {
+        $folded = self::numbers(substr($body, self::START_BYTES), $width);
+        if ($ofSteps) {
+            $step = 0;
             foreach ($folded as $number) {
                 $mantissa += ($step += ($number >> 1) ^ -($number & 1)) * $common;
                 $values[] = $mantissa / $divisor;
             }
-        } elseif ($common === 1 && $divisor === 1.0) {
-            foreach ($folded as $number) {
-                $values[] = (float) ($mantissa += ($number >> 1) ^ -($number & 1));
-            }
         } else {
             foreach ($folded as $number) {
                 $values[] = ($mantissa += (($number >> 1) ^ -($number & 1)) * $common) / $divisor;
+            }
+        }
+
+        return $values;
+    }
+
+    /**
+     * A byte a number: what it stands for is looked up. Whole numbers below 2^53 are exact as floats, so are their sums here.
+     *
+     * @return list<float>
+     */
+    private static function unpackNarrow(string $body, int $first, float $divisor, bool $ofSteps): array
+    {
+        /** @var array<string, float>|null $unfolded */
+        static $unfolded = null;
+        if ($unfolded === null) {
+            for ($byte = 0; $byte < 256; ++$byte) {
+                $unfolded[chr($byte)] = (float) (($byte >> 1) ^ -($byte & 1));
+            }
+        }
+        $mantissa = (float) $first;
+        $values = [$mantissa / $divisor];
+        $end = strlen($body);
+        if ($ofSteps) {
+            $step = 0.0;
+            for ($i = self::START_BYTES; $i < $end; ++$i) {
+                $values[] = ($mantissa += $step += $unfolded[$body[$i]]) / $divisor;
+            }
+        } else {
+            for ($i = self::START_BYTES; $i < $end; ++$i) {
+                $values[] = ($mantissa += $unfolded[$body[$i]]) / $divisor;
             }
         }
 
@@ -259,24 +287,24 @@ final class BlockCodec
      */
     private static function numbers(string $planes, int $width): array
     {
-        if ($planes === '') {
-            return [];
+        /** @var array<string, int>|null $byteOf */
+        static $byteOf = null;
+        if ($byteOf === null) {
+            for ($byte = 0; $byte < 256; ++$byte) {
+                $byteOf[chr($byte)] = $byte;
+            }
         }
+        // Twice as fast as unpack(), which names each number first.
         $count = intdiv(strlen($planes), $width);
-        /** @var array<int, int> $numbers */
-        $numbers = unpack('C*', substr($planes, 0, $count));
+        $numbers = [];
+        for ($i = 0; $i < $count; ++$i) {
+            $numbers[] = $byteOf[$planes[$i]];
+        }
         for ($plane = 1; $plane < $width; ++$plane) {
             $bytes = substr($planes, $plane * $count, $count);
-            if (trim($bytes, "\0") === '') {
-                continue;
-            }
             $shift = 8 * $plane;
-            /** @var array<int, int> $high */
-            $high = unpack('C*', $bytes);
-            foreach ($high as $i => $byte) {
-                if ($byte !== 0) {
-                    $numbers[$i] |= $byte << $shift;
-                }
+            for ($i = strspn($bytes, "\0"); $i < $count; $i += 1 + strspn($bytes, "\0", $i + 1)) {
+                $numbers[$i] |= $byteOf[$bytes[$i]] << $shift;
             }
         }
 

@@ -68,11 +68,10 @@ final readonly class QueryMeasure implements Measure
             $api = new MetricsApi($connection, $index, $evaluator, new Checker(new MetricCatalogue($connection)), new WhyNothing($connection, $index), new UsualBand($evaluator), new ArrayAdapter());
             $chart = static fn(string $formula, int $fromMs, int $toMs, int $points): int => strlen((string) $api->chart(new Request(['formula' => $formula, 'from' => $fromMs, 'to' => $toMs, 'points' => $points]))->getContent());
 
-            $day = Rate::milliseconds(static fn(): int => $chart('depth where half = "1"', $end - Span::DAY_MS, $end, 700));
-            $plain = $this->plainDay($connection, $end);
+            [$day, $plain, $ratio] = Rate::sideBySide(static fn(): int => $chart('depth where half = "1"', $end - Span::DAY_MS, $end, 700), $this->plainDay($connection, $end));
             $say('query.day', $day, 'ms');
             $say('query.day_baseline_plain_table', $plain, 'ms');
-            $say('query.day_ratio', $plain / $day, 'x');
+            $say('query.day_ratio', $ratio, 'x');
             $say('query.month', Rate::milliseconds(static fn(): int => $chart('mean(depth, 1h)', $end - self::DAYS * Span::DAY_MS, $end, self::DAYS * 24)), 'ms');
             $wide = Parser::parse('mean(wide, 5m)');
             $say('query.wide', Rate::milliseconds(static fn(): int => count($evaluator->range($wide, $end, $end, 1)->lines)), 'ms');
@@ -124,7 +123,8 @@ final readonly class QueryMeasure implements Measure
         }
     }
 
-    private function plainDay(Connection $connection, int $end): float
+    /** @return \Closure(): int what any reader of such a table must do: fetch the readings, take the newest at each of its instants, write JSON */
+    private function plainDay(Connection $connection, int $end): \Closure
     {
         $connection->executeStatement('CREATE TABLE plain_day (series INT UNSIGNED NOT NULL, at BIGINT NOT NULL, value DOUBLE NOT NULL, PRIMARY KEY (series, at)) ENGINE=InnoDB');
         mt_srand(4);
@@ -134,8 +134,7 @@ final readonly class QueryMeasure implements Measure
             }
         }
 
-        // What any reader of such a table must do: fetch the readings, take the newest at each of 700 instants, write JSON.
-        return Rate::milliseconds(static function () use ($connection, $end): int {
+        return static function () use ($connection, $end): int {
             $lines = [];
             $rows = $connection->executeQuery('SELECT series, at, value FROM plain_day WHERE series IN (?) AND at > ? AND at <= ? ORDER BY series, at', [range(1, 50), $end - Span::DAY_MS, $end], [ArrayParameterType::INTEGER, ParameterType::INTEGER, ParameterType::INTEGER]);
             foreach ($rows->iterateNumeric() as [$series, $at, $value]) {
@@ -143,7 +142,7 @@ final readonly class QueryMeasure implements Measure
             }
 
             return strlen(json_encode($lines, JSON_THROW_ON_ERROR));
-        });
+        };
     }
 
     private function target(Database $database, string $name): Target

@@ -92,7 +92,7 @@ final readonly class MetricsApi
         $lines = [];
         $most = max(1, min(5_000, $request->query->getInt('lines', self::MOST_LINES)));
         foreach (array_slice($result->lines, 0, $most) as $line) {
-            $lines[] = ['labels' => (object) $line->labels->labels, 'values' => array_map(self::drawn(...), $line->values)];
+            $lines[] = ['labels' => (object) $line->labels->labels, 'values' => self::drawn($line->values)];
         }
 
         return new JsonResponse([
@@ -155,8 +155,15 @@ final readonly class MetricsApi
         return (int) ceil($leastMs / 86_400_000) * 86_400_000;
     }
 
-    private static function drawn(?float $value): ?float
+    /**
+     * Charts have no place for what is not finite. A sum is finite only where all its parts are, so most lines are seen to be at once.
+     *
+     * @param list<float|null> $values
+     *
+     * @return list<float|null>
+     */
+    private static function drawn(array $values): array
     {
-        return $value === null || !is_finite($value) ? null : $value;
+        return is_finite((float) array_sum($values)) ? $values : array_map(static fn(?float $value): ?float => $value === null || !is_finite($value) ? null : $value, $values);
     }
 }
