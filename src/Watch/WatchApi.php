@@ -14,6 +14,7 @@ use Olivine\App\Platform\Settings;
 use Olivine\App\Platform\WorkedOut;
 use Olivine\App\Roster\Rota;
 use Olivine\Core\Roster\Shift;
+use Psr\Cache\CacheItemPoolInterface;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\Routing\Attribute\Route;
@@ -25,6 +26,7 @@ final readonly class WatchApi
 {
     private const HOUR_MS = 3_600_000;
     private const MOST_PAST = 300;
+    private const SHARED_MS = 1_000;
 
     public function __construct(
         private EntityManagerInterface $entities,
@@ -33,6 +35,7 @@ final readonly class WatchApi
         private WorkedOut $workedOut,
         private Rota $rota,
         private Settings $settings,
+        private CacheItemPoolInterface $cache,
     ) {
     }
 
@@ -42,9 +45,33 @@ final readonly class WatchApi
         $now = Clock::nowMs();
         $back = max(1, min(24 * 14, $request->query->getInt('back', 6)));
         $ahead = max(1, min(24 * 7, $request->query->getInt('ahead', 4)));
-        $from = $now - $back * self::HOUR_MS;
-        $to = $now + $ahead * self::HOUR_MS;
 
+        return JsonResponse::fromJsonString($this->shared("watch.{$back}.{$ahead}", $now, fn(): array => $this->seen($now, $now - $back * self::HOUR_MS, $now + $ahead * self::HOUR_MS)));
+    }
+
+    /**
+     * Everybody sees the same on Watch, so those who look within a second share one answer, unless something has
+     * happened to an incident since: whoever acts sees it at once.
+     *
+     * @param callable(): array<string, mixed> $look
+     */
+    private function shared(string $name, int $nowMs, callable $look): string
+    {
+        $mark = (int) $this->connection->fetchOne('SELECT MAX(id) FROM trail');
+        $item = $this->cache->getItem($name);
+        $kept = $item->get();
+        if (is_array($kept) && $kept['mark'] === $mark && $kept['at'] > $nowMs - self::SHARED_MS) {
+            return $kept['json'];
+        }
+        $json = json_encode($look(), JSON_THROW_ON_ERROR);
+        $this->cache->save($item->set(['mark' => $mark, 'at' => $nowMs, 'json' => $json])->expiresAfter(60));
+
+        return $json;
+    }
+
+    /** @return array<string, mixed> */
+    private function seen(int $now, int $from, int $to): array
+    {
         $incidents = $this->incidents($from, $now);
         $open = array_values(array_filter($incidents, static fn(Incident $one): bool => $one->status !== IncidentStatus::Resolved));
         usort($open, static fn(Incident $a, Incident $b): int => [$b->status === IncidentStatus::Open, $b->severity->rank(), $a->openedAt] <=> [$a->status === IncidentStatus::Open, $a->severity->rank(), $b->openedAt]);
@@ -55,7 +82,7 @@ final readonly class WatchApi
         ) ?: [];
         $targets = ['known' => (int) ($targets['known'] ?? 0), 'paused' => (int) ($targets['paused'] ?? 0), 'onTime' => (int) ($targets['on_time'] ?? 0)];
 
-        return new JsonResponse([
+        return [
             'now' => $now,
             'zone' => $this->settings->zone,
             'from' => $from,
@@ -71,7 +98,7 @@ final readonly class WatchApi
             'forecasts' => array_values(array_filter($this->workedOut->of(Forecasts::NAME), static fn(mixed $one): bool => is_array($one) && $one['at'] > $now && $one['at'] <= $to)),
             'building' => $this->building(),
             'parts' => $this->parts($now),
-        ]);
+        ];
     }
 
     /** @return list<Incident> the newest first: all that are not resolved, and what was open since then */

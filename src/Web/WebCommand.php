@@ -45,6 +45,7 @@ final class WebCommand extends Command
         }
         self::become((string) $input->getOption('user'));
         $this->endOn(SIGTERM, SIGINT);
+        $this->worker->warm();
         $workers = [];
         while (!$this->stopping) {
             while (count($workers) < (int) $input->getOption('workers')) {

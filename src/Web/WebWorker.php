@@ -18,6 +18,8 @@ use Symfony\Component\HttpKernel\TerminableInterface;
  */
 final class WebWorker
 {
+    /** Our own classes, and those that database and entities take with every request. */
+    private const NEEDED = '~^Olivine\\\\(?:Core|App\\\\(?!Bench|Demo|Supervise))|^Doctrine\\\\(?:DBAL\\\\(?:Types|Query|Driver\\\\PDO|Platforms\\\\Maria|Result|ArrayParameterType|ExpandArrayParameters|Exception)|ORM\\\\(?:Query(?!\\\\AST\\\\Functions)|Internal\\\\Hydration|Persisters\\\\Entity|Mapping\\\\PropertyAccessors|UnitOfWork))~';
     private const SECONDS_A_REQUEST = 60;
     private const PIECE_BYTES = 32_768;
     private const PIECE_SECONDS = 0.2;
@@ -27,6 +29,24 @@ final class WebWorker
 
     public function __construct(private readonly KernelInterface $kernel, private readonly Connection $database, private readonly LoggerInterface $logger)
     {
+    }
+
+    /** Before the workers part: a request that touches no database, so that what all need is loaded once for all of them. */
+    public function warm(): void
+    {
+        $request = Request::create('/api/session');
+        $response = $this->kernel->handle($request);
+        if ($this->kernel instanceof TerminableInterface) {
+            $this->kernel->terminate($request, $response);
+        }
+        foreach ((array) require "{$this->kernel->getProjectDir()}/vendor/composer/autoload_classmap.php" as $class => $_) {
+            if (preg_match(self::NEEDED, (string) $class) === 1) {
+                class_exists((string) $class);
+            }
+        }
+        if ($this->database->isConnected()) {
+            throw new \LogicException('Workers would share a connection');
+        }
     }
 
     public function answer(FastCgiRequest $call): void
