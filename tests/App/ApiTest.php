@@ -50,6 +50,22 @@ final class ApiTest extends TestCase
         }
     }
 
+    /** Another tool asks with address and password in the request, for readings only, and leaves no session behind. */
+    public function testOtherToolsTakeReadingsOutWithoutASession(): void
+    {
+        $ask = static fn(string $path, string $password, string $method = 'GET'): array => (new Client(null))->send($method, $path, $method === 'GET' ? null : [], ['Authorization' => 'Basic ' . base64_encode("viewer@saltmarsh.example:{$password}")]);
+        $tool = new Client(null);
+        [$status, , $text] = $tool->send('GET', '/api/newest', null, ['Authorization' => 'Basic ' . base64_encode('viewer@saltmarsh.example:salt-and-marsh')]);
+        self::assertSame(200, $status);
+        self::assertStringContainsString('messaging_queue_depth{', $text);
+        self::assertStringEndsWith("# EOF\n", $text);
+        self::assertSame('', $tool->cookie());
+        self::assertSame(200, $ask('/api/export?formula=messaging_queue_depth', 'salt-and-marsh')[0]);
+        self::assertSame(401, $ask('/api/newest', 'wrong')[0]);
+        self::assertSame(401, $ask('/api/watch', 'salt-and-marsh')[0], 'nothing else is open to this');
+        self::assertSame(401, $ask('/api/rules', 'salt-and-marsh', 'POST')[0]);
+    }
+
     public function testAForeignPageCannotActThroughASignedInBrowser(): void
     {
         $client = $this->as('engineer');
