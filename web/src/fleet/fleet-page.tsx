@@ -211,7 +211,7 @@ function SparkChoice({ value, onChange }: { value: string; onChange: (name: stri
   return (
     <label className="flex min-w-0 items-center gap-1.5 text-muted">
       curve of
-      <select aria-label="Metric of the curves" value={value} onChange={(event) => onChange(event.target.value)} className="max-w-64 rounded-md border border-line bg-sheet px-1.5 py-0.5 text-ink">
+      <select aria-label="Metric of the curves" value={value} onChange={(event) => onChange(event.target.value)} className="max-w-80 rounded-md border border-line bg-sheet px-1.5 py-0.5 text-ink">
         {gauges.map((metric) => (
           <option key={metric.name} value={metric.name}>
             {metric.name.replaceAll('_', ' ')}

@@ -175,7 +175,16 @@ export function Chart({ times, series, unit, zone, height, limits = [], bands = 
                 self.ctx.font = `${12 * devicePixelRatio}px "Hanken Grotesk Variable", sans-serif`;
                 self.ctx.textAlign = 'left';
                 self.ctx.textBaseline = 'alphabetic';
-                self.ctx.fillText(limit.words, self.bbox.left + 6 * devicePixelRatio, y + (limit.dashed && y + 18 * devicePixelRatio < self.bbox.top + self.bbox.height ? 14 : -5) * devicePixelRatio);
+                const place = [self.bbox.left + 6 * devicePixelRatio, y + (limit.dashed && y + 18 * devicePixelRatio < self.bbox.top + self.bbox.height ? 14 : -5) * devicePixelRatio] as const;
+                // A rim in the colour of the sheet keeps the words readable where a line runs through them.
+                self.ctx.save();
+                self.ctx.setLineDash([]);
+                self.ctx.lineJoin = 'round';
+                self.ctx.lineWidth = 4 * devicePixelRatio;
+                self.ctx.strokeStyle = token('--sheet');
+                self.ctx.strokeText(limit.words, ...place);
+                self.ctx.fillText(limit.words, ...place);
+                self.ctx.restore();
                 if (limit.onDrag) {
                   self.ctx.setLineDash([]);
                   self.ctx.beginPath();

@@ -104,7 +104,7 @@ export function WatchPage() {
           {data.open.map((incident) => (
             <Row key={incident.id} incident={incident} now={now} zone={zone} chosen={incident.id === chosen} />
           ))}
-          <div className="space-y-1 px-3 py-3 text-muted">
+          <div className="space-y-1 px-3 py-3 text-muted empty:hidden">
             {data.open.length === 0 && <p>No incident is open. What happened before stands on the timeline; choose a mark to read its trail.</p>}
             {data.building.map((one) => (
               <p key={`${one.ruleId}-${one.raisesAt}`}>
