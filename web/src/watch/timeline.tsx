@@ -70,7 +70,7 @@ export function Timeline({ data, now, zone }: { data: WatchData; now: number; zo
         {ticks(from, to, zone, width).map((tick) => (
           <g key={tick.at}>
             <line x1={x(tick.at)} x2={x(tick.at)} y1={TOP - 4} y2={height} stroke="var(--line)" opacity="0.6" />
-            {x(tick.at) > NAMES + 16 && x(tick.at) < width - 18 && (
+            {x(tick.at) > NAMES + 16 && x(tick.at) < width - 18 && Math.abs(x(tick.at) - x(now)) > 36 && (
               <text x={x(tick.at)} y={15} textAnchor="middle" fontSize="12" fill="var(--muted)">
                 {tick.words}
               </text>
