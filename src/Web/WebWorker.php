@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace Olivine\App\Web;
 
 use Doctrine\DBAL\Connection;
+use Doctrine\ORM\EntityManagerInterface;
+use Doctrine\Persistence\ManagerRegistry;
 use Psr\Log\LoggerInterface;
 use Symfony\Component\HttpFoundation\HeaderUtils;
 use Symfony\Component\HttpFoundation\Request;
@@ -27,8 +29,12 @@ final class WebWorker
     private ?FastCgiRequest $current = null;
     private bool $hasBegun = false;
 
-    public function __construct(private readonly KernelInterface $kernel, private readonly Connection $database, private readonly LoggerInterface $logger)
-    {
+    public function __construct(
+        private readonly KernelInterface $kernel,
+        private readonly Connection $database,
+        private readonly ManagerRegistry $entities,
+        private readonly LoggerInterface $logger,
+    ) {
     }
 
     /** Before the workers part: a request that touches no database, so that what all need is loaded once for all of them. */
@@ -55,7 +61,9 @@ final class WebWorker
         $this->hasBegun = false;
         set_time_limit(self::SECONDS_A_REQUEST);
         $this->checkDatabase();
+        // What was reset with the kernel is what somebody asked for by then; entities must be forgotten in any case.
         $this->kernel->boot();
+        $this->forgetEntities();
         $request = self::request($call);
         $response = $this->kernel->handle($request);
         $this->send($call, $response);
@@ -82,6 +90,12 @@ final class WebWorker
             $this->current->write("Status: 500\r\nContent-Type: application/problem+json\r\n\r\n" . json_encode(['status' => 500, 'title' => 'This took too long or too much memory; ask for less at once']));
         }
         $this->current->end();
+    }
+
+    private function forgetEntities(): void
+    {
+        $manager = $this->entities->getManager();
+        $manager instanceof EntityManagerInterface && !$manager->isOpen() ? $this->entities->resetManager() : $manager->clear();
     }
 
     /** A connection that the server gave up while nobody asked is made anew, and a transaction that was left open is not gone on with. */
