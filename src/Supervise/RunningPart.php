@@ -98,6 +98,8 @@ final class RunningPart
         }
         proc_close($this->process);
         $this->process = null;
+        // A helper in the middle of something long ends with its part.
+        posix_kill(-$this->pid, SIGKILL);
     }
 
     public function since(): int
