@@ -22,6 +22,8 @@ use Symfony\Component\Security\Http\Attribute\IsGranted;
 #[IsGranted('ROLE_VIEWER')]
 final readonly class FleetApi
 {
+    private const MOST_AT_ONCE = 5_000;
+
     public function __construct(
         private EntityManagerInterface $entities,
         private FleetList $list,
@@ -81,6 +83,25 @@ final readonly class FleetApi
         $this->audit->record('added', "target {$target->name}", null, $this->list->one($target->id()));
 
         return new JsonResponse($this->list->one($target->id()), 201);
+    }
+
+    /** All or none; answers which of them it changed, so that just these can be changed back. */
+    #[Route('/api/targets/many', methods: ['POST'])]
+    #[IsGranted('ROLE_ENGINEER')]
+    public function many(Request $request): JsonResponse
+    {
+        $input = Input::of($request);
+        $action = $input->oneOf('action', ManyAction::class);
+        $targets = $this->entities->getRepository(Target::class)->findBy(['id' => $input->ids('ids', self::MOST_AT_ONCE)], ['name' => 'ASC']);
+        $changed = array_values(array_filter($targets, $action->concerns(...)));
+        foreach ($changed as $target) {
+            $action->apply($target, Clock::nowMs());
+        }
+        $this->entities->flush();
+        $names = array_map(static fn(Target $target): string => $target->name, $changed);
+        $names === [] || $this->audit->record($action->past(), sprintf('%d targets', count($names)), null, ['targets' => $names]);
+
+        return new JsonResponse(['changed' => array_map(static fn(Target $target): int => $target->id(), $changed)]);
     }
 
     #[Route('/api/targets/{id<\d{1,9}>}/pause', methods: ['POST'])]

@@ -83,6 +83,17 @@ final readonly class Input
         return $value;
     }
 
+    /** @return non-empty-list<int> ids, each once */
+    public function ids(string $field, int $most): array
+    {
+        $value = $this->fields[$field] ?? null;
+        if (!is_array($value) || $value === [] || count($value) > $most || array_filter($value, static fn(mixed $id): bool => !is_int($id) || $id < 1) !== []) {
+            throw Problem::field($field, "{$field} must be a list of 1 to {$most} ids");
+        }
+
+        return array_values(array_unique($value));
+    }
+
     public function yes(string $field, bool $default): bool
     {
         $value = $this->fields[$field] ?? $default;

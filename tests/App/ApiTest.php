@@ -29,6 +29,7 @@ final class ApiTest extends TestCase
         yield 'change a target' => ['PUT', '/api/targets/999999', [], ['nobody' => 401, 'viewer' => 403, 'engineer' => 404]];
         yield 'remove a target' => ['DELETE', '/api/targets/999999', [], ['viewer' => 403, 'engineer' => 404]];
         yield 'see the text of a target' => ['GET', '/api/targets/999999/raw', null, ['nobody' => 401, 'viewer' => 403, 'engineer' => 404]];
+        yield 'change many targets' => ['POST', '/api/targets/many', ['action' => 'pause', 'ids' => [0]], ['nobody' => 401, 'viewer' => 403, 'engineer' => 422]];
         yield 'add a group' => ['POST', '/api/groups', [], ['viewer' => 403, 'engineer' => 422]];
         yield 'read what it costs' => ['GET', '/api/cost', null, ['nobody' => 401, 'viewer' => 200]];
         yield 'take readings out' => ['GET', '/api/export?formula=messaging_queue_depth', null, ['nobody' => 401, 'viewer' => 200]];

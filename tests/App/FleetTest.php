@@ -50,6 +50,42 @@ final class FleetTest extends TestCase
         $client->send('DELETE', "/api/groups/{$group['id']}", []);
     }
 
+    /** What is done to many at once tells which it changed, so taking it back leaves the others as they were. */
+    public function testManyAreChangedAtOnceAndChangedBack(): void
+    {
+        $client = new Client('ines@saltmarsh.example');
+        $ids = [];
+        foreach (['pier-1', 'pier-2', 'pier-3'] as $name) {
+            $ids[] = $client->send('POST', '/api/targets', ['name' => $name, 'url' => 'http://127.0.0.1:9/metrics'])[1]['id'];
+        }
+        $many = static fn(string $action, array $ids): array => $client->send('POST', '/api/targets/many', ['action' => $action, 'ids' => $ids]);
+        $client->send('POST', "/api/targets/{$ids[1]}/pause", ['paused' => true]);
+
+        self::assertSame([$ids[0], $ids[2]], $many('pause', $ids)[1]['changed']);
+        self::assertSame([true, true, true], $this->paused($client));
+        self::assertSame([$ids[0], $ids[2]], $many('resume', [$ids[0], $ids[2], $ids[0]])[1]['changed']);
+        self::assertSame([false, true, false], $this->paused($client));
+        self::assertSame($ids, $many('remove', [...$ids, 999_999])[1]['changed']);
+        self::assertNull($this->target($client, 'pier-1'));
+        self::assertSame([], $many('pause', $ids)[1]['changed'], 'what is removed is not paused');
+        self::assertSame($ids, $many('restore', $ids)[1]['changed']);
+        self::assertSame([false, true, false], $this->paused($client));
+        $many('remove', $ids);
+        self::assertSame([], $many('remove', $ids)[1]['changed']);
+        foreach ([[], ['a'], [1.5], [-1], range(1, 5_001), 'all'] as $hostile) {
+            [$status, $problem] = $client->send('POST', '/api/targets/many', ['action' => 'remove', 'ids' => $hostile]);
+            self::assertSame([422, 'ids'], [$status, $problem['field'] ?? null]);
+        }
+        $audit = (new Client('admin@saltmarsh.example'))->send('GET', '/api/audit')[1];
+        self::assertSame(['removed', '3 targets', ['targets' => ['pier-1', 'pier-2', 'pier-3']]], [$audit[1]['action'], $audit[1]['subject'], $audit[1]['after']]);
+    }
+
+    /** @return list<bool> */
+    private function paused(Client $client): array
+    {
+        return array_map(fn(string $name): bool => (bool) ($this->target($client, $name)['paused'] ?? null), ['pier-1', 'pier-2', 'pier-3']);
+    }
+
     public function testCredentialsReachTheTargetAndNobodyElse(): void
     {
         $server = new Process([PHP_BINARY, __DIR__ . '/hostile-server.php']);

@@ -331,7 +331,15 @@ final class JourneyTest extends TestCase
             self::assertLessThan(80, $found['rows']);
             self::assertLessThan(60, $found['frame']);
             $browser->find('input[aria-label="Search targets"]')->sendKeys('bulk-4321');
-            $browser->driver->wait(10)->until(static fn(): bool => (int) $browser->driver->executeScript("return document.querySelectorAll('[role=row]').length") === 3);
+            $rows = static fn(int $count): \Closure => static fn(): bool => (int) $browser->driver->executeScript("return document.querySelectorAll('[role=row]').length") === $count;
+            $browser->driver->wait(10)->until($rows(3));
+            $browser->find('input[aria-label="Choose bulk-4321"]')->click();
+            self::assertSame([], $browser->accessibilityFindings());
+            $browser->driver->findElement(WebDriverBy::xpath('//button[.="Remove"]'))->click();
+            $browser->waitForText('Removed one target');
+            $browser->driver->wait(10)->until($rows(1));
+            $browser->driver->findElement(WebDriverBy::xpath('//button[.="Undo"]'))->click();
+            $browser->driver->wait(10)->until($rows(3));
             self::assertSame([], $browser->consoleErrors());
         } finally {
             $database->executeStatement("DELETE s FROM target_status s JOIN target t ON t.id = s.target_id WHERE t.url = 'http://bulk.example/'");

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Link, useNavigate, useSearch } from '@tanstack/react-router';
 import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import clsx from 'clsx';
-import { memo, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
+import { memo, useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { api } from '../api/client';
 import type { ChartData, ChartLine, Metric, Target } from '../api/types';
 import { Input, Sheet } from '../ui/controls';
@@ -13,10 +13,11 @@ import { useNow } from '../ui/use-now';
 import { FleetTabs } from './fleet-tabs';
 import { GroupsDialog } from './groups-dialog';
 import { ImportDialog } from './import-dialog';
+import { ManyBar } from './many-bar';
 import { Ribbon } from './ribbon';
 import { AddTarget } from './target-form';
 
-const COLUMNS = 'grid grid-cols-[140px_minmax(180px,1.5fr)_90px_150px_80px_150px_70px] items-center gap-x-3 px-3 max-lg:min-w-[880px]';
+const COLUMNS = 'grid grid-cols-[18px_132px_minmax(180px,1.5fr)_90px_150px_80px_150px_70px] items-center gap-x-3 px-3 max-lg:min-w-[880px]';
 const collator = new Intl.Collator('en', { numeric: true });
 const SORTS: Record<string, (a: Target, b: Target) => number> = {
   name: (a, b) => collator.compare(a.name, b.name),
@@ -49,6 +50,9 @@ export function FleetPage() {
     return groups.flatMap(([name, members]): Row[] => [{ kind: 'group', name, members }, ...members.map((target) => ({ kind: 'target' as const, target }))]);
   }, [all, texts, wanted, only, sort, by]);
   const failing = counts.get('failing')?.length ?? 0;
+  const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
+  const choose = useCallback((id: number, yes: boolean) => setChosen((old) => new Set(yes ? [...old, id] : [...old].filter((one) => one !== id))), []);
+  const inSight = rows.flatMap((row) => (row.kind === 'target' ? [row.target.id] : []));
 
   return (
     <>
@@ -81,11 +85,15 @@ export function FleetPage() {
           </select>
         </label>
         <SparkChoice value={spark} onChange={(name) => set({ spark: name })} />
+        {chosen.size > 0 && <ManyBar chosen={chosen} onDone={() => setChosen(new Set())} />}
       </div>
       <Sheet className="mt-3 overflow-x-auto" label="Targets">
         <div role="table" aria-label="Targets" aria-rowcount={rows.length + 1}>
           <div role="rowgroup">
             <div role="row" className={clsx(COLUMNS, 'py-2 text-muted')}>
+              <span role="columnheader">
+                {mayChange && <input type="checkbox" aria-label="Choose all that are shown" checked={inSight.length > 0 && inSight.every((id) => chosen.has(id))} onChange={(event) => setChosen(new Set(event.target.checked ? inSight : []))} />}
+              </span>
               <span role="columnheader">last scrapes</span>
               <Head name="name" label="target" sort={sort} onSort={(name) => set({ sort: name })} />
               <Head name="newest" label="newest" sort={sort} onSort={(name) => set({ sort: name })} />
@@ -99,7 +107,7 @@ export function FleetPage() {
               </span>
             </div>
           </div>
-          <Rows rows={rows} now={now} sparks={sparks} />
+          <Rows rows={rows} now={now} sparks={sparks} chosen={chosen} onChoose={mayChange ? choose : undefined} />
         </div>
         {targets.data && rows.length === 0 && <p className="border-t border-line px-3 py-4 text-muted">{all.length === 0 ? 'No targets yet. Add one by its URL; Olivine tests it before it is saved.' : 'No target fits. Take a word out of the search.'}</p>}
       </Sheet>
@@ -121,7 +129,7 @@ function Head({ name, label, sort, onSort }: { name: string; label: string; sort
 }
 
 /** Only the rows in sight are there. */
-function Rows({ rows, now, sparks }: { rows: Row[]; now: number; sparks: { unit: string; lines: Map<string, ChartLine> } }) {
+function Rows({ rows, now, sparks, chosen, onChoose }: { rows: Row[]; now: number; sparks: { unit: string; lines: Map<string, ChartLine> }; chosen: ReadonlySet<number>; onChoose?: (id: number, yes: boolean) => void }) {
   const host = useRef<HTMLDivElement>(null);
   const [offset, setOffset] = useState(0);
   useEffect(() => setOffset(host.current?.offsetTop ?? 0), []);
@@ -138,7 +146,7 @@ function Rows({ rows, now, sparks }: { rows: Row[]; now: number; sparks: { unit:
                 {row.name} <span className="font-normal text-muted">{row.members.length}</span>
               </div>
             ) : (
-              <TargetRow target={row.target} age={ageOf(row.target, now)} unit={sparks.unit} line={sparks.lines.get(row.target.name)} />
+              <TargetRow target={row.target} chosen={chosen.has(row.target.id)} onChoose={onChoose} age={ageOf(row.target, now)} unit={sparks.unit} line={sparks.lines.get(row.target.name)} />
             )}
           </div>
         );
@@ -148,10 +156,11 @@ function Rows({ rows, now, sparks }: { rows: Row[]; now: number; sparks: { unit:
 }
 
 /** Drawn again only when the target, its curve or the wording of its age changes. */
-const TargetRow = memo(function TargetRow({ target, age, unit, line }: { target: Target; age: string; unit: string; line?: ChartLine }) {
+const TargetRow = memo(function TargetRow({ target, chosen, onChoose, age, unit, line }: { target: Target; chosen: boolean; onChoose?: (id: number, yes: boolean) => void; age: string; unit: string; line?: ChartLine }) {
   const share = target.status ? target.status.seconds / target.intervalSeconds : 0;
   return (
-    <div className={clsx(COLUMNS, 'min-h-11 py-1')}>
+    <div className={clsx(COLUMNS, 'min-h-11 py-1', chosen && 'bg-accent-soft')}>
+      <span role="cell">{onChoose && <input type="checkbox" aria-label={`Choose ${target.name}`} checked={chosen} onChange={(event) => onChoose(target.id, event.target.checked)} />}</span>
       <span role="cell">
         <Ribbon target={target} />
       </span>

@@ -1,0 +1,38 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { toast } from 'sonner';
+import { api } from '../api/client';
+import { Button } from '../ui/controls';
+
+type Action = 'pause' | 'resume' | 'remove' | 'restore';
+const BACK: Record<Action, Action> = { pause: 'resume', resume: 'pause', remove: 'restore', restore: 'remove' };
+const PAST: Record<Action, string> = { pause: 'Paused', resume: 'Resumed', remove: 'Removed', restore: 'Brought back' };
+
+/** What can be done to the chosen targets at once, and be taken back. */
+export function ManyBar({ chosen, onDone }: { chosen: ReadonlySet<number>; onDone: () => void }) {
+  const queries = useQueryClient();
+  const run = async (action: Action, ids: number[]) => {
+    const { changed } = await api<{ changed: number[] }>('/api/targets/many', { method: 'POST', body: { action, ids } });
+    void queries.invalidateQueries({ queryKey: ['targets'] });
+    return changed;
+  };
+  const act = (action: Action) =>
+    void run(action, [...chosen]).then(
+      (changed) => {
+        const words = changed.length === 0 ? `None of them was there to ${action}.` : `${PAST[action]} ${changed.length === 1 ? 'one target' : `${changed.length} targets`}.${action === 'remove' ? ' Their readings are kept for a day.' : ''}`;
+        toast(words, { duration: 12_000, action: changed.length > 0 ? { label: 'Undo', onClick: () => void run(BACK[action], changed).catch((error: Error) => toast.error(error.message)) } : undefined });
+        onDone();
+      },
+      (error: Error) => toast.error(error.message),
+    );
+  return (
+    <div role="toolbar" aria-label="Chosen targets" className="ml-auto flex items-center gap-1.5">
+      <span className="font-semibold">{chosen.size.toLocaleString('en-US')} chosen</span>
+      <Button onClick={() => act('pause')}>Pause</Button>
+      <Button onClick={() => act('resume')}>Resume</Button>
+      <Button onClick={() => act('remove')}>Remove</Button>
+      <Button look="quiet" aria-label="Choose none" onClick={onDone}>
+        ×
+      </Button>
+    </div>
+  );
+}
