@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
 import { DropdownMenu } from 'radix-ui';
+import { useState } from 'react';
 import { api } from '../api/client';
 import type { WatchData } from '../api/types';
 import mark from '../olivine.svg';
@@ -33,7 +34,9 @@ export function TopBar() {
     .map((word) => word[0])
     .join('')
     .slice(0, 2);
+  const [chosenTheme, setChosenTheme] = useState(() => localStorage.getItem('theme') ?? 'system');
   const theme = (name: string) => {
+    setChosenTheme(name);
     localStorage.setItem('theme', name);
     if (name === 'system') delete document.documentElement.dataset['theme'];
     else document.documentElement.dataset['theme'] = name;
@@ -71,11 +74,13 @@ export function TopBar() {
                   <span className="block text-muted">{person.role}</span>
                 </DropdownMenu.Label>
                 <DropdownMenu.Separator className="my-1 h-px bg-line" />
-                {['light', 'dark', 'system'].map((name) => (
-                  <DropdownMenu.Item key={name} onSelect={() => theme(name)} className="cursor-pointer rounded-lg px-3 py-1.5 data-highlighted:bg-future">
-                    {name === 'system' ? 'As the system' : name === 'dark' ? 'Dark' : 'Light'}
-                  </DropdownMenu.Item>
-                ))}
+                <DropdownMenu.RadioGroup value={chosenTheme} onValueChange={theme}>
+                  {['light', 'dark', 'system'].map((name) => (
+                    <DropdownMenu.RadioItem key={name} value={name} className="cursor-pointer rounded-lg px-3 py-1.5 data-highlighted:bg-future data-[state=checked]:font-semibold">
+                      {name === 'system' ? 'As the system' : name === 'dark' ? 'Dark' : 'Light'}
+                    </DropdownMenu.RadioItem>
+                  ))}
+                </DropdownMenu.RadioGroup>
                 <DropdownMenu.Separator className="my-1 h-px bg-line" />
                 <DropdownMenu.RadioGroup value={zone} onValueChange={chooseZone}>
                   <DropdownMenu.Label className="px-3 pt-1.5 text-muted">Times in</DropdownMenu.Label>
