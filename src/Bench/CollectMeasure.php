@@ -6,6 +6,8 @@ namespace Olivine\App\Bench;
 
 use Olivine\App\Platform\Database;
 use Olivine\App\Supervise\Instance;
+use Olivine\Core\Exposition\Form;
+use Olivine\Core\Exposition\TextReader;
 use Symfony\Component\Process\Process;
 
 /** One collector process, 2,000 simulated targets of 200 series every 15 s, over real sockets: how late, what is missed, how much of a core. */
@@ -15,6 +17,7 @@ final readonly class CollectMeasure implements Measure
     private const SERIES = 200;
     private const SETTLE_SECONDS = 75;
     private const MEASURED_SECONDS = 60;
+    private const BASELINE_SCRAPES = 500;
 
     public function __construct(private BenchDatabase $server, private Instance $instance)
     {
@@ -53,6 +56,8 @@ final readonly class CollectMeasure implements Measure
                 $say('collect.readings_per_s', ($after['olivine_readings_total'] - $before['olivine_readings_total']) / $seconds, 'readings/s');
                 $say('collect.core_share', ($after['cpu'] - $before['cpu']) / self::MEASURED_SECONDS * 100, '% of one core');
                 $say('collect.memory', $after['process_memory_usage_bytes'] / 1e6, 'MB');
+                $collector->stop(5);
+                $say('collect.baseline_one_by_one_core_share', self::oneByOne($port) * self::TARGETS / 15 * 100, '% of one core');
             } finally {
                 $collector->stop(5);
                 $fleet->stop(1);
@@ -68,6 +73,20 @@ final readonly class CollectMeasure implements Measure
         $figures = json_decode((string) ($row['figures'] ?? '{}'), true, 4, JSON_THROW_ON_ERROR);
 
         return ['at' => (float) ($row['at'] ?? 0)] + array_map(floatval(...), $figures);
+    }
+
+    /** @return float processor seconds a scrape, where each is a request of its own and each label is read anew; nothing is stored */
+    private static function oneByOne(int $port): float
+    {
+        $from = self::cpuSeconds((int) getmypid());
+        for ($i = 0; $i < self::BASELINE_SCRAPES; ++$i) {
+            $curl = curl_init("http://127.0.0.1:{$port}/{$i}") ?: throw new \RuntimeException('curl is not there');
+            curl_setopt_array($curl, [\CURLOPT_RETURNTRANSFER => true, \CURLOPT_ENCODING => '', \CURLOPT_FORBID_REUSE => true]);
+            TextReader::read((string) curl_exec($curl), Form::OpenMetrics);
+            curl_close($curl);
+        }
+
+        return (self::cpuSeconds((int) getmypid()) - $from) / self::BASELINE_SCRAPES;
     }
 
     private static function cpuSeconds(int $pid): float
