@@ -42,9 +42,9 @@ final class KeeperCommand extends Command
                 $this->tidyAtMs = $now + self::TIDY_EVERY_MS;
                 $this->tidy($now);
             }
-            $this->workedOut->renewDue($now);
             $done = $this->sealer->round($now);
             $this->sealed += $done;
+            $this->workedOut->renewDue($now);
 
             return $done > 0 ? 50 : 5_000;
         }, fn(): array => ['olivine_sealed_spans_total' => (float) $this->sealed, 'olivine_dropped_partitions_total' => (float) $this->dropped]);

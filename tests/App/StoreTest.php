@@ -199,9 +199,9 @@ final class StoreTest extends TestCase
     {
         $database = Instance::emptyDatabase('killed');
         $reader = new TargetReader($this->target($database, 'gate'), new SeriesRegister($database));
-        $start = Span::startOf((int) (microtime(true) * 1000)) - 10 * Span::MS;
+        $start = Span::startOf((int) (microtime(true) * 1000)) - 20 * Span::MS;
         mt_srand(5);
-        for ($i = 0; $i < 1_500; ++$i) {
+        for ($i = 0; $i < 3_000; ++$i) {
             $text = '';
             for ($series = 0; $series < 120; ++$series) {
                 $text .= "load{cpu=\"{$series}\"} " . mt_rand(0, 999) . "\n";
@@ -209,9 +209,9 @@ final class StoreTest extends TestCase
             $this->write($database, $reader->read($text . "# EOF\n", Form::OpenMetrics, $start + $i * 60_000));
         }
         $readings = self::readings($database);
-        $total = static fn(): array => self::total($readings->windows(new Select(new Place(0, 0), 'load', null), $start - 1, $start + 1_500 * 60_000));
+        $total = static fn(): array => self::total($readings->windows(new Select(new Place(0, 0), 'load', null), $start - 1, $start + 3_000 * 60_000));
         $before = $total();
-        self::assertSame(180_000, $before[0]);
+        self::assertSame(360_000, $before[0]);
         $stateDir = Instance::stateDirFor('killed');
         (new Process([PHP_BINARY, 'bin/console', 'cache:warmup'], dirname(__DIR__, 2), ['OLIVINE_STATE_DIR' => $stateDir]))->mustRun();
         $kills = 0;
