@@ -85,18 +85,19 @@ final readonly class StoredRollups
     }
 
     /**
-     * Pages that are read seldom have no five-minute roll-ups: their readings are as few.
+     * Pages that are read seldom have no five-minute roll-ups: their readings are as few. No sealed span may lack its own.
      *
      * @param list<int> $pages
      */
     private function isWhole(array $pages, int $afterMs, int $sealedMs): bool
     {
-        $parameters = [$pages, $afterMs - Span::MS, $sealedMs];
-        $types = [ArrayParameterType::INTEGER, ParameterType::INTEGER, ParameterType::INTEGER];
-        $blocks = (int) $this->connection->executeQuery('SELECT COUNT(*) FROM block_time WHERE page IN (?) AND from_at > ? AND from_at < ?', $parameters, $types)->fetchOne();
-        $rollups = (int) $this->connection->executeQuery('SELECT COUNT(*) FROM rollup_time_5m WHERE page IN (?) AND from_at > ? AND from_at < ?', $parameters, $types)->fetchOne();
+        $lacking = $this->connection->executeQuery(
+            'SELECT 1 FROM block_time b LEFT JOIN rollup_time_5m r ON r.page = b.page AND r.from_at = b.from_at WHERE b.page IN (?) AND b.from_at > ? AND b.from_at < ? AND r.page IS NULL LIMIT 1',
+            [$pages, $afterMs - Span::MS, $sealedMs],
+            [ArrayParameterType::INTEGER, ParameterType::INTEGER, ParameterType::INTEGER],
+        )->fetchOne();
 
-        return $rollups >= $blocks;
+        return $lacking === false;
     }
 
     /**

@@ -161,6 +161,26 @@ final class StoreTest extends TestCase
         }
     }
 
+    /** A target is asked every 15 s, later every minute; the older readings are let go. What has no roll-ups is still read. */
+    public function testReadingsWithoutRollUpsAreNotMissedBesideThoseThatHaveNothingElse(): void
+    {
+        $database = Instance::emptyDatabase('mixed');
+        $reader = new TargetReader($this->target($database, 'gate'), new SeriesRegister($database));
+        $start = Span::dayOf(self::START);
+        for ($at = $start + 15_000; $at <= $start + 4 * Span::MS; $at += $at < $start + 2 * Span::MS ? 15_000 : 60_000) {
+            $this->write($database, $reader->read("a 1\n# EOF\n", Form::OpenMetrics, $at));
+        }
+        $sealer = new Sealer($database, new BlockWriter($database));
+        while ($sealer->round($start + 5 * Span::MS) > 0) {
+        }
+        self::assertSame([4, 2], [(int) $database->connection->fetchOne('SELECT COUNT(*) FROM block_time'), (int) $database->connection->fetchOne('SELECT COUNT(*) FROM rollup_time_5m')]);
+        foreach (['block', 'block_time'] as $table) {
+            $database->connection->executeStatement("DELETE FROM {$table} WHERE from_at < ?", [$start + 2 * Span::MS]);
+        }
+        $counts = (new Evaluator(self::readings($database)))->range(Parser::parse('count(a, 5m)'), $start + 300_000, $start + 4 * Span::MS, 300_000)->lines[0]->values;
+        self::assertSame(array_fill(0, 95, 5.0), array_slice($counts, -95));
+    }
+
     public function testLateReadingsAreLaidIntoTheirPlaceOnce(): void
     {
         $database = Instance::emptyDatabase('late');
