@@ -17,11 +17,7 @@ final class TextWriter
         if ($samples === []) {
             return $this;
         }
-        $this->text .= "# TYPE {$name} {$type->value}\n";
-        if ($unit !== '') {
-            $this->text .= "# UNIT {$name} {$unit}\n";
-        }
-        $this->text .= "# HELP {$name} " . addcslashes($help, "\\\n\"") . "\n";
+        $this->text .= self::head($name, $type, $unit, $help);
         $suffix = match ($type) {
             MetricType::Counter => '_total',
             MetricType::Info => '_info',
@@ -32,6 +28,14 @@ final class TextWriter
         }
 
         return $this;
+    }
+
+    /** What stands before the samples of a family. */
+    public static function head(string $name, MetricType $type, string $unit, string $help): string
+    {
+        return "# TYPE {$name} {$type->value}\n"
+            . ($unit === '' ? '' : "# UNIT {$name} {$unit}\n")
+            . ($help === '' ? '' : "# HELP {$name} " . addcslashes($help, "\\\n\"") . "\n");
     }
 
     public function text(): string

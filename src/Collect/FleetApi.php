@@ -80,9 +80,10 @@ final readonly class FleetApi
         $this->form->fill($target, Input::of($request));
         $this->entities->persist($target);
         $this->entities->flush();
-        $this->audit->record('added', "target {$target->name}", null, $this->list->one($target->id()));
+        $shown = $this->list->one($target->id());
+        $this->audit->record('added', "target {$target->name}", null, $shown);
 
-        return new JsonResponse($this->list->one($target->id()), 201);
+        return new JsonResponse($shown, 201);
     }
 
     /** All or none; answers which of them it changed, so that just these can be changed back. */
@@ -125,9 +126,10 @@ final readonly class FleetApi
         $before = $this->list->one($target->id());
         $this->form->fill($target, Input::of($request));
         $this->entities->flush();
-        $this->audit->record('changed', "target {$target->name}", $before, $this->list->one($target->id()));
+        $shown = $this->list->one($target->id());
+        $this->audit->record('changed', "target {$target->name}", $before, $shown);
 
-        return new JsonResponse($this->list->one($target->id()));
+        return new JsonResponse($shown);
     }
 
     #[Route('/api/targets/{id<\d{1,9}>}', methods: ['DELETE'])]
@@ -150,9 +152,10 @@ final readonly class FleetApi
         $target = $this->entities->find(Target::class, $id) ?? throw new Problem(404, 'This target is gone for good: removed targets are kept for a day');
         $target->removedAt = null;
         $this->entities->flush();
-        $this->audit->record('restored', "target {$target->name}", null, $this->list->one($target->id()));
+        $shown = $this->list->one($target->id());
+        $this->audit->record('restored', "target {$target->name}", null, $shown);
 
-        return new JsonResponse($this->list->one($target->id()));
+        return new JsonResponse($shown);
     }
 
     private function find(int $id): Target

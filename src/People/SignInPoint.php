@@ -25,7 +25,7 @@ final readonly class SignInPoint implements AuthenticationEntryPointInterface, A
 
     public function start(Request $request, ?AuthenticationException $authException = null): Response
     {
-        return Problem::response(401, 'Sign in first');
+        return Problem::response(401, $request->headers->has('Authorization') ? 'Address or password is wrong, or was so too often; then wait a minute' : 'Sign in first');
     }
 
     public function onAuthenticationSuccess(Request $request, TokenInterface $token): Response

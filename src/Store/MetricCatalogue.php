@@ -5,14 +5,15 @@ declare(strict_types=1);
 namespace Olivine\App\Store;
 
 use Doctrine\DBAL\Connection;
+use Olivine\Core\Exposition\MetricType;
 use Olivine\Core\Formula\Catalogue;
 use Symfony\Contracts\Service\ResetInterface;
 
 /** The metrics that targets have brought. */
 final class MetricCatalogue implements Catalogue, ResetInterface
 {
-    /** @var array<string, string> */
-    private array $units = [];
+    /** @var array<string, array{type: MetricType, unit: string, help: string}> */
+    private array $known = [];
 
     public function __construct(private readonly Connection $connection)
     {
@@ -21,17 +22,17 @@ final class MetricCatalogue implements Catalogue, ResetInterface
     /** What was found for one request is looked up anew for the next. */
     public function reset(): void
     {
-        $this->units = [];
+        $this->known = [];
     }
 
     public function has(string $metric): bool
     {
-        return isset($this->units[$metric]) || isset($this->load()[$metric]);
+        return $this->about($metric) !== null;
     }
 
     public function unit(string $metric): string
     {
-        return $this->units[$metric] ?? $this->load()[$metric] ?? '';
+        return $this->about($metric)['unit'] ?? '';
     }
 
     public function names(): array
@@ -39,14 +40,20 @@ final class MetricCatalogue implements Catalogue, ResetInterface
         return array_keys($this->load());
     }
 
-    /** @return array<string, string> */
+    /** @return array{type: MetricType, unit: string, help: string}|null as its targets tell of it */
+    public function about(string $metric): ?array
+    {
+        return $this->known[$metric] ?? $this->load()[$metric] ?? null;
+    }
+
+    /** @return array<string, array{type: MetricType, unit: string, help: string}> */
     private function load(): array
     {
-        $this->units = [];
-        foreach ($this->connection->fetchAllAssociative('SELECT name, unit FROM metric') as $row) {
-            $this->units[(string) $row['name']] = (string) $row['unit'];
+        $this->known = [];
+        foreach ($this->connection->fetchAllAssociative('SELECT name, type, unit, help FROM metric') as $row) {
+            $this->known[(string) $row['name']] = ['type' => MetricType::tryFrom((string) $row['type']) ?? MetricType::Unknown, 'unit' => (string) $row['unit'], 'help' => (string) $row['help']];
         }
 
-        return $this->units;
+        return $this->known;
     }
 }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Store;
 
 use Olivine\Core\Exposition\MetricType;
+use Olivine\Core\Exposition\TextWriter;
 use Olivine\Core\Formula\Checker;
 use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\Node\Node;
@@ -200,12 +201,21 @@ final readonly class ReadingExport
         yield "# EOF\n";
     }
 
-    /** A metric goes out under its own name, so only the types whose sample bears the family's name can be told. */
+    /**
+     * A metric goes out under its own name, so a type is told where a sample of it may bear that name; the parts of
+     * histograms and summaries go out one by one, as what they are is not known without the others.
+     */
     private function head(string $metric): string
     {
-        $type = str_ends_with($metric, '_total') ? MetricType::Counter : MetricType::Unknown;
+        $about = $this->catalogue->about($metric) ?? ['type' => MetricType::Unknown, 'unit' => '', 'help' => ''];
+        [$family, $type] = match (true) {
+            str_ends_with($metric, '_total') => [substr($metric, 0, -strlen('_total')), MetricType::Counter],
+            $about['type'] === MetricType::Gauge => [$metric, MetricType::Gauge],
+            default => [$metric, MetricType::Unknown],
+        };
 
-        return sprintf("# TYPE %s %s\n", $type === MetricType::Counter ? substr($metric, 0, -strlen('_total')) : $metric, $type->value);
+        // A unit that the name does not end with would make the text one that others refuse.
+        return TextWriter::head($family, $type, str_ends_with($family, "_{$about['unit']}") ? $about['unit'] : '', $about['help']);
     }
 
     private static function sample(string $metric, LabelSet $labels, float $value, ?int $atMs): string

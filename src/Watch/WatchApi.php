@@ -27,6 +27,9 @@ final readonly class WatchApi
     private const HOUR_MS = 3_600_000;
     private const MOST_PAST = 300;
     private const SHARED_MS = 1_000;
+    /** The hours that the page lets one choose. */
+    private const OFFERED_BACK = [6, 24, 72, 168, 336];
+    private const OFFERED_AHEAD = [4, 24];
 
     public function __construct(
         private EntityManagerInterface $entities,
@@ -46,7 +49,10 @@ final readonly class WatchApi
         $back = max(1, min(24 * 14, $request->query->getInt('back', 6)));
         $ahead = max(1, min(24 * 7, $request->query->getInt('ahead', 4)));
 
-        return JsonResponse::fromJsonString($this->shared("watch.{$back}.{$ahead}", $now, fn(): array => $this->seen($now, $now - $back * self::HOUR_MS, $now + $ahead * self::HOUR_MS)));
+        $look = fn(): array => $this->seen($now, $now - $back * self::HOUR_MS, $now + $ahead * self::HOUR_MS);
+
+        // Spans of somebody's own are shared with nobody, and kept nowhere.
+        return in_array($back, self::OFFERED_BACK, true) && in_array($ahead, self::OFFERED_AHEAD, true) ? JsonResponse::fromJsonString($this->shared("watch.{$back}.{$ahead}", $now, $look)) : new JsonResponse($look());
     }
 
     /**

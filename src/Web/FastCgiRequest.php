@@ -98,6 +98,12 @@ final class FastCgiRequest
         fclose($this->connection);
     }
 
+    /** Without the end of the protocol, so that the web server knows that the answer is not whole and says so to whoever waits. */
+    public function breakOff(): void
+    {
+        fclose($this->connection);
+    }
+
     private function record(int $type, string $content): bool
     {
         $bytes = pack('CCnnCx', self::VERSION, $type, $this->id, strlen($content), 0) . $content;

@@ -66,8 +66,14 @@ final class WebWorker
         $this->forgetEntities();
         $request = self::request($call);
         $response = $this->kernel->handle($request);
-        $this->send($call, $response);
-        $call->end();
+        try {
+            $this->send($call, $response);
+            $call->end();
+        } catch (\Throwable $error) {
+            // The head is out, so the rest can only be missing, and must be seen to be.
+            $call->breakOff();
+            $error instanceof NobodyWaits || $this->logger->error('{message}', ['message' => $error->getMessage(), 'exception' => $error]);
+        }
         $this->current = null;
         if ($this->kernel instanceof TerminableInterface) {
             $this->kernel->terminate($request, $response);
@@ -86,9 +92,12 @@ final class WebWorker
         }
         ini_set('memory_limit', '-1');
         $this->logger->error('A request ended its worker: {error}', ['error' => error_get_last()['message'] ?? 'no reason known', 'path' => $this->current->params['REQUEST_URI'] ?? '']);
-        if (!$this->hasBegun) {
-            $this->current->write("Status: 500\r\nContent-Type: application/problem+json\r\n\r\n" . json_encode(['status' => 500, 'title' => 'This took too long or too much memory; ask for less at once']));
+        if ($this->hasBegun) {
+            $this->current->breakOff();
+
+            return;
         }
+        $this->current->write("Status: 500\r\nContent-Type: application/problem+json\r\n\r\n" . json_encode(['status' => 500, 'title' => 'This took too long or too much memory; ask for less at once']));
         $this->current->end();
     }
 
@@ -144,28 +153,38 @@ final class WebWorker
 
             return;
         }
-        $waiting = "{$head}\r\n";
+        $this->stream($call, $response, "{$head}\r\n");
+    }
+
+    /** Hands on what is written as it is written, in pieces that are worth a record. */
+    private function stream(FastCgiRequest $call, Response $response, string $waiting): void
+    {
         $sentAt = microtime(true);
-        ob_start(static function (string $text, int $phase) use ($call, &$waiting, &$sentAt): string {
+        $send = static function () use ($call, &$waiting, &$sentAt): void {
+            if (!$call->write($waiting)) {
+                throw new NobodyWaits();
+            }
+            $waiting = '';
+            $sentAt = microtime(true);
+        };
+        // What is left over when the inner one breaks off falls into the outer one, and goes with it.
+        ob_start();
+        ob_start(static function (string $text) use ($send, &$waiting, &$sentAt): string {
             $waiting .= $text;
-            if (strlen($waiting) >= self::PIECE_BYTES || microtime(true) - $sentAt >= self::PIECE_SECONDS || ($phase & \PHP_OUTPUT_HANDLER_FINAL) !== 0) {
-                if (!$call->write($waiting)) {
-                    // Nobody waits for the rest. What was begun in the database is taken back by its server.
-                    posix_kill((int) getmypid(), SIGKILL);
-                }
-                $waiting = '';
-                $sentAt = microtime(true);
+            if (strlen($waiting) >= self::PIECE_BYTES || microtime(true) - $sentAt >= self::PIECE_SECONDS) {
+                $send();
             }
 
             return '';
         }, 1);
         try {
             $response->sendContent();
-        } catch (\Throwable $error) {
-            // The head is out: all that can be done is to end before the end.
-            $this->logger->error('{message}', ['message' => $error->getMessage(), 'exception' => $error]);
         } finally {
-            ob_end_clean();
+            $level = ob_get_level();
+            while (ob_get_level() > $level - 2) {
+                ob_end_clean();
+            }
         }
+        $send();
     }
 }

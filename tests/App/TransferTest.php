@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\Tests\App;
 
+use Olivine\Core\Exposition\MetricType;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 
@@ -118,6 +119,13 @@ final class TransferTest extends TestCase
         $text = (new Client('viewer@saltmarsh.example'))->send('GET', '/api/newest')[2];
         $read = \Olivine\Core\Exposition\TextReader::read($text, \Olivine\Core\Exposition\Form::OpenMetrics);
         self::assertGreaterThan(1_000, count($read->samples));
+        $told = [];
+        foreach ($read->families as $family) {
+            $told[$family->name] = [$family->type, $family->unit, $family->help];
+        }
+        self::assertSame([MetricType::Gauge, 'bytes', 'Memory by use'], $told['system_memory_usage_bytes']);
+        self::assertSame([MetricType::Counter, 'bytes', 'Bytes on its interface'], $told['container_network_io_bytes']);
+        self::assertSame([MetricType::Unknown, '', 'How long requests took'], $told['http_server_request_duration_seconds_bucket']);
     }
 
     public function testAnEmptyChartSaysWhy(): void

@@ -4,10 +4,17 @@ declare(strict_types=1);
 
 namespace Olivine\Tests\App;
 
+use Doctrine\DBAL\Connection;
+use Doctrine\Persistence\ManagerRegistry;
 use Olivine\App\Web\FastCgiRequest;
+use Olivine\App\Web\WebWorker;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
+use Psr\Log\NullLogger;
 use Symfony\Component\HttpClient\CurlHttpClient;
+use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\HttpFoundation\StreamedResponse;
+use Symfony\Component\HttpKernel\KernelInterface;
 use Symfony\Contracts\HttpClient\ResponseInterface;
 
 /** Workers that stay in memory: what they understand, that nothing of one request is left for the next, and what does not stop them. */
@@ -15,8 +22,10 @@ final class WebTest extends TestCase
 {
     private const BEGIN = 1;
     private const ABORT = 2;
+    private const END = 3;
     private const PARAMS = 4;
     private const STDIN = 5;
+    private const STDOUT = 6;
 
     /** @return iterable<string, array{string, array<string, string>|null, string}> bytes of the web server, the parameters they hold (nothing: no request), and the body */
     public static function calls(): iterable
@@ -49,6 +58,47 @@ final class WebTest extends TestCase
         $call = FastCgiRequest::receive($file);
         self::assertSame($params, $call?->params);
         self::assertSame($body, $call === null ? '' : stream_get_contents($call->body));
+    }
+
+    /** @return iterable<string, array{\Closure(): Response, bool, string}> an answer, whether it may end as whole, and its text */
+    public static function answers(): iterable
+    {
+        $long = str_repeat("0123456789abcdef\n", 20_000);
+        yield 'all at once' => [static fn(): Response => new Response('fine'), true, 'fine'];
+        yield 'longer than a record' => [static fn(): Response => new Response($long), true, $long];
+        yield 'in pieces' => [static fn(): Response => new StreamedResponse(static function () use ($long): void {
+            foreach (str_split($long, 1_000) as $piece) {
+                echo $piece;
+            }
+        }), true, $long];
+        yield 'nothing at all' => [static fn(): Response => new StreamedResponse(static function (): void {
+        }), true, ''];
+        yield 'a fault after some pieces' => [static fn(): Response => new StreamedResponse(static function () use ($long): void {
+            echo substr($long, 0, 40_000);
+            throw new \RuntimeException('The database went away');
+        }), false, substr($long, 0, 40_000)];
+    }
+
+    /** @param \Closure(): Response $answer */
+    #[DataProvider('answers')]
+    public function testAnAnswerEndsAsWholeOnlyWhereItIs(\Closure $answer, bool $isWhole, string $text): void
+    {
+        [$body, $ended] = $this->exchange($answer, null);
+        self::assertSame($isWhole, $ended);
+        self::assertSame($text, $body);
+    }
+
+    public function testWhatNobodyWaitsForIsNotWorkedOut(): void
+    {
+        $pieces = 0;
+        $level = ob_get_level();
+        $this->exchange(static fn(): Response => new StreamedResponse(static function () use (&$pieces): void {
+            for (; $pieces < 10_000; ++$pieces) {
+                echo str_repeat('x', 40_000);
+            }
+        }), 100_000);
+        self::assertLessThan(100, $pieces);
+        self::assertSame($level, ob_get_level());
     }
 
     public function testLengthsThatPointBehindTheEndAreNoHarm(): void
@@ -146,6 +196,49 @@ final class WebTest extends TestCase
         for ($i = 0; $i < 30; ++$i) {
             self::assertSame(200, $client->send('GET', '/api/session')[0]);
         }
+    }
+
+    /**
+     * One answer through a worker over a real socket.
+     *
+     * @param \Closure(): Response $answer
+     * @param int|null             $hangUpAfter the other side goes when it has taken so much
+     *
+     * @return array{string, bool} the text after the head, and whether the protocol was brought to its end
+     */
+    private function exchange(\Closure $answer, ?int $hangUpAfter): array
+    {
+        $sockets = stream_socket_pair(STREAM_PF_UNIX, STREAM_SOCK_STREAM, 0);
+        self::assertIsArray($sockets);
+        [$near, $far] = $sockets;
+        fwrite($far, self::record(self::BEGIN, pack('nCx5', 1, 0)) . self::record(self::PARAMS, self::pair('REQUEST_URI', '/')) . self::record(self::PARAMS, '') . self::record(self::STDIN, ''));
+        $pid = pcntl_fork();
+        if ($pid === 0) {
+            // The other side: takes what comes, into a file.
+            fclose($near);
+            $taken = '';
+            while (($more = fread($far, 8_192)) !== '' && $more !== false && ($hangUpAfter === null || strlen($taken) < $hangUpAfter)) {
+                $taken .= $more;
+            }
+            file_put_contents("{$_SERVER['OLIVINE_STATE_DIR']}/taken", $taken);
+            posix_kill((int) getmypid(), SIGKILL);
+        }
+        fclose($far);
+        $kernel = self::createStub(KernelInterface::class);
+        $kernel->method('handle')->willReturnCallback(static fn(): Response => $answer());
+        (new WebWorker($kernel, self::createStub(Connection::class), self::createStub(ManagerRegistry::class), new NullLogger()))->answer(FastCgiRequest::receive($near) ?? self::fail('no request'));
+        pcntl_waitpid($pid, $status);
+        $records = (string) file_get_contents("{$_SERVER['OLIVINE_STATE_DIR']}/taken");
+        $text = '';
+        $ended = false;
+        for ($at = 0; $at + 8 <= strlen($records); $at += 8 + $length) {
+            $type = ord($records[$at + 1]);
+            $length = ord($records[$at + 4]) << 8 | ord($records[$at + 5]);
+            $text .= $type === self::STDOUT ? substr($records, $at + 8, $length) : '';
+            $ended = $type === self::END;
+        }
+
+        return [explode("\r\n\r\n", $text, 2)[1] ?? '', $ended];
     }
 
     private static function record(int $type, string $content, int $padding = 0): string

@@ -52,7 +52,9 @@ export function FleetPage() {
   const failing = counts.get('failing')?.length ?? 0;
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
   const choose = useCallback((id: number, yes: boolean) => setChosen((old) => new Set(yes ? [...old, id] : [...old].filter((one) => one !== id))), []);
-  const inSight = rows.flatMap((row) => (row.kind === 'target' ? [row.target.id] : []));
+  const inSight = useMemo(() => rows.flatMap((row) => (row.kind === 'target' ? [row.target.id] : [])), [rows]);
+  const shownIds = useMemo(() => new Set(inSight), [inSight]);
+  const allChosen = useMemo(() => inSight.length > 0 && inSight.every((id) => chosen.has(id)), [inSight, chosen]);
 
   return (
     <>
@@ -85,14 +87,14 @@ export function FleetPage() {
           </select>
         </label>
         <SparkChoice value={spark} onChange={(name) => set({ spark: name })} />
-        {chosen.size > 0 && <ManyBar chosen={chosen} onDone={() => setChosen(new Set())} />}
+        {chosen.size > 0 && <ManyBar chosen={chosen} unseen={[...chosen].filter((id) => !shownIds.has(id)).length} onDone={() => setChosen(new Set())} />}
       </div>
       <Sheet className="mt-3 overflow-x-auto" label="Targets">
         <div role="table" aria-label="Targets" aria-rowcount={rows.length + 1}>
           <div role="rowgroup">
             <div role="row" className={clsx(COLUMNS, 'py-2 text-muted')}>
               <span role="columnheader">
-                {mayChange && <input type="checkbox" aria-label="Choose all that are shown" checked={inSight.length > 0 && inSight.every((id) => chosen.has(id))} onChange={(event) => setChosen(new Set(event.target.checked ? inSight : []))} />}
+                {mayChange && <input type="checkbox" aria-label="Choose all that are shown" checked={allChosen} onChange={(event) => setChosen(new Set(event.target.checked ? inSight : []))} />}
               </span>
               <span role="columnheader">last scrapes</span>
               <Head name="name" label="target" sort={sort} onSort={(name) => set({ sort: name })} />

@@ -7,8 +7,8 @@ type Action = 'pause' | 'resume' | 'remove' | 'restore';
 const BACK: Record<Action, Action> = { pause: 'resume', resume: 'pause', remove: 'restore', restore: 'remove' };
 const PAST: Record<Action, string> = { pause: 'Paused', resume: 'Resumed', remove: 'Removed', restore: 'Brought back' };
 
-/** What can be done to the chosen targets at once, and be taken back. */
-export function ManyBar({ chosen, onDone }: { chosen: ReadonlySet<number>; onDone: () => void }) {
+/** What can be done to the chosen targets at once, and be taken back; those that the search hides are chosen still, and it says so. */
+export function ManyBar({ chosen, unseen, onDone }: { chosen: ReadonlySet<number>; unseen: number; onDone: () => void }) {
   const queries = useQueryClient();
   const run = async (action: Action, ids: number[]) => {
     const { changed } = await api<{ changed: number[] }>('/api/targets/many', { method: 'POST', body: { action, ids } });
@@ -26,7 +26,7 @@ export function ManyBar({ chosen, onDone }: { chosen: ReadonlySet<number>; onDon
     );
   return (
     <div role="toolbar" aria-label="Chosen targets" className="ml-auto flex items-center gap-1.5">
-      <span className="font-semibold">{chosen.size.toLocaleString('en-US')} chosen</span>
+      <span className="font-semibold">{chosen.size.toLocaleString('en-US')} chosen{unseen > 0 && <span className="font-normal text-minor">, {unseen.toLocaleString('en-US')} not shown</span>}</span>
       <Button onClick={() => act('pause')}>Pause</Button>
       <Button onClick={() => act('resume')}>Resume</Button>
       <Button onClick={() => act('remove')}>Remove</Button>

@@ -2,8 +2,10 @@ import type { ChartData, UsualBands } from '../api/types';
 import { lineHue } from '../ui/hues';
 import type { Look } from './look';
 import { labelKey, named, twins } from './names';
-import type { TableRow } from './series-table';
 import { distances, middleOfLast, oddOne, quantile } from './statistics';
+
+/** A line of the chart with all that is told of it. */
+export type TableRow = { id: string; formula: number; name: string; hue: string; unit: string; values: (number | null)[]; usual: [number, number] | null; apart: number | null; twins: number; odd: string | null };
 
 export const LETTERS = 'ABCDEF';
 const [LEAST_TWINS, MOST_TWINS] = [4, 60];

@@ -1,9 +1,7 @@
 import clsx from 'clsx';
 import { Sheet } from '../ui/controls';
 import { quantity } from '../ui/format';
-import { isUnusual } from './rows';
-
-export type TableRow = { id: string; formula: number; name: string; hue: string; unit: string; values: (number | null)[]; usual: [number, number] | null; apart: number | null; twins: number; odd: string | null };
+import { type TableRow, isUnusual } from './rows';
 
 /** Each line with its figures: now, usual now, the range of the span, and how far it is from its twins. */
 export function SeriesTable({ rows, names, hidden, onToggle, more }: { rows: TableRow[]; names: string[]; hidden: ReadonlySet<string>; onToggle: (next: ReadonlySet<string>) => void; more: number }) {
