@@ -60,6 +60,8 @@ final readonly class ConfigFiles
                         fastcgi_param SCRIPT_FILENAME index.php;
                         fastcgi_param SCRIPT_NAME /index.php;
                         fastcgi_pass 127.0.0.1:{$ports->pages()};
+                        # Then an answer without its end is seen to be broken off; connections are not kept all the same.
+                        fastcgi_keep_conn on;
                         fastcgi_read_timeout 75s;
                         fastcgi_buffers 32 32k;
                     }

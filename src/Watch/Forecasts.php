@@ -14,19 +14,17 @@ use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Parser;
 use Olivine\Core\Formula\TooMuchToRead;
-use Olivine\Core\Rule\Direction;
+use Olivine\Core\Rule\Trend;
 use Olivine\Core\Series\Quantity;
 
 /**
- * When a slowly filling thing would reach its limit if it went on as it did: a straight line by least squares
- * through the last six hours of a rule's formula. Only lines that fit well (r² ≥ 0.8) are told.
+ * When a slowly filling thing would reach its limit if it went on as in the last six hours of a rule's formula.
  */
 final readonly class Forecasts implements SlowAnswer
 {
     public const NAME = 'forecasts';
     private const BACK_MS = 21_600_000;
     private const STEP_MS = 900_000;
-    private const LEAST_FIT = 0.8;
     private const RENEW_EVERY_MS = 60_000;
 
     public function __construct(private EntityManagerInterface $entities, private Evaluator $evaluator, private Checker $checker)
@@ -58,7 +56,7 @@ final readonly class Forecasts implements SlowAnswer
                 continue;
             }
             foreach ($lines as $line) {
-                $at = self::crossing($line->values, $rule->limit, $rule->direction, $nowMs);
+                $at = Trend::crossing($line->values, self::STEP_MS, $nowMs, $rule->limit, $rule->direction);
                 if ($at !== null) {
                     $found[] = [
                         'at' => $at,
@@ -73,39 +71,5 @@ final readonly class Forecasts implements SlowAnswer
         usort($found, static fn(array $a, array $b): int => $a['at'] <=> $b['at']);
 
         return array_slice($found, 0, 20);
-    }
-
-    /** @param list<float|null> $values one a step, the newest last */
-    private static function crossing(array $values, float $limit, Direction $direction, int $nowMs): ?int
-    {
-        $points = [];
-        $last = count($values) - 1;
-        foreach ($values as $i => $value) {
-            if ($value !== null && is_finite($value)) {
-                $points[] = [($i - $last) * self::STEP_MS / 1000, $value];
-            }
-        }
-        $n = count($points);
-        if ($n < 12) {
-            return null;
-        }
-        $meanX = array_sum(array_column($points, 0)) / $n;
-        $meanY = array_sum(array_column($points, 1)) / $n;
-        $xx = $xy = $yy = 0.0;
-        foreach ($points as [$x, $y]) {
-            $xx += ($x - $meanX) ** 2;
-            $xy += ($x - $meanX) * ($y - $meanY);
-            $yy += ($y - $meanY) ** 2;
-        }
-        if ($xx <= 0 || $yy <= 0 || $xy ** 2 / ($xx * $yy) < self::LEAST_FIT) {
-            return null;
-        }
-        $slope = $xy / $xx;
-        $level = $meanY - $slope * $meanX;
-        if ($direction->isPast($level, $limit) || ($direction === Direction::Above ? $slope <= 0 : $slope >= 0)) {
-            return null;
-        }
-
-        return $nowMs + (int) (($limit - $level) / $slope * 1000);
     }
 }

@@ -70,8 +70,7 @@ final class WebWorker
             $this->send($call, $response);
             $call->end();
         } catch (\Throwable $error) {
-            // The head is out, so the rest can only be missing, and must be seen to be.
-            $call->breakOff();
+            $this->giveUp($call, 'Olivine failed to do this; the log of the web part has the reason');
             $error instanceof NobodyWaits || $this->logger->error('{message}', ['message' => $error->getMessage(), 'exception' => $error]);
         }
         $this->current = null;
@@ -92,13 +91,19 @@ final class WebWorker
         }
         ini_set('memory_limit', '-1');
         $this->logger->error('A request ended its worker: {error}', ['error' => error_get_last()['message'] ?? 'no reason known', 'path' => $this->current->params['REQUEST_URI'] ?? '']);
+        $this->giveUp($this->current, 'This took too long or too much memory; ask for less at once');
+    }
+
+    /** Where the head is out the rest can only be missing, and must be seen to be. */
+    private function giveUp(FastCgiRequest $call, string $words): void
+    {
         if ($this->hasBegun) {
-            $this->current->breakOff();
+            $call->breakOff();
 
             return;
         }
-        $this->current->write("Status: 500\r\nContent-Type: application/problem+json\r\n\r\n" . json_encode(['status' => 500, 'title' => 'This took too long or too much memory; ask for less at once']));
-        $this->current->end();
+        $call->write("Status: 500\r\nContent-Type: application/problem+json\r\n\r\n" . json_encode(['status' => 500, 'title' => $words]));
+        $call->end();
     }
 
     private function forgetEntities(): void
@@ -146,9 +151,9 @@ final class WebWorker
                 $head .= "{$name}: {$value}\r\n";
             }
         }
-        $this->hasBegun = true;
         $content = $response->getContent();
         if ($content !== false) {
+            $this->hasBegun = true;
             $call->write("{$head}\r\n{$content}");
 
             return;
@@ -160,7 +165,8 @@ final class WebWorker
     private function stream(FastCgiRequest $call, Response $response, string $waiting): void
     {
         $sentAt = microtime(true);
-        $send = static function () use ($call, &$waiting, &$sentAt): void {
+        $send = function () use ($call, &$waiting, &$sentAt): void {
+            $this->hasBegun = true;
             if (!$call->write($waiting)) {
                 throw new NobodyWaits();
             }

@@ -125,7 +125,7 @@ final class TransferTest extends TestCase
         }
         self::assertSame([MetricType::Gauge, 'bytes', 'Memory by use'], $told['system_memory_usage_bytes']);
         self::assertSame([MetricType::Counter, 'bytes', 'Bytes on its interface'], $told['container_network_io_bytes']);
-        self::assertSame([MetricType::Unknown, '', 'How long requests took'], $told['http_server_request_duration_seconds_bucket']);
+        self::assertSame([MetricType::Unknown, null, 'How long requests took'], $told['http_server_request_duration_seconds_bucket']);
     }
 
     public function testAnEmptyChartSaysWhy(): void
