@@ -59,9 +59,17 @@ export function FleetPage() {
   return (
     <>
       <FleetTabs>
-        {mayChange && <ImportDialog />}
-        {mayChange && <GroupsDialog />}
-        {mayChange && <AddTarget />}
+        {chosen.size > 0 ? (
+          <ManyBar chosen={chosen} unseen={[...chosen].filter((id) => !shownIds.has(id)).length} onDone={() => setChosen(new Set())} />
+        ) : (
+          mayChange && (
+            <>
+              <ImportDialog />
+              <GroupsDialog />
+              <AddTarget />
+            </>
+          )
+        )}
       </FleetTabs>
       <h1>
         {failing === 0 ? 'Every target answers. ' : `${failing} of ${all.length.toLocaleString('en-US')} targets ${failing === 1 ? 'does' : 'do'} not answer. `}
@@ -87,7 +95,6 @@ export function FleetPage() {
           </select>
         </label>
         <SparkChoice value={spark} onChange={(name) => set({ spark: name })} />
-        {chosen.size > 0 && <ManyBar chosen={chosen} unseen={[...chosen].filter((id) => !shownIds.has(id)).length} onDone={() => setChosen(new Set())} />}
       </div>
       <Sheet className="mt-3 overflow-x-auto" label="Targets">
         <div role="table" aria-label="Targets" aria-rowcount={rows.length + 1}>
