@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Store;
 
+use Doctrine\DBAL\Connection;
 use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Platform\Database;
 use Olivine\Core\Exposition\MetricType;
@@ -64,7 +65,9 @@ final class SeriesRegister
      */
     public function register(Target $target, array $samples, int $atMs, bool $own = false, bool $bringsItsLabels = false): array
     {
-        return $this->database->transaction(function () use ($target, $samples, $atMs, $own, $bringsItsLabels): array {
+        return $this->database->transaction(function (Connection $connection) use ($target, $samples, $atMs, $own, $bringsItsLabels): array {
+            // One after the other, so that two who bring new series of one target at once see each other's.
+            $connection->fetchOne('SELECT 1 FROM target WHERE id = ? FOR UPDATE', [$target->id()]);
             $known = $this->known($target->id(), $own);
             [$page, $used] = $this->openPage($target->id(), $own);
             $rows = [];
@@ -117,6 +120,9 @@ final class SeriesRegister
             $sample->name, $type->value, MetricUnit::ofName($sample->name, $sample->family->unit ?? ''), $sample->family->help ?? '',
         ]]);
 
-        return $this->metrics[$sample->name] = (int) $this->database->connection->fetchOne('SELECT id FROM metric WHERE name = ?', [$sample->name]);
+        // Another may have made it since this transaction began to look; only a locking read sees that.
+        $id = $this->database->connection->fetchOne('SELECT id FROM metric WHERE name = ? LOCK IN SHARE MODE', [$sample->name]);
+
+        return $this->metrics[$sample->name] = (int) ($id !== false ? $id : throw new \LogicException("The metric {$sample->name} was made and is not there"));
     }
 }
