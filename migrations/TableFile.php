@@ -10,6 +10,7 @@ enum TableFile: string
     case FirstTables = 'first_tables';
     case StoreTiers = 'store_tiers';
     case WorkedOut = 'worked_out';
+    case LongRuns = 'long_runs';
 
     /** @return list<string> */
     public function statements(): array

@@ -192,8 +192,9 @@ final readonly class Evaluator
         }
         $step = count($instants) > 1 ? $instants[1] - $instants[0] : $node->windowMs;
         foreach (Tier::fitting($node->windowMs, $step, $instants[0]) as $tier) {
-            // One bucket more: a counter grows from the last reading before the window.
-            $found = $this->source->buckets($node->of, $tier, SlidingBuckets::needs($node->reducer), $instants[0] - $node->windowMs - ($node->reducer->countsGrowth() ? $tier->bucketMs() : 0), end($instants));
+            // A counter grows from the last reading before the window, unless that is stale.
+            $before = $node->reducer->countsGrowth() ? (int) ceil($this->source->longestStaleMs() / $tier->bucketMs()) * $tier->bucketMs() : 0;
+            $found = $this->source->buckets($node->of, $tier, SlidingBuckets::needs($node->reducer), $instants[0] - $node->windowMs - $before, end($instants));
             if ($found !== null && (!$node->reducer->countsGrowth() || self::allGrow($found))) {
                 return $found;
             }

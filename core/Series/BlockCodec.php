@@ -215,7 +215,7 @@ final class BlockCodec
         return (string) gzdeflate(pack('q', $times[0]) . pack('q*', ...$seconds), 6);
     }
 
-    /** @return list<int> */
+    /** @return non-empty-list<int> */
     public static function unpackTimes(string $packed): array
     {
         /** @var array<int, int> $numbers */

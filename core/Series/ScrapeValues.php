@@ -53,13 +53,19 @@ final class ScrapeValues
         $first = str_pad($first, $slots, self::SILENT);
         $second = str_pad($second, $slots, self::SILENT);
         for ($at = 0; $at < $slots; $at += 8) {
-            $there = substr($first, $at, 8);
-            if ($there === self::SILENT || ($there === self::ABSENT && substr($second, $at, 8) !== self::SILENT)) {
-                $first = substr_replace($first, substr($second, $at, 8), $at, 8);
+            $new = substr($second, $at, 8);
+            if (self::givesWay(substr($first, $at, 8), $new)) {
+                $first = substr_replace($first, $new, $at, 8);
             }
         }
 
         return $first;
+    }
+
+    /** Whether what is there, as eight bytes, says less than what comes. */
+    public static function givesWay(string $there, string $new): bool
+    {
+        return $there === self::SILENT || ($there === self::ABSENT && $new !== self::SILENT);
     }
 
     /**

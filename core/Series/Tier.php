@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\Core\Series;
 
-/** How finely roll-ups are kept: the length of a bucket, and of the span whose buckets lie in one row. */
+/** How finely roll-ups are kept, by the length of a bucket. */
 enum Tier: string
 {
     case FiveMinutes = '5m';
@@ -19,15 +19,5 @@ enum Tier: string
     public function bucketMs(): int
     {
         return $this === self::FiveMinutes ? 300_000 : 3_600_000;
-    }
-
-    public function spanMs(): int
-    {
-        return $this === self::FiveMinutes ? 14_400_000 : 86_400_000;
-    }
-
-    public function buckets(): int
-    {
-        return intdiv($this->spanMs(), $this->bucketMs());
     }
 }

@@ -12,6 +12,7 @@ use Olivine\App\Platform\Database;
 use Olivine\App\Store\BlockWriter;
 use Olivine\App\Store\MetricCatalogue;
 use Olivine\App\Store\MetricsApi;
+use Olivine\App\Store\PageReadings;
 use Olivine\App\Store\Partitions;
 use Olivine\App\Store\ScrapeRow;
 use Olivine\App\Store\ScrapeWriter;
@@ -101,7 +102,7 @@ final readonly class QueryMeasure implements Measure
                 $columns[$slots[SeriesRegister::identity($sample)]->series] = $values;
             }
             $page = $slots[SeriesRegister::identity($samples[0])]->page;
-            $database->transaction(static fn() => $blocks->write($page, $times, $columns, []));
+            $database->transaction(static fn() => $blocks->write($page, new PageReadings($times, $columns), [], Span::runOfDay(count($times))));
         }
     }
 

@@ -19,6 +19,7 @@ use Olivine\App\Platform\Database;
 use Olivine\App\Platform\Settings;
 use Olivine\App\Rule\AlertStore;
 use Olivine\App\Rule\Entity\Rule;
+use Olivine\App\Store\DaySettler;
 use Olivine\App\Store\Partitions;
 use Olivine\App\Store\Span;
 use Olivine\App\Supervise\Instance;
@@ -51,6 +52,7 @@ final class FillCommand extends Command
         private readonly IncidentBook $book,
         private readonly Trail $trail,
         private readonly Partitions $partitions,
+        private readonly DaySettler $settler,
     ) {
         parent::__construct();
     }
@@ -60,7 +62,7 @@ final class FillCommand extends Command
         if ($this->database->connection->fetchOne('SELECT COUNT(*) FROM rule') > 0) {
             return Command::SUCCESS;
         }
-        foreach ([...array_keys(Partitions::TABLES), 'scrape_row', 'series', 'metric', 'page', 'target', 'target_group', 'person'] as $table) {
+        foreach ([...Partitions::TABLES, 'scrape_row', 'series', 'metric', 'page', 'target', 'target_group', 'person'] as $table) {
             $this->database->connection->executeStatement("DELETE FROM {$table}");
         }
         $days = (int) $this->instance->env()['OLIVINE_DEMO_DAYS'];
@@ -72,7 +74,8 @@ final class FillCommand extends Command
             $this->instance->progress("loading {$days} days of history");
             $this->partitions->cover($now - ($days + 1) * 86_400_000, $now + 86_400_000);
             $this->loadHistory(intdiv($now, 1000) - $days * 86_400, intdiv($now, 1000));
-            $this->partitions->settle(range(Span::dayOf($now - $days * Span::DAY_MS), Span::dayOf($now), Span::DAY_MS));
+            $this->partitions->settle();
+            $this->settler->remember(Span::dayOf($now) - 2 * Span::DAY_MS);
         }
         $this->instance->progress('finding the incidents of those days with the rules');
         foreach (DemoRules::all() as $rule) {

@@ -6,8 +6,11 @@ namespace Olivine\App\Demo;
 
 use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Collect\Entity\Target;
+use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Database;
 use Olivine\App\Store\BlockWriter;
+use Olivine\App\Store\PageReadings;
+use Olivine\App\Store\Sealer;
 use Olivine\App\Store\SeriesRegister;
 use Olivine\App\Store\Span;
 use Olivine\Core\Exposition\Form;
@@ -69,11 +72,13 @@ final readonly class HistoryLoader
      */
     private function write(array $pages, array $columns, array $counters, int $firstMs, int $stepMs, int $count): void
     {
-        $this->database->transaction(function () use ($pages, $columns, $counters, $firstMs, $stepMs, $count): void {
+        $nowMs = Clock::nowMs();
+        $this->database->transaction(function () use ($pages, $columns, $counters, $firstMs, $stepMs, $count, $nowMs): void {
             for ($from = 0; $from < $count; $from = $to) {
                 $dayEnd = Span::dayOf($firstMs + $from * $stepMs) + Span::DAY_MS;
                 $to = min($count, intdiv($dayEnd - $firstMs, $stepMs) + 1);
                 $times = range($firstMs + $from * $stepMs, $firstMs + ($to - 1) * $stepMs, $stepMs);
+                $runMs = Sealer::isOver($dayEnd - Span::DAY_MS, $nowMs) ? Span::runOfDay($to - $from) : Span::MS;
                 foreach ($pages as $page => $series) {
                     $part = [];
                     foreach ($series as $id) {
@@ -82,7 +87,7 @@ final readonly class HistoryLoader
                             $part[$id] = $values;
                         }
                     }
-                    $this->blocks->write($page, $times, $part, $counters);
+                    $this->blocks->write($page, new PageReadings($times, $part), $counters, $runMs);
                 }
             }
         });

@@ -14,12 +14,12 @@ use Olivine\Core\Series\ScrapeValues;
 use Olivine\Core\Series\Tier;
 
 /**
- * Writes spans of one page as blocks, one a series: values packed, with count, extremes, sum, ends and a checksum
+ * Writes readings of one page as runs of blocks, one a series: values packed, with count, sum, end and a checksum
  * beside them; the times once for the page; and the roll-ups of the same readings. Whoever calls holds the transaction.
  */
 final readonly class BlockWriter
 {
-    private const COLUMNS = ['series', 'from_at', 'to_at', 'readings', 'low', 'high', 'total', 'codec', 'checksum', 'packed'];
+    private const COLUMNS = ['series', 'from_at', 'to_at', 'readings', 'total', 'codec', 'checksum', 'packed'];
     private const ROWS_A_STATEMENT = 200;
     /** Fewer readings than this a bucket, and the readings themselves are as good. */
     private const LEAST_A_BUCKET = 10;
@@ -29,22 +29,40 @@ final readonly class BlockWriter
     }
 
     /**
-     * @param non-empty-list<int>               $times    rising, within one day
-     * @param array<int, non-empty-list<float>> $columns  series id → a value for each time, a mark where there is none
-     * @param array<int, true>                  $counters ids of the series that count
+     * @param PageReadings     $readings within one day
+     * @param array<int, true> $counters ids of the series that count
+     * @param int              $runMs    how long the runs are
      */
-    public function write(int $page, array $times, array $columns, array $counters): void
+    public function write(int $page, PageReadings $readings, array $counters, int $runMs = Span::MS): void
     {
+        $this->writeRuns($page, $readings, $counters, $runMs);
+        $this->writeHours($page, $readings, $counters);
+    }
+
+    /** @param array<int, true> $counters */
+    public function writeRuns(int $page, PageReadings $readings, array $counters, int $runMs): void
+    {
+        $times = $readings->times;
         $count = count($times);
         for ($from = 0; $from < $count; $from = $to) {
-            $start = Span::startOf($times[$from]);
-            for ($to = $from; $to < $count && $times[$to] <= $start + Span::MS; ++$to) {
+            $start = Span::cut($times[$from], $runMs);
+            for ($to = $from; $to < $count && $times[$to] <= $start + $runMs; ++$to) {
             }
-            if ($to > $from) {
-                $this->writeSpan($page, $start, array_slice($times, $from, $to - $from), array_map(static fn(array $values): array => array_slice($values, $from, $to - $from), $columns), $counters);
-            }
+            $this->writeRun($page, $start, array_slice($times, $from, $to - $from), array_map(static fn(array $values): array => array_slice($values, $from, $to - $from), $readings->columns), $counters);
         }
-        $this->writeHours($page, $times, $columns, $counters);
+    }
+
+    /**
+     * Takes away the runs of a page that begin in a day, and their five-minute roll-ups, to write them anew.
+     *
+     * @param list<int> $series
+     */
+    public function clear(int $page, array $series, int $dayMs): void
+    {
+        $day = [$dayMs, $dayMs + Span::DAY_MS];
+        foreach (['block' => 'series', 'rollup_5m' => 'series', 'block_time' => 'page', 'rollup_time_5m' => 'page'] as $table => $key) {
+            $this->database->connection->executeStatement("DELETE FROM {$table} WHERE {$key} IN (?) AND from_at >= ? AND from_at < ?", [$key === 'page' ? [$page] : $series, ...$day], [ArrayParameterType::INTEGER, ParameterType::INTEGER, ParameterType::INTEGER]);
+        }
     }
 
     /**
@@ -52,9 +70,10 @@ final readonly class BlockWriter
      * @param array<int, list<float>> $columns
      * @param array<int, true>        $counters
      */
-    private function writeSpan(int $page, int $start, array $times, array $columns, array $counters): void
+    private function writeRun(int $page, int $start, array $times, array $columns, array $counters): void
     {
         \assert($times !== []);
+        $end = $times[count($times) - 1];
         $rows = [];
         foreach ($columns as $series => $values) {
             \assert($values !== []);
@@ -66,36 +85,47 @@ final readonly class BlockWriter
                 }
             }
             $packed = BlockCodec::pack($values);
-            $rows[] = [
-                $series, $start, $times[count($times) - 1], count($present),
-                self::finite($present === [] ? 0.0 : min($present)), self::finite($present === [] ? 0.0 : max($present)), self::finite((float) array_sum($present)),
-                BlockCodec::CODEC, crc32($packed), $packed,
-            ];
+            $rows[] = [$series, $start, $end, count($present), self::finite((float) array_sum($present)), BlockCodec::CODEC, crc32($packed), $packed];
         }
         $this->database->upsert('block_time', ['page', 'from_at', 'packed'], [[$page, $start, BlockCodec::packTimes($times)]]);
         foreach (array_chunk($rows, self::ROWS_A_STATEMENT) as $chunk) {
             $this->database->upsert('block', self::COLUMNS, $chunk);
         }
-        $tier = Tier::FiveMinutes;
-        if (count($times) >= self::LEAST_A_BUCKET * $tier->buckets()) {
-            $rollups = [];
-            foreach ($columns as $series => $values) {
-                $rollups[$series] = Rollup::of($times, $values, $start, $tier->bucketMs(), $tier->buckets(), isset($counters[$series]));
-            }
-            $this->writeRollups($tier, $page, $start, self::pageTimes($times, $start, $tier), $rollups);
+        if (count($times) >= self::LEAST_A_BUCKET * intdiv(Span::through($start, $end), Tier::FiveMinutes->bucketMs())) {
+            $this->rollUp($page, $start, new PageReadings($times, $columns), $counters);
         }
+    }
+
+    /**
+     * The five-minute roll-ups of one run.
+     *
+     * @param array<int, true> $counters
+     */
+    public function rollUp(int $page, int $start, PageReadings $run, array $counters): void
+    {
+        \assert($run->times !== []);
+        $tier = Tier::FiveMinutes;
+        $buckets = intdiv(Span::through($start, $run->times[count($run->times) - 1]), $tier->bucketMs());
+        $rollups = [];
+        foreach ($run->columns as $series => $values) {
+            $rollups[$series] = Rollup::of($run->times, $values, $start, $tier->bucketMs(), $buckets, isset($counters[$series]));
+        }
+        $this->writeRollups($tier, $page, $start, self::pageTimes($run->times, $start, $tier, $buckets), $rollups);
     }
 
     /**
      * The hours of these readings, laid into the row of their day.
      *
-     * @param non-empty-list<int>               $times
-     * @param array<int, non-empty-list<float>> $columns
-     * @param array<int, true>                  $counters
+     * @param array<int, true> $counters
      */
-    private function writeHours(int $page, array $times, array $columns, array $counters): void
+    private function writeHours(int $page, PageReadings $readings, array $counters): void
     {
+        [$times, $columns] = [$readings->times, $readings->columns];
+        if ($times === []) {
+            return;
+        }
         $tier = Tier::Hour;
+        $hours = intdiv(Span::DAY_MS, $tier->bucketMs());
         $day = Span::dayOf($times[0]);
         $first = Span::startOf($times[0]);
         $end = Span::startOf($times[count($times) - 1]) + Span::MS;
@@ -105,8 +135,8 @@ final readonly class BlockWriter
         foreach ($columns as $series => $values) {
             $parts[$series] = Rollup::of($times, $values, $first, $tier->bucketMs(), $buckets, isset($counters[$series]));
         }
-        $pageTimes = self::pageTimes($times, $day, $tier);
-        $there = $buckets === $tier->buckets() ? null : $this->database->connection->fetchOne("SELECT packed FROM rollup_time_{$tier->value} WHERE page = ? AND from_at = ? FOR UPDATE", [$page, $day]);
+        $pageTimes = self::pageTimes($times, $day, $tier, $hours);
+        $there = $buckets === $hours ? null : $this->database->connection->fetchOne("SELECT packed FROM rollup_time_{$tier->value} WHERE page = ? AND from_at = ? FOR UPDATE", [$page, $day]);
         $rollups = [];
         if (is_string($there)) {
             $oldTimes = RollupCodec::unpackTimes($there);
@@ -115,12 +145,12 @@ final readonly class BlockWriter
             }
             $old = $this->rollups($tier, array_keys($columns), $day, RollupCodec::unpackTimes($there));
             foreach ($parts as $series => $part) {
-                $rollups[$series] = ($old[$series] ?? Rollup::none($tier->buckets(), isset($counters[$series])))->with($at, $part, $tier->bucketMs());
+                $rollups[$series] = ($old[$series] ?? Rollup::none($hours, isset($counters[$series])))->with($at, $part, $tier->bucketMs());
             }
             $pageTimes = $oldTimes;
         } else {
             foreach ($parts as $series => $part) {
-                $rollups[$series] = $buckets === $tier->buckets() ? $part : Rollup::none($tier->buckets(), isset($counters[$series]))->with($at, $part, $tier->bucketMs());
+                $rollups[$series] = $buckets === $hours ? $part : Rollup::none($hours, isset($counters[$series]))->with($at, $part, $tier->bucketMs());
             }
         }
         $this->writeRollups($tier, $page, $day, $pageTimes, $rollups);
@@ -166,9 +196,9 @@ final readonly class BlockWriter
      *
      * @return array{list<int>, list<int>} when the page was first and last read in each bucket, since the start
      */
-    private static function pageTimes(array $times, int $fromMs, Tier $tier): array
+    private static function pageTimes(array $times, int $fromMs, Tier $tier, int $buckets): array
     {
-        $rollup = Rollup::of($times, array_fill(0, count($times), 0.0), $fromMs, $tier->bucketMs(), $tier->buckets(), false);
+        $rollup = Rollup::of($times, array_fill(0, count($times), 0.0), $fromMs, $tier->bucketMs(), $buckets, false);
 
         return [$rollup->firstAts, $rollup->lastAts];
     }

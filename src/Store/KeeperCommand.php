@@ -31,6 +31,8 @@ final class KeeperCommand extends Command
         private readonly Sealer $sealer,
         private readonly Partitions $partitions,
         private readonly Retention $retention,
+        private readonly DaySettler $days,
+        private readonly LastRollups $lastRollups,
         private readonly WorkedOut $workedOut,
         private readonly CacheItemPoolInterface $cache,
     ) {
@@ -47,9 +49,10 @@ final class KeeperCommand extends Command
             }
             $done = $this->sealer->round($now);
             $this->sealed += $done;
+            $more = $done > 0 || $this->days->round($now);
             $this->workedOut->renewDue($now);
 
-            return $done > 0 ? 50 : 5_000;
+            return $more ? 50 : 5_000;
         }, fn(): array => ['olivine_sealed_spans_total' => (float) $this->sealed, 'olivine_dropped_partitions_total' => (float) $this->dropped]);
     }
 
@@ -63,13 +66,23 @@ final class KeeperCommand extends Command
         $this->cache instanceof PruneableInterface && $this->cache->prune();
         // The days to come need their partitions before they come.
         $this->partitions->cover($nowMs - Span::DAY_MS, $nowMs + 2 * Span::DAY_MS);
+        $this->letGo($nowMs);
+    }
+
+    private function letGo(int $nowMs): void
+    {
         $days = $this->retention->days();
         foreach (RetentionTier::cases() as $tier) {
+            $beforeMs = Span::dayOf($nowMs - $days[$tier->value] * Span::DAY_MS);
+            if ($tier === RetentionTier::Readings && $days[RetentionTier::FiveMinutes->value] > $days[$tier->value] && $this->lastRollups->round($beforeMs) > 0) {
+                // Some at a time, and readings stay until none is left.
+                $this->tidyAtMs = $nowMs;
+                continue;
+            }
             foreach ($tier->tables() as $table) {
-                $this->dropped += $this->partitions->dropBefore($table, $nowMs - $days[$tier->value] * Span::DAY_MS);
+                $this->dropped += $this->partitions->dropBefore($table, $beforeMs);
             }
         }
-        $this->settleYesterday($connection, $nowMs);
     }
 
     /** A removal can be taken back for a day; then the target goes, and its blocks with their partitions. */
@@ -82,18 +95,5 @@ final class KeeperCommand extends Command
             }
             $connection->executeStatement('DELETE FROM target WHERE id = ?', [$id]);
         }
-    }
-
-    /** Once a day is sealed to its end, its partition is packed tight. */
-    private function settleYesterday(Connection $connection, int $nowMs): void
-    {
-        $day = Span::dayOf($nowMs) - Span::DAY_MS;
-        $settled = $connection->fetchOne("SELECT value FROM setting WHERE name = 'settled_day'");
-        $unsealed = $connection->fetchOne('SELECT MIN(at) FROM scrape_row');
-        if ((int) $settled >= $day || ($unsealed !== null && $unsealed !== false && (int) $unsealed <= $day + Span::DAY_MS)) {
-            return;
-        }
-        $this->partitions->settle([$day]);
-        $connection->executeStatement("INSERT INTO setting (name, value) VALUES ('settled_day', ?) ON DUPLICATE KEY UPDATE value = VALUES(value)", [$day]);
     }
 }

@@ -7,28 +7,30 @@ namespace Olivine\App\Store;
 use Doctrine\DBAL\Connection;
 
 /**
- * One partition a day for sealed readings and one a month for roll-ups, so that letting go of them frees their disk
- * at once. Correctness never hangs on them: whatever has no partition of its own lies in the next higher one.
+ * One partition for two days of sealed readings and one a month for roll-ups, so that letting go of them frees their
+ * disk at once; the server takes room by the megabyte, of which a single day of a small store would leave half unused.
+ * Correctness never hangs on them: whatever has no partition of its own lies in the next higher one.
  */
 final readonly class Partitions
 {
-    /** Table → how its partitions are called, by the day they begin with. */
-    public const TABLES = ['block' => 'Ymd', 'block_time' => 'Ymd', 'rollup_5m' => 'Ym', 'rollup_time_5m' => 'Ym', 'rollup_1h' => 'Ym', 'rollup_time_1h' => 'Ym'];
+    public const TABLES = ['block', 'block_time', 'rollup_5m', 'rollup_time_5m', 'rollup_1h', 'rollup_time_1h'];
+    private const OF_READINGS = ['block', 'block_time'];
+    private const READINGS_MS = 2 * Span::DAY_MS;
 
     public function __construct(private Connection $connection)
     {
     }
 
-    /** Makes a partition for each day, or month, from one instant through another. */
+    /** Makes the partitions that reach from one instant through another. */
     public function cover(int $fromMs, int $toMs): void
     {
-        foreach (self::TABLES as $table => $format) {
+        foreach (self::TABLES as $table) {
             $ends = array_column($this->of($table), 'endMs');
             $missing = [];
             for ($day = Span::dayOf($fromMs); $day <= $toMs; $day += Span::DAY_MS) {
-                $end = self::endOf($format, $day);
+                $end = self::endOf($table, $day);
                 if (!in_array($end, $ends, true)) {
-                    $missing[self::name($format, $day)] = $end;
+                    $missing[self::name($table, $end)] = $end;
                 }
             }
             // Each missing one is cut off the front of the partition that holds its rows now.
@@ -67,7 +69,7 @@ final readonly class Partitions
         ));
     }
 
-    /** @return int how many days were let go */
+    /** @return int how many were let go */
     public function dropBefore(string $table, int $beforeMs): int
     {
         $old = array_column(array_filter($this->of($table), static fn(array $partition): bool => $partition['endMs'] !== null && $partition['endMs'] <= $beforeMs), 'name');
@@ -79,30 +81,36 @@ final readonly class Partitions
     }
 
     /**
-     * Packs those of some days tight: rows that came in any order leave pages half empty.
-     *
-     * @param list<int> $days
+     * Packs tight those that end with a day, or all: rows that came in any order leave pages half empty.
      */
-    public function settle(array $days): void
+    public function settle(?int $endMs = null): void
     {
-        foreach (self::TABLES as $table => $format) {
-            $wanted = array_unique(array_map(static fn(int $day): string => self::name($format, $day), $days));
-            $names = array_intersect(array_column($this->of($table), 'name'), $wanted);
+        foreach (self::TABLES as $table) {
+            $this->count($table);
+            $names = array_column(array_filter($this->of($table), static fn(array $partition): bool => $endMs === null ? $partition['rows'] > 0 : $partition['endMs'] === $endMs), 'name');
             if ($names !== []) {
                 $this->connection->executeStatement("ALTER TABLE {$table} REBUILD PARTITION " . implode(', ', $names));
-                // The server's own figures of the table are stale by now.
-                $this->connection->executeQuery("ANALYZE TABLE {$table}")->free();
+                $this->count($table);
             }
         }
     }
 
-    private static function name(string $format, int $dayMs): string
+    /** The server's own figures of a table are of some time ago. */
+    private function count(string $table): void
     {
-        return 'p' . gmdate($format, intdiv($dayMs, 1000));
+        $this->connection->executeQuery("ANALYZE TABLE {$table}")->free();
     }
 
-    private static function endOf(string $format, int $dayMs): int
+    /** Called by the last day they hold, or by their month. */
+    private static function name(string $table, int $endMs): string
     {
-        return $format === 'Ymd' ? $dayMs + Span::DAY_MS : (int) gmmktime(0, 0, 0, (int) gmdate('n', intdiv($dayMs, 1000)) + 1, 1, (int) gmdate('Y', intdiv($dayMs, 1000))) * 1000;
+        return 'p' . gmdate(in_array($table, self::OF_READINGS, true) ? 'Ymd' : 'Ym', intdiv($endMs - 1, 1000));
+    }
+
+    private static function endOf(string $table, int $dayMs): int
+    {
+        return in_array($table, self::OF_READINGS, true)
+            ? (intdiv($dayMs, self::READINGS_MS) + 1) * self::READINGS_MS
+            : (int) gmmktime(0, 0, 0, (int) gmdate('n', intdiv($dayMs, 1000)) + 1, 1, (int) gmdate('Y', intdiv($dayMs, 1000))) * 1000;
     }
 }

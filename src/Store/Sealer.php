@@ -4,28 +4,39 @@ declare(strict_types=1);
 
 namespace Olivine\App\Store;
 
-use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
-use Doctrine\DBAL\ParameterType;
 use Olivine\App\Platform\Database;
-use Olivine\Core\Series\BlockCodec;
-use Olivine\Core\Series\ScrapeValues;
 
 /**
  * Turns old scrape rows into blocks and roll-ups: one transaction a page and span, so no reading is there twice or
- * not at all. Rows that come after their span was sealed are laid into its blocks.
+ * not at all. A day that is over is sealed as a whole, with what of it was sealed before, into few long runs; so are
+ * rows that come late. Rows that come after their span of a day that goes on was sealed are laid into its blocks.
  */
 final readonly class Sealer
 {
     /** A span is sealed when it has been over for this long. */
     private const SETTLE_MS = 600_000;
+    /** So is a day: by then most of what comes late is there. */
+    private const DAY_SETTLES_MS = 3 * 3_600_000;
     private const PAGES_A_ROUND = 20;
+
+    private SealedRuns $runs;
 
     public function __construct(private Database $database, private BlockWriter $blocks)
     {
+        $this->runs = new SealedRuns($database->connection);
     }
 
-    /** @return int how many pages were sealed; 0 when nothing is left to do */
+    public static function isOver(int $dayMs, int $nowMs): bool
+    {
+        return $nowMs >= $dayMs + Span::DAY_MS + self::DAY_SETTLES_MS;
+    }
+
+    /**
+     * @phpstan-impure
+     *
+     * @return int how many pages were sealed; 0 when nothing is left to do
+     */
     public function round(int $nowMs): int
     {
         $bound = Span::startOf($nowMs - self::SETTLE_MS);
@@ -34,70 +45,70 @@ final readonly class Sealer
             [$bound],
         );
         foreach ($oldest as $page => $at) {
-            $this->seal((int) $page, Span::startOf((int) $at));
+            $this->database->transaction(fn(Connection $connection) => $this->seal($connection, (int) $page, (int) $at, self::isOver(Span::dayOf((int) $at), $nowMs)));
         }
 
         return count($oldest);
     }
 
-    private function seal(int $page, int $start): void
+    /**
+     * Puts the runs of a day that is over together, some pages a round, the next ones after the page that is named.
+     *
+     * @return int|null the last page of the round; null when all are done
+     */
+    public function joinDay(int $dayMs, int $afterPage): ?int
     {
-        $this->database->transaction(function (Connection $connection) use ($page, $start): void {
-            $span = [$page, $start, $start + Span::MS];
-            $rows = $connection->fetchAllNumeric('SELECT at, packed FROM scrape_row WHERE page = ? AND at > ? AND at <= ? ORDER BY at FOR UPDATE', $span);
-            $slots = [];
-            $counters = [];
-            foreach ($connection->fetchAllNumeric("SELECT s.slot, s.id, m.type IN ('counter', 'histogram', 'summary') FROM series s JOIN metric m ON m.id = s.metric_id WHERE s.page = ?", [$page]) as [$slot, $id, $counts]) {
-                $slots[(int) $slot] = (int) $id;
-                if ((int) $counts === 1) {
-                    $counters[(int) $id] = true;
-                }
-            }
-            $byTime = $this->sealed($connection, $page, $start, $slots);
-            foreach ($rows as [$at, $packed]) {
-                $byTime[(int) $at] = isset($byTime[(int) $at]) ? ScrapeValues::merge($byTime[(int) $at], (string) $packed) : (string) $packed;
-            }
-            ksort($byTime);
-            $columns = [];
-            $silent = ScrapeValues::silent();
-            foreach ($byTime as $bytes) {
-                $values = ScrapeValues::unpack($bytes);
-                foreach ($slots as $slot => $series) {
-                    $columns[$series][] = $values[$slot] ?? $silent;
-                }
-            }
-            $times = array_keys($byTime);
-            if ($times !== []) {
-                $this->blocks->write($page, $times, $columns, $counters);
-            }
-            $connection->executeStatement('DELETE FROM scrape_row WHERE page = ? AND at > ? AND at <= ?', $span);
-        });
+        $pages = $this->database->connection->fetchFirstColumn('SELECT DISTINCT page FROM block_time WHERE from_at >= ? AND from_at < ? AND page > ? ORDER BY page LIMIT ' . self::PAGES_A_ROUND, [$dayMs, $dayMs + Span::DAY_MS, $afterPage]);
+        foreach ($pages as $page) {
+            $this->database->transaction(fn(Connection $connection) => $this->seal($connection, (int) $page, $dayMs + 1, true));
+        }
+
+        return $pages === [] ? null : (int) end($pages);
     }
 
-    /**
-     * What the span holds already, as rows again.
-     *
-     * @param array<int, int> $slots slot → series
-     *
-     * @return array<int, string> time → values
-     */
-    private function sealed(Connection $connection, int $page, int $start, array $slots): array
+    private function seal(Connection $connection, int $page, int $atMs, bool $dayIsOver): void
     {
-        $packedTimes = $connection->fetchOne('SELECT packed FROM block_time WHERE page = ? AND from_at = ? FOR UPDATE', [$page, $start]);
-        if (!is_string($packedTimes)) {
-            return [];
+        $day = Span::dayOf($atMs);
+        $runs = $this->runs->times($page, $day, $day + Span::DAY_MS);
+        $waiting = (int) $connection->fetchOne('SELECT COUNT(*) FROM scrape_row WHERE page = ? AND at > ? AND at <= ?', [$page, $day, $day + Span::DAY_MS]);
+        $runMs = $dayIsOver ? Span::runOfDay($waiting + array_sum(array_map(count(...), $runs))) : Span::MS;
+        // Where a clock went back, a day that seems to go on may have been joined.
+        $asDay = $runMs > Span::MS || self::areJoined($runs);
+        if ($waiting === 0 && self::areCutBy($runMs, $runs)) {
+            return;
         }
-        $times = BlockCodec::unpackTimes($packedTimes);
-        $width = $slots === [] ? 0 : max(array_keys($slots)) + 1;
-        $rows = array_fill(0, count($times), array_fill(0, $width, ScrapeValues::silent()));
-        $slotOf = array_flip($slots);
-        $blocks = $connection->executeQuery('SELECT series, packed FROM block WHERE series IN (?) AND from_at = ?', [array_values($slots), $start], [ArrayParameterType::INTEGER, ParameterType::INTEGER]);
-        foreach ($blocks->iterateNumeric() as [$series, $packed]) {
-            foreach (BlockCodec::unpack((string) $packed) as $i => $value) {
-                $rows[$i][$slotOf[(int) $series]] = $value;
+        [$after, $through] = $asDay ? [$day, $day + Span::DAY_MS] : [Span::startOf($atMs), Span::startOf($atMs) + Span::MS];
+        /** @var array<int, string> $rows */
+        $rows = $connection->fetchAllKeyValue('SELECT at, packed FROM scrape_row WHERE page = ? AND at > ? AND at <= ? ORDER BY at FOR UPDATE', [$page, $after, $through]);
+        $series = PageSeries::of($connection, $page);
+        $sealed = $this->runs->readings($asDay ? $runs : array_intersect_key($runs, [$after => true]), $series->ids());
+        $readings = $sealed->with(PageReadings::ofRows($rows, $series->slots));
+        $asDay && $this->blocks->clear($page, $series->ids(), $day);
+        $rows === [] ? $this->blocks->writeRuns($page, $readings, $series->counters, $runMs) : $this->blocks->write($page, $readings, $series->counters, $runMs);
+        $connection->executeStatement('DELETE FROM scrape_row WHERE page = ? AND at > ? AND at <= ?', [$page, $after, $through]);
+    }
+
+    /** @param array<int, non-empty-list<int>> $runs start → times */
+    private static function areJoined(array $runs): bool
+    {
+        foreach ($runs as $start => $times) {
+            if (end($times) > $start + Span::MS) {
+                return true;
             }
         }
 
-        return array_combine($times, array_map(static fn(array $row): string => ScrapeValues::pack(array_values($row)), $rows));
+        return false;
+    }
+
+    /** @param array<int, non-empty-list<int>> $runs start → times */
+    private static function areCutBy(int $runMs, array $runs): bool
+    {
+        foreach ($runs as $start => $times) {
+            if ($start % $runMs !== 0 || end($times) > $start + $runMs) {
+                return false;
+            }
+        }
+
+        return true;
     }
 }

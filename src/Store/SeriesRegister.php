@@ -66,6 +66,8 @@ final class SeriesRegister
     public function register(Target $target, array $samples, int $atMs, bool $own = false, bool $bringsItsLabels = false): array
     {
         return $this->database->transaction(function (Connection $connection) use ($target, $samples, $atMs, $own, $bringsItsLabels): array {
+            // What was made in a transaction that was taken back is not there.
+            $this->metrics = [];
             // One after the other, so that two who bring new series of one target at once see each other's.
             $connection->fetchOne('SELECT 1 FROM target WHERE id = ? FOR UPDATE', [$target->id()]);
             $known = $this->known($target->id(), $own);

@@ -6,6 +6,7 @@ namespace Olivine\App\Store;
 
 use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
+use Doctrine\DBAL\Exception\DriverException;
 use Doctrine\DBAL\ParameterType;
 use Olivine\Core\Formula\Estimate;
 use Olivine\Core\Formula\Node\Select;
@@ -22,6 +23,9 @@ final readonly class StoredReadings implements ReadingSource
 {
     private const MOST_SERIES = 5_000;
     private const MOST_READINGS = 10_000_000;
+    /** ER_TABLE_DEF_CHANGED */
+    private const HAS_NO_PAST = 1412;
+    private const MOST_TRIES = 5;
 
     public function __construct(private Connection $connection, private SeriesIndex $index, private StoredRollups $rollups)
     {
@@ -65,7 +69,9 @@ final readonly class StoredReadings implements ReadingSource
 
     public function buckets(Select $what, Tier $tier, Detail $detail, int $afterMs, int $throughMs): ?array
     {
-        return $this->rollups->buckets($this->index->select($what), $tier, $detail, $afterMs, $throughMs, $this->read(...));
+        $selected = $this->index->select($what);
+
+        return $this->snapshot(fn(): ?array => $this->rollups->buckets($selected, $tier, $detail, $afterMs, $throughMs, $this->read(...)));
     }
 
     public function windows(Select $what, int $afterMs, int $throughMs): array
@@ -95,16 +101,14 @@ final readonly class StoredReadings implements ReadingSource
             throw new TooMuchToRead(sprintf('%s selects %d series, more than the %d that one formula may read; narrow it with where', $metric, count($selected), self::MOST_SERIES));
         }
 
-        $nested = $this->connection->isTransactionActive();
-        $nested || $this->connection->beginTransaction();
-        try {
+        [$times, $values] = $this->snapshot(function () use ($selected, $afterMs, $throughMs): array {
             [$times, $values] = $this->blocks($selected, $afterMs, $throughMs);
             foreach ($this->rows($selected, $afterMs, $throughMs) as $id => [$rowTimes, $rowValues]) {
                 [$times[$id], $values[$id]] = isset($times[$id]) ? self::inOrder($times[$id], $values[$id], $rowTimes, $rowValues) : [$rowTimes, $rowValues];
             }
-        } finally {
-            $nested || !$this->connection->isTransactionActive() || $this->connection->commit();
-        }
+
+            return [$times, $values];
+        });
         $windows = [];
         foreach ($selected as $series) {
             if (($times[$series->id] ?? []) !== []) {
@@ -113,6 +117,35 @@ final readonly class StoredReadings implements ReadingSource
         }
 
         return $windows;
+    }
+
+    /**
+     * Everything that the work reads is of one instant. A partition that was packed tight since then has no past, and
+     * the server says so; then all of it is read anew.
+     *
+     * @template T
+     *
+     * @param callable(): T $work
+     *
+     * @return T
+     */
+    private function snapshot(callable $work): mixed
+    {
+        if ($this->connection->isTransactionActive()) {
+            return $work();
+        }
+        for ($try = 1; ; ++$try) {
+            $this->connection->beginTransaction();
+            try {
+                return $work();
+            } catch (DriverException $error) {
+                if ($error->getCode() !== self::HAS_NO_PAST || $try === self::MOST_TRIES) {
+                    throw $error;
+                }
+            } finally {
+                !$this->connection->isTransactionActive() || $this->connection->commit();
+            }
+        }
     }
 
     /**
@@ -126,93 +159,95 @@ final readonly class StoredReadings implements ReadingSource
         foreach ($selected as $series) {
             $pageOf[$series->id] = $series->page;
         }
-        $from = $afterMs - Span::MS;
-        $pages = array_values(array_unique($pageOf));
-        $spans = $this->spans($pages, $from, $afterMs, $throughMs);
-        if ($spans === []) {
+        $runs = $this->runs(array_values(array_unique($pageOf)), $afterMs, $throughMs);
+        if ($runs === []) {
             return [[], []];
         }
+        $starts = array_merge(...array_map(array_keys(...), array_values($runs)));
+        \assert($starts !== []);
         $parts = [];
         $marked = [];
         $found = $this->connection->executeQuery(
-            'SELECT series, from_at, packed FROM block WHERE series IN (?) AND from_at > ? AND from_at <= ? AND to_at > ? ORDER BY series, from_at',
-            [array_keys($pageOf), $from, $throughMs, $afterMs],
+            'SELECT series, from_at, packed FROM block WHERE series IN (?) AND from_at >= ? AND from_at <= ? AND to_at > ? ORDER BY series, from_at',
+            [array_keys($pageOf), min($starts), max($starts), $afterMs],
             [ArrayParameterType::INTEGER, ParameterType::INTEGER, ParameterType::INTEGER, ParameterType::INTEGER],
         );
         foreach ($found->iterateNumeric() as [$id, $fromAt, $packed]) {
             $id = (int) $id;
-            $span = $spans[$pageOf[$id]][(int) $fromAt] ?? null;
-            if ($span === null || $span->times === []) {
+            $run = $runs[$pageOf[$id]][(int) $fromAt] ?? null;
+            if ($run === null) {
                 continue;
             }
             $values = BlockCodec::unpack((string) $packed);
-            if ($span->isCut) {
-                $values = array_slice($values, $span->first, count($span->times));
+            if ($run->isCut) {
+                $values = array_slice($values, $run->first, count($run->times));
             }
             if (is_nan((float) array_sum($values))) {
-                [$marked[$id][(int) $fromAt], $values] = ScrapeValues::readColumn($span->times, $values);
+                [$marked[$id][(int) $fromAt], $values] = ScrapeValues::readColumn($run->times, $values);
             }
             $parts[$id][(int) $fromAt] = $values;
         }
 
-        return self::joined($parts, $marked, $spans, $pageOf);
+        return self::joined($parts, $marked, $runs, $pageOf);
     }
 
     /**
-     * When the pages were read, span by span.
+     * When the pages were read, run by run.
      *
      * @param list<int> $pages
      *
-     * @return array<int, array<int, SpanTimes>> page → start of the span → times inside the bounds
+     * @return array<int, array<int, RunTimes>> page → start of the run → times inside the bounds, where there are any
      */
-    private function spans(array $pages, int $from, int $afterMs, int $throughMs): array
+    private function runs(array $pages, int $afterMs, int $throughMs): array
     {
-        $spans = [];
+        $runs = [];
         $found = $this->connection->executeQuery(
-            'SELECT page, from_at, packed FROM block_time WHERE page IN (?) AND from_at > ? AND from_at <= ? ORDER BY page, from_at',
-            [$pages, $from, $throughMs],
+            'SELECT page, from_at, packed FROM block_time WHERE page IN (?) AND from_at >= ? AND from_at < ? ORDER BY page, from_at',
+            [$pages, Span::dayOf($afterMs + 1), $throughMs],
             [ArrayParameterType::INTEGER, ParameterType::INTEGER, ParameterType::INTEGER],
         );
         foreach ($found->iterateNumeric() as [$page, $fromAt, $packed]) {
             $times = BlockCodec::unpackTimes((string) $packed);
             $low = self::firstAfter($times, $afterMs);
             $high = self::firstAfter($times, $throughMs);
-            $isCut = $low > 0 || $high < count($times);
-            $spans[(int) $page][(int) $fromAt] = new SpanTimes($isCut ? array_slice($times, $low, $high - $low) : $times, $low, $isCut);
+            if ($low < $high) {
+                $isCut = $low > 0 || $high < count($times);
+                $runs[(int) $page][(int) $fromAt] = new RunTimes($isCut ? array_slice($times, $low, $high - $low) : $times, $low, $isCut);
+            }
         }
 
-        return $spans;
+        return $runs;
     }
 
     /**
      * Series that were in every scrape of their page share one list of times.
      *
-     * @param array<int, array<int, list<float|null>>> $parts  series → span → values
-     * @param array<int, array<int, list<int>>>        $marked series → span → times, where they are not those of the page
-     * @param array<int, array<int, SpanTimes>>        $spans
+     * @param array<int, array<int, list<float|null>>> $parts  series → run → values
+     * @param array<int, array<int, list<int>>>        $marked series → run → times, where they are not those of the page
+     * @param array<int, array<int, RunTimes>>         $runs
      * @param array<int, int>                          $pageOf
      *
      * @return array{array<int, list<int>>, array<int, list<float|null>>} times and values by series
      */
-    private static function joined(array $parts, array $marked, array $spans, array $pageOf): array
+    private static function joined(array $parts, array $marked, array $runs, array $pageOf): array
     {
         $lists = [];
         $shared = [];
         $times = [];
         $values = [];
-        foreach ($parts as $id => $bySpan) {
+        foreach ($parts as $id => $byRun) {
             $page = $pageOf[$id];
-            $lists[$page] ??= array_values(array_filter(array_map(static fn(SpanTimes $span): array => $span->times, $spans[$page]), static fn(array $some): bool => $some !== []));
-            if (!isset($marked[$id]) && count($bySpan) === count($lists[$page])) {
+            $lists[$page] ??= array_map(static fn(RunTimes $run): array => $run->times, array_values($runs[$page]));
+            if (!isset($marked[$id]) && count($byRun) === count($lists[$page])) {
                 $times[$id] = $shared[$page] ??= array_merge(...$lists[$page]);
             } else {
                 $own = [];
-                foreach ($bySpan as $start => $_) {
-                    $own[] = $marked[$id][$start] ?? $spans[$page][$start]->times;
+                foreach ($byRun as $start => $_) {
+                    $own[] = $marked[$id][$start] ?? $runs[$page][$start]->times;
                 }
                 $times[$id] = array_merge(...$own);
             }
-            $values[$id] = array_merge(...array_values($bySpan));
+            $values[$id] = array_merge(...array_values($byRun));
         }
 
         return [$times, $values];

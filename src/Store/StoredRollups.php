@@ -32,30 +32,26 @@ final readonly class StoredRollups
      */
     public function buckets(array $selected, Tier $tier, Detail $detail, int $afterMs, int $throughMs, callable $read): ?array
     {
-        if ($selected === [] || $throughMs - $afterMs < self::LEAST_SPAN_MS) {
+        if ($selected === []) {
             return null;
         }
         $byId = [];
         $pages = [];
         foreach ($selected as $series) {
-            // A reading before the window counts for growth as long as it is not stale; one bucket must hold it.
-            if ($series->staleMs > $tier->bucketMs()) {
-                return null;
-            }
             $byId[$series->id] = $series;
             $pages[$series->page] = true;
         }
         $pages = array_keys($pages);
-        $sealedMs = $this->sealedThrough($pages, $throughMs);
-        if ($sealedMs - $afterMs < self::LEAST_SPAN_MS || ($tier === Tier::FiveMinutes && !$this->isWhole($pages, $afterMs, $sealedMs))) {
+        $rolledMs = $this->rolledThrough($pages, $tier, $afterMs, $throughMs);
+        if ($rolledMs <= $afterMs || ($rolledMs - $afterMs < self::LEAST_SPAN_MS && !$this->outliveReadings($pages, $tier, $afterMs, $rolledMs))) {
             return null;
         }
-        $columns = $this->sealed($byId, $pages, $tier, $detail, $afterMs, $sealedMs);
-        if ($sealedMs < $throughMs) {
-            $buckets = intdiv($throughMs - $sealedMs, $tier->bucketMs());
-            foreach ($read($selected, $sealedMs, $throughMs) as $window) {
+        $columns = $this->sealed($byId, $pages, $tier, $detail, $afterMs, $rolledMs);
+        if ($rolledMs < $throughMs) {
+            $buckets = intdiv($throughMs - $rolledMs, $tier->bucketMs());
+            foreach ($read($selected, $rolledMs, $throughMs) as $window) {
                 // Labels tell series apart within one selection.
-                $fresh[$window->labels->key()] = Rollup::of($window->times, $window->values, $sealedMs, $tier->bucketMs(), $buckets, true);
+                $fresh[$window->labels->key()] = Rollup::of($window->times, $window->values, $rolledMs, $tier->bucketMs(), $buckets, true);
             }
         }
         $found = [];
@@ -63,41 +59,50 @@ final readonly class StoredRollups
             $parts = $columns[$id] ?? [];
             $key = $series->labels->key();
             if (isset($fresh[$key])) {
-                $parts[] = [$sealedMs, $fresh[$key]];
+                $parts[] = [$rolledMs, $fresh[$key]];
             }
-            $found[] = self::joined($series, $parts, $tier, $detail, $afterMs, $sealedMs, $throughMs);
+            $found[] = self::joined($series, $parts, $tier, $detail, $afterMs, $rolledMs, $throughMs);
         }
 
         return array_values(array_filter($found, static fn(Buckets $buckets): bool => $buckets->ends !== []));
     }
 
     /**
-     * Everything up to this instant is in blocks and roll-ups, and nothing of it in rows.
+     * Everything up to this instant is rolled up. After it there are readings: in rows still, or of pages that were read
+     * seldom, which have no five-minute roll-ups as long as they have readings.
      *
      * @param list<int> $pages
      */
-    private function sealedThrough(array $pages, int $throughMs): int
+    private function rolledThrough(array $pages, Tier $tier, int $afterMs, int $throughMs): int
     {
-        $oldest = $this->connection->executeQuery('SELECT MIN(at) FROM scrape_row WHERE page IN (?)', [$pages], [ArrayParameterType::INTEGER])->fetchOne();
-
-        // Without a row everything is sealed, even where its readings have been let go and only roll-ups are left.
-        return $oldest === null || $oldest === false ? $throughMs : min($throughMs, Span::startOf((int) $oldest));
-    }
-
-    /**
-     * Pages that are read seldom have no five-minute roll-ups: their readings are as few. No sealed span may lack its own.
-     *
-     * @param list<int> $pages
-     */
-    private function isWhole(array $pages, int $afterMs, int $sealedMs): bool
-    {
+        $row = $this->connection->executeQuery('SELECT MIN(at) FROM scrape_row WHERE page IN (?)', [$pages], [ArrayParameterType::INTEGER])->fetchOne();
+        $through = $row === null || $row === false ? $throughMs : min($throughMs, Span::startOf((int) $row));
+        if ($tier !== Tier::FiveMinutes || $through <= $afterMs) {
+            return $through;
+        }
         $lacking = $this->connection->executeQuery(
-            'SELECT 1 FROM block_time b LEFT JOIN rollup_time_5m r ON r.page = b.page AND r.from_at = b.from_at WHERE b.page IN (?) AND b.from_at > ? AND b.from_at < ? AND r.page IS NULL LIMIT 1',
-            [$pages, $afterMs - Span::MS, $sealedMs],
+            'SELECT MIN(b.from_at) FROM block_time b LEFT JOIN rollup_time_5m r ON r.page = b.page AND r.from_at = b.from_at WHERE b.page IN (?) AND b.from_at >= ? AND b.from_at < ? AND r.page IS NULL',
+            [$pages, Span::dayOf($afterMs + 1), $through],
             [ArrayParameterType::INTEGER, ParameterType::INTEGER, ParameterType::INTEGER],
         )->fetchOne();
 
-        return $lacking === false;
+        return $lacking === null || $lacking === false ? $through : (int) $lacking;
+    }
+
+    /**
+     * Whether there are days of which only the roll-ups are left.
+     *
+     * @param list<int> $pages
+     */
+    private function outliveReadings(array $pages, Tier $tier, int $afterMs, int $throughMs): bool
+    {
+        $day = Span::DAY_MS;
+
+        return $this->connection->executeQuery(
+            "SELECT 1 FROM rollup_time_{$tier->value} r WHERE r.page IN (?) AND r.from_at >= ? AND r.from_at < ? AND NOT EXISTS (SELECT 1 FROM block_time b WHERE b.page = r.page AND b.from_at >= r.from_at - r.from_at % {$day} AND b.from_at < r.from_at - r.from_at % {$day} + {$day}) LIMIT 1",
+            [$pages, Span::dayOf($afterMs + 1), $throughMs],
+            [ArrayParameterType::INTEGER, ParameterType::INTEGER, ParameterType::INTEGER],
+        )->fetchOne() !== false;
     }
 
     /**
@@ -106,19 +111,19 @@ final readonly class StoredRollups
      *
      * @return array<int, list<array{int, Rollup}>> series → start and roll-up of each row, oldest first
      */
-    private function sealed(array $byId, array $pages, Tier $tier, Detail $detail, int $afterMs, int $sealedMs): array
+    private function sealed(array $byId, array $pages, Tier $tier, Detail $detail, int $afterMs, int $rolledMs): array
     {
-        $bounds = [$afterMs - $tier->spanMs(), $sealedMs];
+        $bounds = [Span::dayOf($afterMs + 1), $rolledMs];
         $types = [ArrayParameterType::INTEGER, ParameterType::INTEGER, ParameterType::INTEGER];
         $times = [];
         if ($detail === Detail::Everything) {
-            $rows = $this->connection->executeQuery("SELECT page, from_at, packed FROM rollup_time_{$tier->value} WHERE page IN (?) AND from_at > ? AND from_at < ?", [$pages, ...$bounds], $types);
+            $rows = $this->connection->executeQuery("SELECT page, from_at, packed FROM rollup_time_{$tier->value} WHERE page IN (?) AND from_at >= ? AND from_at < ?", [$pages, ...$bounds], $types);
             foreach ($rows->iterateNumeric() as [$page, $from, $packed]) {
                 $times["{$page} {$from}"] = RollupCodec::unpackTimes((string) $packed);
             }
         }
         $columns = [];
-        $rows = $this->connection->executeQuery("SELECT series, from_at, packed FROM rollup_{$tier->value} WHERE series IN (?) AND from_at > ? AND from_at < ? ORDER BY series, from_at", [array_keys($byId), ...$bounds], $types);
+        $rows = $this->connection->executeQuery("SELECT series, from_at, packed FROM rollup_{$tier->value} WHERE series IN (?) AND from_at >= ? AND from_at < ? ORDER BY series, from_at", [array_keys($byId), ...$bounds], $types);
         foreach ($rows->iterateNumeric() as [$id, $from, $packed]) {
             if ($detail === Detail::Sums) {
                 [$counts, $sums] = RollupCodec::unpackSums((string) $packed);
@@ -132,13 +137,13 @@ final readonly class StoredRollups
     }
 
     /** @param list<array{int, Rollup}> $parts */
-    private static function joined(IndexedSeries $series, array $parts, Tier $tier, Detail $detail, int $afterMs, int $sealedMs, int $throughMs): Buckets
+    private static function joined(IndexedSeries $series, array $parts, Tier $tier, Detail $detail, int $afterMs, int $rolledMs, int $throughMs): Buckets
     {
         $bucketMs = $tier->bucketMs();
         [$ends, $counts, $firsts, $lasts, $lows, $highs, $sums, $growths, $firstAts, $lastAts] = [[], [], [], [], [], [], [], [], [], []];
         $isCounter = true;
         foreach ($parts as [$from, $rollup]) {
-            $bound = $from < $sealedMs ? $sealedMs : $throughMs;
+            $bound = $from < $rolledMs ? $rolledMs : $throughMs;
             $isCounter = $isCounter && $rollup->growths !== null;
             $length = count($rollup->counts);
             if ($detail === Detail::Sums && $from >= $afterMs && $from + $length * $bucketMs <= $bound && !in_array(0, $rollup->counts, true)) {

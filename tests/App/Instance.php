@@ -34,13 +34,17 @@ final class Instance
         return self::kernel()->getContainer();
     }
 
-    /** A connection of its own to the instance's database. */
-    public static function connect(): Connection
+    /**
+     * A connection of its own to the instance's database.
+     *
+     * @param class-string<Connection> $class
+     */
+    public static function connect(string $class = Connection::class): Connection
     {
         self::kernel();
         $parameters = (new \Doctrine\DBAL\Tools\DsnParser(['mysql' => 'pdo_mysql']))->parse((string) $_SERVER['DATABASE_URL']);
 
-        return self::$connections[] = \Doctrine\DBAL\DriverManager::getConnection($parameters);
+        return self::$connections[] = \Doctrine\DBAL\DriverManager::getConnection($parameters + ['wrapperClass' => $class]);
     }
 
     /** An empty database beside the instance's, with the same tables: for tests of the store alone. */

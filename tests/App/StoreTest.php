@@ -4,38 +4,36 @@ declare(strict_types=1);
 
 namespace Olivine\Tests\App;
 
-use Olivine\App\Collect\Entity\Target;
+use Doctrine\DBAL\Connection;
 use Olivine\App\Collect\TargetReader;
 use Olivine\App\Platform\Database;
 use Olivine\App\Store\BlockWriter;
-use Olivine\App\Store\Partitions;
 use Olivine\App\Store\ScrapeRow;
 use Olivine\App\Store\ScrapeWriter;
 use Olivine\App\Store\Sealer;
 use Olivine\App\Store\SeriesIndex;
 use Olivine\App\Store\SeriesRegister;
 use Olivine\App\Store\Span;
-use Olivine\App\Store\StoredReadings;
-use Olivine\App\Store\StoredRollups;
 use Olivine\App\Store\VerifyCommand;
 use Olivine\Core\Exposition\Form;
+use Olivine\Core\Exposition\TextReader;
 use Olivine\Core\Formula\Estimate;
 use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\Node\Place;
 use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\Parser;
 use Olivine\Core\Formula\ReadingSource;
-use Olivine\Core\Series\Buckets;
 use Olivine\Core\Series\Detail;
 use Olivine\Core\Series\ScrapeValues;
 use Olivine\Core\Series\Tier;
 use PHPUnit\Framework\TestCase;
 use Symfony\Component\Console\Tester\CommandTester;
-use Symfony\Component\Process\Process;
 
 /** From exposition text to windows, over a real MariaDB. */
 final class StoreTest extends TestCase
 {
+    use OverAStore;
+
     private const START = 1_795_000_000_000;
 
     public function testSealingChangesNothingThatAReaderSees(): void
@@ -161,26 +159,6 @@ final class StoreTest extends TestCase
         }
     }
 
-    /** A target is asked every 15 s, later every minute; the older readings are let go. What has no roll-ups is still read. */
-    public function testReadingsWithoutRollUpsAreNotMissedBesideThoseThatHaveNothingElse(): void
-    {
-        $database = Instance::emptyDatabase('mixed');
-        $reader = new TargetReader($this->target($database, 'gate'), new SeriesRegister($database));
-        $start = Span::dayOf(self::START);
-        for ($at = $start + 15_000; $at <= $start + 4 * Span::MS; $at += $at < $start + 2 * Span::MS ? 15_000 : 60_000) {
-            $this->write($database, $reader->read("a 1\n# EOF\n", Form::OpenMetrics, $at));
-        }
-        $sealer = new Sealer($database, new BlockWriter($database));
-        while ($sealer->round($start + 5 * Span::MS) > 0) {
-        }
-        self::assertSame([4, 2], [(int) $database->connection->fetchOne('SELECT COUNT(*) FROM block_time'), (int) $database->connection->fetchOne('SELECT COUNT(*) FROM rollup_time_5m')]);
-        foreach (['block', 'block_time'] as $table) {
-            $database->connection->executeStatement("DELETE FROM {$table} WHERE from_at < ?", [$start + 2 * Span::MS]);
-        }
-        $counts = (new Evaluator(self::readings($database)))->range(Parser::parse('count(a, 5m)'), $start + 300_000, $start + 4 * Span::MS, 300_000)->lines[0]->values;
-        self::assertSame(array_fill(0, 95, 5.0), array_slice($counts, -95));
-    }
-
     public function testLateReadingsAreLaidIntoTheirPlaceOnce(): void
     {
         $database = Instance::emptyDatabase('late');
@@ -213,73 +191,6 @@ final class StoreTest extends TestCase
         $spent = array_merge(...array_column($readings->windows(new Select(new Place(0, 0), 'b', null), 0, self::START + 40_000_000), 'values'));
         self::assertNotContains(null, $spent, 'a series of which nothing is said has not ended');
         self::assertSame(1.0, (new Evaluator($readings))->range(Parser::parse('count(a, 1ms)'), self::START + 100 * 15_000 + 1, self::START + 100 * 15_000 + 1, 1)->lines[0]->values[0]);
-    }
-
-    public function testSealingSurvivesBeingKilledAtAnyMoment(): void
-    {
-        $database = Instance::emptyDatabase('killed');
-        $reader = new TargetReader($this->target($database, 'gate'), new SeriesRegister($database));
-        $start = Span::startOf((int) (microtime(true) * 1000)) - 20 * Span::MS;
-        mt_srand(5);
-        for ($i = 0; $i < 3_000; ++$i) {
-            $text = '';
-            for ($series = 0; $series < 120; ++$series) {
-                $text .= "load{cpu=\"{$series}\"} " . mt_rand(0, 999) . "\n";
-            }
-            $this->write($database, $reader->read($text . "# EOF\n", Form::OpenMetrics, $start + $i * 60_000));
-        }
-        $readings = self::readings($database);
-        $total = static fn(): array => self::total($readings->windows(new Select(new Place(0, 0), 'load', null), $start - 1, $start + 3_000 * 60_000));
-        $before = $total();
-        self::assertSame(360_000, $before[0]);
-        $stateDir = Instance::stateDirFor('killed');
-        (new Process([PHP_BINARY, 'bin/console', 'cache:warmup'], dirname(__DIR__, 2), ['OLIVINE_STATE_DIR' => $stateDir]))->mustRun();
-        $kills = 0;
-        for ($i = 0; $i < 60; ++$i) {
-            $keeper = new Process([PHP_BINARY, 'bin/console', 'olivine:keeper'], dirname(__DIR__, 2), ['OLIVINE_STATE_DIR' => $stateDir]);
-            $keeper->start();
-            usleep(mt_rand(120_000, 420_000));
-            if ($keeper->isRunning()) {
-                $keeper->signal(SIGKILL);
-                ++$kills;
-            }
-            $database->connection->executeStatement('UPDATE lease SET lease_until = NOW(3)');
-            self::assertSame($before, $total(), "after {$kills} kills");
-            if ((int) $database->connection->fetchOne('SELECT COUNT(*) FROM scrape_row') === 0) {
-                break;
-            }
-        }
-        self::assertGreaterThan(5, $kills);
-        self::assertGreaterThan(500, (int) $database->connection->fetchOne('SELECT COUNT(*) FROM block'), 'sealing went on all the same');
-    }
-
-    public function testDaysAreLetGoByTheirPartitionAndNothingElseGoes(): void
-    {
-        $database = Instance::emptyDatabase('days');
-        $reader = new TargetReader($this->target($database, 'gate'), new SeriesRegister($database));
-        $partitions = new Partitions($database->connection);
-        $day = Span::dayOf(self::START);
-        $partitions->cover($day + Span::DAY_MS, $day + 3 * Span::DAY_MS);
-        for ($at = $day - Span::DAY_MS + 60_000; $at <= $day + 4 * Span::DAY_MS; $at += 600_000) {
-            $this->write($database, $reader->read("a 1\n# EOF\n", Form::OpenMetrics, $at));
-        }
-        $sealer = new Sealer($database, new BlockWriter($database));
-        while ($sealer->round($day + 6 * Span::DAY_MS) > 0) {
-        }
-        $partitions->cover($day - Span::DAY_MS, $day + 4 * Span::DAY_MS);
-        $count = static fn(): int => (int) $database->connection->fetchOne('SELECT SUM(readings) FROM block');
-        self::assertSame(720, $count(), 'cutting partitions off loses nothing');
-        $names = array_column($partitions->of('block'), 'name');
-        self::assertSame($names, array_values(array_unique($names)));
-        self::assertGreaterThanOrEqual(6, count($names));
-        $partitions->settle([$day]);
-        self::assertSame(720, $count(), 'neither does packing them tight');
-        self::assertGreaterThanOrEqual(2, $partitions->dropBefore('block', $day + Span::DAY_MS));
-        self::assertSame(432, $count(), 'two days are gone, three are there');
-        self::assertSame(0, $partitions->dropBefore('block', $day + Span::DAY_MS));
-        self::assertGreaterThan(0, (int) $database->connection->fetchOne('SELECT COUNT(*) FROM rollup_1h WHERE from_at < ?', [$day]), 'roll-ups outlive their readings');
-        $old = self::readings($database)->buckets(new Select(new Place(0, 0), 'a', null), Tier::Hour, Detail::Sums, $day - Span::DAY_MS, $day + Span::DAY_MS);
-        self::assertSame(12 * 24.0, array_sum(array_map(static fn(Buckets $buckets): float => array_sum($buckets->sums), $old ?? [])), 'and still answer');
     }
 
     public function testADamagedBlockIsFound(): void
@@ -329,42 +240,29 @@ final class StoreTest extends TestCase
         self::assertSame(1, (int) $database->connection->fetchOne('SELECT COUNT(*) FROM scrape_row'));
     }
 
-    private static function readings(Database $database): StoredReadings
+    /** One looks, the other brings a metric, then the first one brings it too; and what is begun anew forgets what it made. */
+    public function testTwoWhoBringTheSameNewMetricAgreeOnIt(): void
     {
-        return new StoredReadings($database->connection, new SeriesIndex($database->connection), new StoredRollups($database->connection));
-    }
+        $database = Instance::emptyDatabase('agree');
+        $other = Instance::connect();
+        $other->executeStatement('USE olivine_agree');
+        [$gate, $pier] = [$this->target($database, 'gate'), $this->target($database, 'pier')];
+        [$here, $there] = [new SeriesRegister($database), new SeriesRegister(new Database($other))];
+        $samples = TextReader::read("# TYPE depth gauge\ndepth 1\n# EOF\n", Form::OpenMetrics)->samples;
+        $database->transaction(static function (Connection $connection) use ($here, $there, $gate, $pier, $samples): void {
+            self::assertSame(0, (int) $connection->fetchOne('SELECT COUNT(*) FROM metric'));
+            $there->register($pier, $samples, self::START);
+            self::assertSame(0, (int) $connection->fetchOne('SELECT COUNT(*) FROM metric'), 'what the other did is not seen from here');
+            self::assertCount(1, $here->register($gate, $samples, self::START));
+        });
+        self::assertCount(2, (new SeriesIndex($database->connection))->ofMetric('depth'));
 
-    private function target(Database $database, string $name): Target
-    {
-        $target = new Target($name, 'http://example.invalid/', self::START);
-        $target->intervalSeconds = 15;
-        $database->connection->insert('target', ['name' => $name, 'url' => '', 'interval_seconds' => 15, 'timeout_seconds' => 10, 'labels' => '{}', 'paused' => 0, 'created_at' => 0]);
-        $target->id = (int) $database->connection->lastInsertId();
-
-        return $target;
-    }
-
-    /** @param list<ScrapeRow> $rows */
-    private function write(Database $database, array $rows): void
-    {
-        (new ScrapeWriter($database))->insert($rows);
-    }
-
-    /**
-     * @param list<\Olivine\Core\Series\Window> $windows
-     *
-     * @return array{int, float}
-     */
-    private static function total(array $windows): array
-    {
-        $count = 0;
-        $sum = 0.0;
-        foreach ($windows as $window) {
-            $present = array_filter($window->values, static fn(?float $value): bool => $value !== null && !is_nan($value));
-            $count += count($present);
-            $sum += array_sum($present);
+        $again = TextReader::read("# TYPE width gauge\nwidth 1\n# EOF\n", Form::OpenMetrics)->samples;
+        try {
+            $database->transaction(static fn() => [$here->register($gate, $again, self::START), throw new \RuntimeException('taken back')]);
+        } catch (\RuntimeException) {
         }
-
-        return [$count, round($sum, 3)];
+        $here->register($gate, $again, self::START);
+        self::assertCount(1, (new SeriesIndex($database->connection))->ofMetric('width'));
     }
 }

@@ -12,7 +12,6 @@ use Olivine\Core\Series\DamagedBlock;
 use Olivine\Core\Series\LabelSet;
 use Olivine\Core\Series\Rollup;
 use Olivine\Core\Series\RollupCodec;
-use Olivine\Core\Series\Tier;
 use Olivine\Core\Series\Window;
 use PHPUnit\Framework\TestCase;
 
@@ -98,7 +97,7 @@ final class RollupTest extends TestCase
 
     public function testLaterHoursAreLaidIntoTheirDay(): void
     {
-        $day = Rollup::none(Tier::Hour->buckets(), true);
+        $day = Rollup::none(24, true);
         $hour = Rollup::of([10, 3_600_000], [5.0, 8.0], 0, 3_600_000, 4, true);
         $laid = $day->with(8, $hour, 3_600_000);
         self::assertSame(2, $laid->counts[8]);

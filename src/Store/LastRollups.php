@@ -1,0 +1,44 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Store;
+
+use Doctrine\DBAL\Connection;
+use Olivine\App\Platform\Database;
+
+/** Rolls up what was read seldom just before its readings are let go: until then the readings themselves are as few. */
+final readonly class LastRollups
+{
+    private const RUNS_A_ROUND = 40;
+
+    private SealedRuns $runs;
+
+    public function __construct(private Database $database, private BlockWriter $blocks)
+    {
+        $this->runs = new SealedRuns($database->connection);
+    }
+
+    /** @return int how many runs before this instant were rolled up; 0 when none lacks its roll-ups */
+    public function round(int $beforeMs): int
+    {
+        $lacking = $this->database->connection->fetchAllNumeric(
+            'SELECT b.page, b.from_at FROM block_time b LEFT JOIN rollup_time_5m r ON r.page = b.page AND r.from_at = b.from_at WHERE b.from_at < ? AND r.page IS NULL LIMIT ' . self::RUNS_A_ROUND,
+            [$beforeMs],
+        );
+        foreach ($lacking as [$page, $from]) {
+            $this->database->transaction(fn(Connection $connection) => $this->rollUp($connection, (int) $page, (int) $from));
+        }
+
+        return count($lacking);
+    }
+
+    private function rollUp(Connection $connection, int $page, int $from): void
+    {
+        $times = $this->runs->times($page, $from, $from + 1);
+        if ($times !== []) {
+            $series = PageSeries::of($connection, $page);
+            $this->blocks->rollUp($page, $from, $this->runs->readings($times, $series->ids()), $series->counters);
+        }
+    }
+}

@@ -1,0 +1,308 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Tests\App;
+
+use Olivine\App\Collect\TargetReader;
+use Olivine\App\Platform\Database;
+use Olivine\App\Store\BlockWriter;
+use Olivine\App\Store\DaySettler;
+use Olivine\App\Store\LastRollups;
+use Olivine\App\Store\Partitions;
+use Olivine\App\Store\ScrapeRow;
+use Olivine\App\Store\ScrapeWriter;
+use Olivine\App\Store\Sealer;
+use Olivine\App\Store\SeriesRegister;
+use Olivine\App\Store\Span;
+use Olivine\App\Store\VerifyCommand;
+use Olivine\Core\Exposition\Form;
+use Olivine\Core\Formula\Evaluator;
+use Olivine\Core\Formula\Node\Place;
+use Olivine\Core\Formula\Node\Select;
+use Olivine\Core\Formula\Parser;
+use Olivine\Core\Series\Buckets;
+use Olivine\Core\Series\Detail;
+use Olivine\Core\Series\ScrapeValues;
+use Olivine\Core\Series\Tier;
+use PHPUnit\Framework\TestCase;
+use Symfony\Component\Console\Tester\CommandTester;
+use Symfony\Component\Process\Process;
+
+/** Days that are over: joined, packed tight, rolled up and let go, over a real MariaDB. */
+final class StoreDaysTest extends TestCase
+{
+    use OverAStore;
+
+    /** A day that begins a partition. */
+    private const DAY = 10_387 * 2 * Span::DAY_MS;
+    private const MINUTE = 60_000;
+
+    public function testADayThatIsOverIsJoinedAndNothingElseChanges(): void
+    {
+        $database = Instance::emptyDatabase('joined');
+        $day = self::DAY;
+        [$sealer, $partitions] = [new Sealer($database, new BlockWriter($database)), new Partitions($database->connection)];
+        $partitions->cover($day, $day + 4 * Span::DAY_MS);
+        $reader = new TargetReader($this->target($database, 'gate', 60), new SeriesRegister($database));
+        mt_srand(11);
+        for ($at = $day + 7_000; $at <= $day + 60 * 3_600_000; $at += self::MINUTE) {
+            $this->write($database, $reader->read(self::text($at - $day), Form::OpenMetrics, $at));
+            if (($at - $day) % Span::MS > 11 * self::MINUTE && ($at - $day) % Span::MS < 13 * self::MINUTE) {
+                while ($sealer->round($at) > 0) {
+                }
+            }
+        }
+        while ($sealer->round($day + 60 * 3_600_000) > 0) {
+        }
+        $evaluator = new Evaluator(self::readings($database));
+        $all = static function () use ($evaluator, $database, $day): array {
+            $seen = [];
+            foreach (['jobs_total', 'depth', 'late', 'mean(depth, 5m)', 'increase(jobs_total, 1h)', 'count(late, 1h)', 'max(depth, 3h)'] as $formula) {
+                foreach ($evaluator->range(Parser::parse($formula), $day + 3_600_000, $day + 59 * 3_600_000, 300_000)->lines as $line) {
+                    $seen["{$formula} {$line->labels->key()}"] = json_encode(array_map(static fn(?float $value): ?float => $value === null ? null : round($value, 9), $line->values));
+                }
+            }
+            foreach ([[0, 60], [3, 5], [11.5, 12.5], [23.9, 24.1], [24, 48], [47, 47.1]] as [$from, $to]) {
+                $windows = self::readings($database)->windows(new Select(new Place(0, 0), 'depth', null), $day + (int) ($from * 3_600_000), $day + (int) ($to * 3_600_000));
+                $seen["{$from} {$to}"] = json_encode(array_map(static fn($window): array => [$window->times, array_map(strval(...), $window->values)], $windows));
+            }
+
+            return $seen;
+        };
+        $before = $all();
+        $runs = static fn(int $from): int => (int) $database->connection->fetchOne('SELECT COUNT(*) FROM block_time WHERE from_at >= ? AND from_at < ?', [$day + $from * Span::DAY_MS, $day + ($from + 1) * Span::DAY_MS]);
+        self::assertSame([6, 6, 2], array_map($runs, [0, 1, 2]));
+
+        $settler = new DaySettler($database->connection, $sealer, $partitions);
+        $settler->remember($day - Span::DAY_MS);
+        self::assertFalse($settler->round($day + 25 * 3_600_000), 'what comes late is waited for');
+        while ($settler->round($day + 60 * 3_600_000)) {
+            self::assertSame($before, $all());
+        }
+        self::assertSame([1, 1, 2], array_map($runs, [0, 1, 2]), 'the day that goes on stays as it is');
+        self::assertSame(3 + 3 + 6, (int) $database->connection->fetchOne('SELECT COUNT(*) FROM block'));
+        self::assertSame($before, $all());
+
+        // What comes all the same is laid into its joined day, once.
+        $page = (int) $database->connection->fetchOne('SELECT page FROM series LIMIT 1');
+        [$new, $there] = [$day + 5 * 3_600_000 + 31_000, $day + 7_000 + 600 * self::MINUTE];
+        $total = static fn(): array => self::total(self::readings($database)->windows(new Select(new Place(0, 0), 'jobs_total', null), $day, $day + 60 * 3_600_000));
+        [$count, $sum] = $total();
+        foreach (['first', 'again'] as $time) {
+            (new ScrapeWriter($database))->merge([new ScrapeRow($page, $new, ScrapeValues::pack([4_000.0])), new ScrapeRow($page, $there, ScrapeValues::pack([9_999.0]))]);
+            self::assertSame([$count + 1, $sum + 4_000], $total(), "{$time}: before it is sealed");
+            while ($sealer->round($day + 60 * 3_600_000) > 0) {
+            }
+            self::assertSame([$count + 1, $sum + 4_000], $total(), "{$time}: after");
+            self::assertSame([1, 1, 2], array_map($runs, [0, 1, 2]));
+        }
+        self::assertSame(0, (new CommandTester(new VerifyCommand($database->connection)))->execute([]));
+    }
+
+    /** A counter that restarts, a gauge with a NaN now and then, and a series that comes late and leaves for a while. */
+    private static function text(int $sinceMs): string
+    {
+        static $jobs = 0;
+        $jobs = mt_rand(0, 300) === 0 ? 0 : $jobs + mt_rand(0, 9);
+        $hour = $sinceMs / 3_600_000;
+        $late = $hour > 12 && ($hour < 20 || $hour > 31) ? "late {$jobs}\n" : '';
+
+        return "# TYPE jobs counter\njobs_total {$jobs}\n# TYPE depth gauge\ndepth " . (mt_rand(0, 90) === 0 ? 'NaN' : (string) (mt_rand(0, 900) / 10)) . "\n{$late}# EOF\n";
+    }
+
+    /** @return iterable<string, array{int, int, int}> readings of a page on a day, and how the day is cut */
+    public static function days(): iterable
+    {
+        yield 'each minute' => [1_440, 24, 1];
+        yield 'each half minute' => [2_880, 12, 2];
+        yield 'each quarter minute' => [5_760, 4, 6];
+        yield 'three runs' => [4_500, 8, 3];
+        yield 'each second' => [86_400, 4, 6];
+        yield 'one reading' => [1, 24, 1];
+    }
+
+    #[\PHPUnit\Framework\Attributes\DataProvider('days')]
+    public function testADayIsCutIntoEqualRunsOfWholeSpans(int $readings, int $hours, int $runs): void
+    {
+        self::assertSame([$hours * 3_600_000, $runs], [Span::runOfDay($readings), intdiv(Span::DAY_MS, Span::runOfDay($readings))]);
+        self::assertSame(0, Span::runOfDay($readings) % Span::MS);
+    }
+
+    /** Roll-ups take the place of readings that are let go, also of those that were as few, and of those read less often than a bucket is long. */
+    public function testWhatIsLetGoIsRolledUpFirst(): void
+    {
+        $database = Instance::emptyDatabase('last');
+        $day = self::DAY;
+        $partitions = new Partitions($database->connection);
+        $partitions->cover($day, $day + 5 * Span::DAY_MS);
+        $writer = new BlockWriter($database);
+        $register = new SeriesRegister($database);
+        mt_srand(12);
+        foreach (['gate' => 60, 'rare' => 1_200] as $name => $seconds) {
+            $reader = new TargetReader($this->target($database, $name, $seconds), $register);
+            for ($at = $day + 7_000; $at <= $day + 4 * Span::DAY_MS; $at += 1_000 * $seconds) {
+                $this->write($database, $reader->read(self::text($at - $day), Form::OpenMetrics, $at));
+            }
+        }
+        $sealer = new Sealer($database, $writer);
+        while ($sealer->round($day + 6 * Span::DAY_MS) > 0) {
+        }
+        self::assertSame(0, (int) $database->connection->fetchOne('SELECT COUNT(*) FROM rollup_time_5m'), 'both are read too seldom');
+        $spans = [[26, 94], [26, 48], [30, 33], [47, 49.5], [80, 83]];
+        $all = static function () use ($database, $day, $spans): array {
+            $seen = [];
+            foreach (['mean', 'min', 'max', 'sum', 'count', 'first', 'last', 'increase', 'rate'] as $function) {
+                foreach (['5m' => 300_000, '15m' => 300_000, '1h' => 300_000, '3h' => 3_600_000] as $window => $step) {
+                    foreach ($spans as [$from, $to]) {
+                        $formula = "{$function}(jobs_total, {$window})";
+                        foreach ((new Evaluator(self::readings($database)))->range(Parser::parse($formula), $day + (int) ($from * 3_600_000), $day + (int) ($to * 3_600_000), $step)->lines as $line) {
+                            $seen["{$formula} {$from} to {$to} {$line->labels->key()}"] = array_map(static fn(?float $value): ?float => $value === null ? null : round($value, 9), $line->values);
+                        }
+                    }
+                }
+            }
+
+            return $seen;
+        };
+        $before = $all();
+        self::assertCount(9 * 4 * 5 * 2, $before);
+
+        $last = new LastRollups($database, $writer);
+        while ($last->round($day + 2 * Span::DAY_MS) > 0) {
+            self::assertSame($before, $all(), 'while only some are rolled up');
+        }
+        self::assertSame($before, $all());
+        foreach (['block', 'block_time'] as $table) {
+            self::assertGreaterThan(0, $partitions->dropBefore($table, $day + 2 * Span::DAY_MS));
+        }
+        foreach ($all() as $what => $values) {
+            self::assertSame($before[$what], $values, $what);
+        }
+        self::assertSame(0, $last->round($day + 2 * Span::DAY_MS));
+    }
+
+    /** Between two questions of one reader the partition of the second one is packed tight: the reader begins anew. */
+    public function testAReaderDoesNotNoticeThatAPartitionIsPackedTight(): void
+    {
+        $database = Instance::emptyDatabase('tight');
+        $reader = new TargetReader($this->target($database, 'gate'), new SeriesRegister($database));
+        for ($i = 0; $i < 2_000; ++$i) {
+            $this->write($database, $reader->read("a {$i}\n# EOF\n", Form::OpenMetrics, self::DAY + $i * 15_000));
+        }
+        $sealer = new Sealer($database, new BlockWriter($database));
+        while ($sealer->round(self::DAY + 2_000 * 15_000) > 0) {
+        }
+        $connection = Instance::connect(Interrupted::class);
+        \assert($connection instanceof Interrupted);
+        $connection->executeStatement('USE olivine_tight');
+        $interrupted = 0;
+        $connection->before = static function (string $sql) use ($database, &$interrupted): void {
+            if (str_contains($sql, 'FROM block WHERE') && $interrupted++ === 0) {
+                $database->connection->executeStatement('ALTER TABLE block REBUILD PARTITION later');
+            }
+        };
+        $windows = self::readings(new Database($connection))->windows(new Select(new Place(0, 0), 'a', null), self::DAY - 1, self::DAY + 2_000 * 15_000);
+        self::assertSame([2_000, 1_999_000.0], self::total($windows));
+        self::assertSame(2, $interrupted, 'it was told to begin anew, and did');
+    }
+
+    public function testSealingSurvivesBeingKilledAtAnyMoment(): void
+    {
+        $database = Instance::emptyDatabase('killed');
+        $reader = new TargetReader($this->target($database, 'gate'), new SeriesRegister($database));
+        $start = Span::startOf((int) (microtime(true) * 1000)) - 20 * Span::MS;
+        mt_srand(5);
+        for ($i = 0; $i < 3_000; ++$i) {
+            $text = '';
+            for ($series = 0; $series < 120; ++$series) {
+                $text .= "load{cpu=\"{$series}\"} " . mt_rand(0, 999) . "\n";
+            }
+            $this->write($database, $reader->read($text . "# EOF\n", Form::OpenMetrics, $start + $i * 60_000));
+        }
+        $readings = self::readings($database);
+        $total = static fn(): array => self::total($readings->windows(new Select(new Place(0, 0), 'load', null), $start - 1, $start + 3_000 * 60_000));
+        $before = $total();
+        self::assertSame(360_000, $before[0]);
+        // A part was sealed while its days went on, so there is something to join.
+        $sealer = new Sealer($database, new BlockWriter($database));
+        foreach (range(1, 8) as $spans) {
+            while ($sealer->round($start + $spans * Span::MS + 700_000) > 0) {
+            }
+        }
+        (new DaySettler($database->connection, $sealer, new Partitions($database->connection)))->remember(Span::dayOf($start) - Span::DAY_MS);
+        self::assertSame(9, (int) $database->connection->fetchOne('SELECT COUNT(*) FROM block_time'));
+        $stateDir = Instance::stateDirFor('killed');
+        (new Process([PHP_BINARY, 'bin/console', 'cache:warmup'], dirname(__DIR__, 2), ['OLIVINE_STATE_DIR' => $stateDir]))->mustRun();
+        $kills = 0;
+        for ($i = 0; $i < 60; ++$i) {
+            $keeper = new Process([PHP_BINARY, 'bin/console', 'olivine:keeper'], dirname(__DIR__, 2), ['OLIVINE_STATE_DIR' => $stateDir]);
+            $keeper->start();
+            usleep(mt_rand(120_000, 420_000));
+            if ($keeper->isRunning()) {
+                $keeper->signal(SIGKILL);
+                ++$kills;
+            }
+            $database->connection->executeStatement('UPDATE lease SET lease_until = NOW(3)');
+            self::assertSame($before, $total(), "after {$kills} kills");
+            if ((int) $database->connection->fetchOne('SELECT COUNT(*) FROM scrape_row') === 0 && (int) $database->connection->fetchOne("SELECT value FROM setting WHERE name = 'settled_day'") >= $start + 2 * Span::DAY_MS) {
+                break;
+            }
+        }
+        self::assertGreaterThan(5, $kills);
+        self::assertSame(0, (int) $database->connection->fetchOne('SELECT COUNT(*) FROM scrape_row'), 'sealing went on all the same');
+        self::assertLessThanOrEqual(6, (int) $database->connection->fetchOne('SELECT COUNT(*) FROM block_time'), 'and so did joining');
+        self::assertSame(0, (new CommandTester(new VerifyCommand($database->connection)))->execute([]));
+    }
+
+    public function testDaysAreLetGoByTheirPartitionAndNothingElseGoes(): void
+    {
+        $database = Instance::emptyDatabase('days');
+        $reader = new TargetReader($this->target($database, 'gate'), new SeriesRegister($database));
+        $partitions = new Partitions($database->connection);
+        $day = self::DAY;
+        $partitions->cover($day + Span::DAY_MS, $day + 3 * Span::DAY_MS);
+        for ($at = $day - Span::DAY_MS + 60_000; $at <= $day + 4 * Span::DAY_MS; $at += 600_000) {
+            $this->write($database, $reader->read("a 1\n# EOF\n", Form::OpenMetrics, $at));
+        }
+        $sealer = new Sealer($database, new BlockWriter($database));
+        while ($sealer->round($day + 6 * Span::DAY_MS) > 0) {
+        }
+        $partitions->cover($day - Span::DAY_MS, $day + 4 * Span::DAY_MS);
+        $count = static fn(): int => (int) $database->connection->fetchOne('SELECT SUM(readings) FROM block');
+        self::assertSame(720, $count(), 'cutting partitions off loses nothing');
+        $names = array_column($partitions->of('block'), 'name');
+        self::assertSame($names, array_values(array_unique($names)));
+        self::assertSame(5, count($names));
+        $partitions->settle($day + 2 * Span::DAY_MS);
+        $partitions->settle();
+        self::assertSame(720, $count(), 'neither does packing them tight');
+        self::assertSame(1, $partitions->dropBefore('block', $day + Span::DAY_MS));
+        self::assertSame(576, $count(), 'one day is gone, four are there: of the next two, one is to stay');
+        self::assertSame(0, $partitions->dropBefore('block', $day + Span::DAY_MS));
+        self::assertSame([1, 288], [$partitions->dropBefore('block', $day + 2 * Span::DAY_MS), $count()]);
+        self::assertGreaterThan(0, (int) $database->connection->fetchOne('SELECT COUNT(*) FROM rollup_1h WHERE from_at < ?', [$day]), 'roll-ups outlive their readings');
+        $old = self::readings($database)->buckets(new Select(new Place(0, 0), 'a', null), Tier::Hour, Detail::Sums, $day - Span::DAY_MS, $day + Span::DAY_MS);
+        self::assertSame(12 * 24.0, array_sum(array_map(static fn(Buckets $buckets): float => array_sum($buckets->sums), $old ?? [])), 'and still answer');
+    }
+
+    /** A target is asked every 15 s, later every minute; the older readings are let go. What has no roll-ups is still read. */
+    public function testReadingsWithoutRollUpsAreNotMissedBesideThoseThatHaveNothingElse(): void
+    {
+        $database = Instance::emptyDatabase('mixed');
+        $reader = new TargetReader($this->target($database, 'gate'), new SeriesRegister($database));
+        $start = Span::dayOf(self::DAY);
+        for ($at = $start + 15_000; $at <= $start + 4 * Span::MS; $at += $at < $start + 2 * Span::MS ? 15_000 : 60_000) {
+            $this->write($database, $reader->read("a 1\n# EOF\n", Form::OpenMetrics, $at));
+        }
+        $sealer = new Sealer($database, new BlockWriter($database));
+        while ($sealer->round($start + 5 * Span::MS) > 0) {
+        }
+        self::assertSame([4, 2], [(int) $database->connection->fetchOne('SELECT COUNT(*) FROM block_time'), (int) $database->connection->fetchOne('SELECT COUNT(*) FROM rollup_time_5m')]);
+        foreach (['block', 'block_time'] as $table) {
+            $database->connection->executeStatement("DELETE FROM {$table} WHERE from_at < ?", [$start + 2 * Span::MS]);
+        }
+        $counts = (new Evaluator(self::readings($database)))->range(Parser::parse('count(a, 5m)'), $start + 300_000, $start + 4 * Span::MS, 300_000)->lines[0]->values;
+        self::assertSame(array_fill(0, 95, 5.0), array_slice($counts, -95));
+    }
+}
