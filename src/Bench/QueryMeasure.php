@@ -102,7 +102,7 @@ final readonly class QueryMeasure implements Measure
                 $columns[$slots[SeriesRegister::identity($sample)]->series] = $values;
             }
             $page = $slots[SeriesRegister::identity($samples[0])]->page;
-            $database->transaction(static fn() => $blocks->write($page, new PageReadings($times, $columns), [], Span::runOfDay(count($times))));
+            $database->transaction(static fn() => $blocks->write($page, new PageReadings($times, $columns), [], true));
         }
     }
 

@@ -78,7 +78,7 @@ final readonly class HistoryLoader
                 $dayEnd = Span::dayOf($firstMs + $from * $stepMs) + Span::DAY_MS;
                 $to = min($count, intdiv($dayEnd - $firstMs, $stepMs) + 1);
                 $times = range($firstMs + $from * $stepMs, $firstMs + ($to - 1) * $stepMs, $stepMs);
-                $runMs = Sealer::isOver($dayEnd - Span::DAY_MS, $nowMs) ? Span::runOfDay($to - $from) : Span::MS;
+                $isOver = Sealer::isOver($dayEnd - Span::DAY_MS, $nowMs);
                 foreach ($pages as $page => $series) {
                     $part = [];
                     foreach ($series as $id) {
@@ -87,7 +87,7 @@ final readonly class HistoryLoader
                             $part[$id] = $values;
                         }
                     }
-                    $this->blocks->write($page, new PageReadings($times, $part), $counters, $runMs);
+                    $this->blocks->write($page, new PageReadings($times, $part), $counters, $isOver);
                 }
             }
         });

@@ -21,34 +21,55 @@ final readonly class BlockWriter
 {
     private const COLUMNS = ['series', 'from_at', 'to_at', 'readings', 'total', 'codec', 'checksum', 'packed'];
     private const ROWS_A_STATEMENT = 200;
-    /** Fewer readings than this a bucket, and the readings themselves are as good. */
-    private const LEAST_A_BUCKET = 10;
+    /** Fewer readings than this a bucket, and the readings themselves are as good. Those of each half minute are ten, where none is missed. */
+    private const LEAST_A_BUCKET = 9;
+    /** How a day that is over is cut: longer runs take less room beside their values. */
+    private const RUNS_OF_DAY_MS = [Span::DAY_MS, Span::DAY_MS / 2, Span::DAY_MS / 3, Span::MS];
+    private const MOST_A_RUN = 6_000;
+    /** A longer block does not fit into its row: it gets pages of the server for itself, and leaves most of the last one empty. */
+    private const LONGEST_IN_ROW = 8_000;
+    /** More than one in so many that do not fit, and what they waste is more than what long runs save. */
+    private const FIT_BUT_ONE_IN = 30;
 
     public function __construct(private Database $database)
     {
     }
 
+    /** Whether readings of so many times are joined into runs of more than a span, once their day is over. */
+    public static function joins(int $times): bool
+    {
+        return $times <= self::MOST_A_RUN;
+    }
+
     /**
      * @param PageReadings     $readings within one day
      * @param array<int, true> $counters ids of the series that count
-     * @param int              $runMs    how long the runs are
      */
-    public function write(int $page, PageReadings $readings, array $counters, int $runMs = Span::MS): void
+    public function write(int $page, PageReadings $readings, array $counters, bool $dayIsOver): void
     {
-        $this->writeRuns($page, $readings, $counters, $runMs);
+        $this->writeRuns($page, $readings, $counters, $dayIsOver);
         $this->writeHours($page, $readings, $counters);
     }
 
     /** @param array<int, true> $counters */
-    public function writeRuns(int $page, PageReadings $readings, array $counters, int $runMs): void
+    public function writeRuns(int $page, PageReadings $readings, array $counters, bool $dayIsOver): void
     {
-        $times = $readings->times;
-        $count = count($times);
-        for ($from = 0; $from < $count; $from = $to) {
-            $start = Span::cut($times[$from], $runMs);
-            for ($to = $from; $to < $count && $times[$to] <= $start + $runMs; ++$to) {
+        $lengths = $dayIsOver && self::joins(count($readings->times)) ? self::RUNS_OF_DAY_MS : [Span::MS];
+        do {
+            $runs = $readings->cut((int) array_shift($lengths));
+            $blocks = [];
+            foreach ($runs as $start => $run) {
+                array_push($blocks, ...self::blocks($start, $run));
             }
-            $this->writeRun($page, $start, array_slice($times, $from, $to - $from), array_map(static fn(array $values): array => array_slice($values, $from, $to - $from), $readings->columns), $counters);
+        } while ($lengths !== [] && self::areTooLong($blocks));
+        foreach (array_chunk($blocks, self::ROWS_A_STATEMENT) as $chunk) {
+            $this->database->upsert('block', self::COLUMNS, $chunk);
+        }
+        foreach ($runs as $start => $run) {
+            $this->database->upsert('block_time', ['page', 'from_at', 'packed'], [[$page, $start, BlockCodec::packTimes($run->times)]]);
+            if (count($run->times) >= self::LEAST_A_BUCKET * intdiv(Span::through($start, $run->lastAt()), Tier::FiveMinutes->bucketMs())) {
+                $this->rollUp($page, $start, $run, $counters);
+            }
         }
     }
 
@@ -65,18 +86,11 @@ final readonly class BlockWriter
         }
     }
 
-    /**
-     * @param list<int>               $times
-     * @param array<int, list<float>> $columns
-     * @param array<int, true>        $counters
-     */
-    private function writeRun(int $page, int $start, array $times, array $columns, array $counters): void
+    /** @return list<non-empty-list<int|float|string>> rows of the series that say anything in this run */
+    private static function blocks(int $start, PageReadings $run): array
     {
-        \assert($times !== []);
-        $end = $times[count($times) - 1];
-        $rows = [];
-        foreach ($columns as $series => $values) {
-            \assert($values !== []);
+        $blocks = [];
+        foreach ($run->columns as $series => $values) {
             $present = $values;
             if (is_nan((float) array_sum($values))) {
                 $present = array_values(array_filter($values, static fn(float $value): bool => !is_nan($value)));
@@ -85,15 +99,18 @@ final readonly class BlockWriter
                 }
             }
             $packed = BlockCodec::pack($values);
-            $rows[] = [$series, $start, $end, count($present), self::finite((float) array_sum($present)), BlockCodec::CODEC, crc32($packed), $packed];
+            $blocks[] = [$series, $start, $run->lastAt(), count($present), self::finite((float) array_sum($present)), BlockCodec::CODEC, crc32($packed), $packed];
         }
-        $this->database->upsert('block_time', ['page', 'from_at', 'packed'], [[$page, $start, BlockCodec::packTimes($times)]]);
-        foreach (array_chunk($rows, self::ROWS_A_STATEMENT) as $chunk) {
-            $this->database->upsert('block', self::COLUMNS, $chunk);
-        }
-        if (count($times) >= self::LEAST_A_BUCKET * intdiv(Span::through($start, $end), Tier::FiveMinutes->bucketMs())) {
-            $this->rollUp($page, $start, new PageReadings($times, $columns), $counters);
-        }
+
+        return $blocks;
+    }
+
+    /** @param list<non-empty-list<int|float|string>> $blocks */
+    private static function areTooLong(array $blocks): bool
+    {
+        $long = count(array_filter($blocks, static fn(array $block): bool => strlen((string) end($block)) > self::LONGEST_IN_ROW));
+
+        return $long * self::FIT_BUT_ONE_IN > count($blocks);
     }
 
     /**
@@ -105,7 +122,7 @@ final readonly class BlockWriter
     {
         \assert($run->times !== []);
         $tier = Tier::FiveMinutes;
-        $buckets = intdiv(Span::through($start, $run->times[count($run->times) - 1]), $tier->bucketMs());
+        $buckets = intdiv(Span::through($start, $run->lastAt()), $tier->bucketMs());
         $rollups = [];
         foreach ($run->columns as $series => $values) {
             $rollups[$series] = Rollup::of($run->times, $values, $start, $tier->bucketMs(), $buckets, isset($counters[$series]));
@@ -203,7 +220,7 @@ final readonly class BlockWriter
         return [$rollup->firstAts, $rollup->lastAts];
     }
 
-    /** @param non-empty-list<float> $values */
+    /** @param list<float> $values */
     private static function holdsOnlyMarks(array $values): bool
     {
         return str_replace([ScrapeValues::ABSENT, ScrapeValues::SILENT], '', ScrapeValues::pack($values)) === '';

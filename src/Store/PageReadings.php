@@ -37,6 +37,27 @@ final readonly class PageReadings
         return new self(array_keys($packed), $columns);
     }
 
+    /** @return int when the last of them were read */
+    public function lastAt(): int
+    {
+        return $this->times[count($this->times) - 1] ?? 0;
+    }
+
+    /** @return array<int, self> start of the run → what lies in it, oldest first */
+    public function cut(int $runMs): array
+    {
+        $runs = [];
+        $count = count($this->times);
+        for ($from = 0; $from < $count; $from = $to) {
+            $start = Span::cut($this->times[$from], $runMs);
+            for ($to = $from; $to < $count && $this->times[$to] <= $start + $runMs; ++$to) {
+            }
+            $runs[$start] = new self(array_slice($this->times, $from, $to - $from), array_map(static fn(array $values): array => array_slice($values, $from, $to - $from), $this->columns));
+        }
+
+        return $runs;
+    }
+
     /** These and others of the same series; of two values for the same time the one that was here stays, as ScrapeValues::merge() has it. */
     public function with(self $others): self
     {

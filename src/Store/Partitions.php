@@ -16,6 +16,7 @@ final readonly class Partitions
     public const TABLES = ['block', 'block_time', 'rollup_5m', 'rollup_time_5m', 'rollup_1h', 'rollup_time_1h'];
     private const OF_READINGS = ['block', 'block_time'];
     private const READINGS_MS = 2 * Span::DAY_MS;
+    private const WEEK_MS = 7 * Span::DAY_MS;
 
     public function __construct(private Connection $connection)
     {
@@ -81,18 +82,24 @@ final readonly class Partitions
     }
 
     /**
-     * Packs tight those that end with a day, or all: rows that came in any order leave pages half empty.
+     * Packs tight those that end with a day, once a week also those that go on, or all: rows that come in any order
+     * leave pages half empty.
      */
     public function settle(?int $endMs = null): void
     {
         foreach (self::TABLES as $table) {
             $this->count($table);
-            $names = array_column(array_filter($this->of($table), static fn(array $partition): bool => $endMs === null ? $partition['rows'] > 0 : $partition['endMs'] === $endMs), 'name');
+            $names = array_column(array_filter($this->of($table), static fn(array $partition): bool => $partition['rows'] > 0 && self::isDue($partition['endMs'] ?? PHP_INT_MAX, $endMs)), 'name');
             if ($names !== []) {
                 $this->connection->executeStatement("ALTER TABLE {$table} REBUILD PARTITION " . implode(', ', $names));
                 $this->count($table);
             }
         }
+    }
+
+    private static function isDue(int $endMs, ?int $nowMs): bool
+    {
+        return $nowMs === null || ($nowMs % self::WEEK_MS === 0 ? $endMs >= $nowMs : $endMs === $nowMs);
     }
 
     /** The server's own figures of a table are of some time ago. */

@@ -71,10 +71,10 @@ final readonly class Sealer
         $day = Span::dayOf($atMs);
         $runs = $this->runs->times($page, $day, $day + Span::DAY_MS);
         $waiting = (int) $connection->fetchOne('SELECT COUNT(*) FROM scrape_row WHERE page = ? AND at > ? AND at <= ?', [$page, $day, $day + Span::DAY_MS]);
-        $runMs = $dayIsOver ? Span::runOfDay($waiting + array_sum(array_map(count(...), $runs))) : Span::MS;
+        $joins = $dayIsOver && BlockWriter::joins($waiting + array_sum(array_map(count(...), $runs)));
         // Where a clock went back, a day that seems to go on may have been joined.
-        $asDay = $runMs > Span::MS || self::areJoined($runs);
-        if ($waiting === 0 && self::areCutBy($runMs, $runs)) {
+        $asDay = $joins || self::areJoined($runs);
+        if ($waiting === 0 && (count($runs) < 2 || !$joins)) {
             return;
         }
         [$after, $through] = $asDay ? [$day, $day + Span::DAY_MS] : [Span::startOf($atMs), Span::startOf($atMs) + Span::MS];
@@ -84,7 +84,7 @@ final readonly class Sealer
         $sealed = $this->runs->readings($asDay ? $runs : array_intersect_key($runs, [$after => true]), $series->ids());
         $readings = $sealed->with(PageReadings::ofRows($rows, $series->slots));
         $asDay && $this->blocks->clear($page, $series->ids(), $day);
-        $rows === [] ? $this->blocks->writeRuns($page, $readings, $series->counters, $runMs) : $this->blocks->write($page, $readings, $series->counters, $runMs);
+        $rows === [] ? $this->blocks->writeRuns($page, $readings, $series->counters, $joins) : $this->blocks->write($page, $readings, $series->counters, $joins);
         $connection->executeStatement('DELETE FROM scrape_row WHERE page = ? AND at > ? AND at <= ?', [$page, $after, $through]);
     }
 
@@ -98,17 +98,5 @@ final readonly class Sealer
         }
 
         return false;
-    }
-
-    /** @param array<int, non-empty-list<int>> $runs start → times */
-    private static function areCutBy(int $runMs, array $runs): bool
-    {
-        foreach ($runs as $start => $times) {
-            if ($start % $runMs !== 0 || end($times) > $start + $runMs) {
-                return false;
-            }
-        }
-
-        return true;
     }
 }

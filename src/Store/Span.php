@@ -12,8 +12,6 @@ final class Span
 {
     public const MS = 14_400_000;
     public const DAY_MS = 86_400_000;
-    /** A day that is over is cut into equal runs, as few as hold no more readings than this: longer blocks take less room beside them, much longer ones no longer fit into a page of the server. */
-    private const MOST_A_RUN = 1_500;
 
     public static function startOf(int $atMs): int
     {
@@ -29,18 +27,6 @@ final class Span
     public static function cut(int $atMs, int $lengthMs): int
     {
         return intdiv($atMs - 1, $lengthMs) * $lengthMs;
-    }
-
-    /** @return int how long a run is on a day, now over, with so many readings of each series */
-    public static function runOfDay(int $readings): int
-    {
-        foreach ([1, 2, 3] as $runs) {
-            if ($readings <= $runs * self::MOST_A_RUN) {
-                return intdiv(self::DAY_MS, $runs);
-            }
-        }
-
-        return self::MS;
     }
 
     /** @return int whole spans from the start through this instant, in milliseconds */

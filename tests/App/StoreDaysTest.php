@@ -9,6 +9,7 @@ use Olivine\App\Platform\Database;
 use Olivine\App\Store\BlockWriter;
 use Olivine\App\Store\DaySettler;
 use Olivine\App\Store\LastRollups;
+use Olivine\App\Store\PageReadings;
 use Olivine\App\Store\Partitions;
 use Olivine\App\Store\ScrapeRow;
 use Olivine\App\Store\ScrapeWriter;
@@ -25,6 +26,7 @@ use Olivine\Core\Series\Buckets;
 use Olivine\Core\Series\Detail;
 use Olivine\Core\Series\ScrapeValues;
 use Olivine\Core\Series\Tier;
+use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Symfony\Component\Console\Tester\CommandTester;
 use Symfony\Component\Process\Process;
@@ -111,22 +113,28 @@ final class StoreDaysTest extends TestCase
         return "# TYPE jobs counter\njobs_total {$jobs}\n# TYPE depth gauge\ndepth " . (mt_rand(0, 90) === 0 ? 'NaN' : (string) (mt_rand(0, 900) / 10)) . "\n{$late}# EOF\n";
     }
 
-    /** @return iterable<string, array{int, int, int}> readings of a page on a day, and how the day is cut */
+    /** @return iterable<string, array{int, float, int}> seconds between readings, how many values there are to choose from, and into how many runs the day is cut */
     public static function days(): iterable
     {
-        yield 'each minute' => [1_440, 24, 1];
-        yield 'each half minute' => [2_880, 12, 2];
-        yield 'each quarter minute' => [5_760, 4, 6];
-        yield 'three runs' => [4_500, 8, 3];
-        yield 'each second' => [86_400, 4, 6];
-        yield 'one reading' => [1, 24, 1];
+        yield 'each minute' => [60, 100.0, 1];
+        yield 'each quarter minute' => [15, 100.0, 1];
+        yield 'each half minute, of all values there are' => [30, 1e15, 3];
+        yield 'each quarter minute, of all values there are' => [15, 1e15, 6];
+        yield 'each ten seconds' => [10, 100.0, 6];
+        yield 'one reading' => [86_400, 100.0, 1];
     }
 
-    #[\PHPUnit\Framework\Attributes\DataProvider('days')]
-    public function testADayIsCutIntoEqualRunsOfWholeSpans(int $readings, int $hours, int $runs): void
+    /** Runs are as long as their blocks fit into a row of the server. */
+    #[DataProvider('days')]
+    public function testADayIsCutIntoAsFewRunsAsFit(int $seconds, float $values, int $runs): void
     {
-        self::assertSame([$hours * 3_600_000, $runs], [Span::runOfDay($readings), intdiv(Span::DAY_MS, Span::runOfDay($readings))]);
-        self::assertSame(0, Span::runOfDay($readings) % Span::MS);
+        $database = Instance::emptyDatabase('runs');
+        mt_srand(13);
+        $times = range(self::DAY + 1_000 * $seconds, self::DAY + Span::DAY_MS, 1_000 * $seconds);
+        $column = array_map(static fn(): float => mt_rand(0, (int) 1e6) / 1e6 * mt_rand() / mt_getrandmax() * $values, $times);
+        (new BlockWriter($database))->write(1, new PageReadings($times, [1 => $values < 1e6 ? array_map(round(...), $column) : $column]), [], true);
+        self::assertSame([$runs, count($times)], array_map(intval(...), array_values((array) $database->connection->fetchAssociative('SELECT COUNT(*), SUM(readings) FROM block'))));
+        self::assertSame($runs, (int) $database->connection->fetchOne('SELECT COUNT(*) FROM block_time'));
     }
 
     /** Roll-ups take the place of readings that are let go, also of those that were as few, and of those read less often than a bucket is long. */
