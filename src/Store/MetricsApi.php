@@ -95,7 +95,7 @@ final readonly class MetricsApi
             $lines[] = ['labels' => (object) $line->labels->labels, 'values' => self::drawn($line->values)];
         }
 
-        return new JsonResponse([
+        return self::numbers([
             'formula' => Printer::print($tree),
             'metrics' => array_values(array_unique(array_map(static fn(Select $select): string => $select->metric, Tree::selections($tree)))),
             'unit' => $unit,
@@ -121,7 +121,7 @@ final readonly class MetricsApi
             $bands[] = ['key' => $key] + $band;
         }
 
-        return new JsonResponse(['first' => $first, 'step' => $step, 'bands' => array_slice($bands, 0, self::MOST_LINES)]);
+        return self::numbers(['first' => $first, 'step' => $step, 'bands' => array_slice($bands, 0, self::MOST_LINES)]);
     }
 
     /** @return array{Node, int, int, int, int} formula, first instant, end, step, asked start */
@@ -141,6 +141,21 @@ final readonly class MetricsApi
         $step = self::step(($to - $from) / $points);
 
         return [Parser::parse($request->query->getString('formula')), (intdiv($from, $step) + 1) * $step, $to, $step, $from];
+    }
+
+    /**
+     * Fourteen digits are more than a chart can show, and written three times as fast as all of them. Exports have all.
+     *
+     * @param array<string, mixed> $answer
+     */
+    private static function numbers(array $answer): JsonResponse
+    {
+        $all = (string) ini_set('serialize_precision', '14');
+        try {
+            return new JsonResponse($answer);
+        } finally {
+            ini_set('serialize_precision', $all);
+        }
     }
 
     /** The least round step that is no shorter; whole multiples of five minutes and of hours can be told from roll-ups. */

@@ -30,9 +30,12 @@ final readonly class RetentionApi
         $days = $this->retention->days();
         $sizes = $this->workedOut->of(StoreSizes::NAME);
         $tiers = [];
+        $withReadings = $request->query->getInt(RetentionTier::Readings->value, $days[RetentionTier::Readings->value]);
         foreach (RetentionTier::cases() as $tier) {
-            $asked = $request->query->getInt($tier->value, $days[$tier->value]);
-            $tiers[] = ['name' => $tier->value, 'days' => $days[$tier->value]] + self::cost($sizes['tiers'][$tier->value], max(1, $asked));
+            $asked = max(1, $request->query->getInt($tier->value, $days[$tier->value]));
+            $cost = self::cost($sizes['tiers'][$tier->value], $asked);
+            $later = $tier === RetentionTier::FiveMinutes ? max(0, $asked - $withReadings) : 0;
+            $tiers[] = ['name' => $tier->value, 'days' => $days[$tier->value]] + $cost + ['bytesWhenFull' => (int) ($cost['bytesADay'] * ($asked - $later + $later * $sizes['laterFold']))];
         }
 
         return new JsonResponse(['tiers' => $tiers, 'freshBytes' => $sizes['freshBytes']]);
@@ -58,7 +61,7 @@ final readonly class RetentionApi
     }
 
     /**
-     * @param array{partitions: list<array{endMs: int|null, rows: int, bytes: int}>, coveredDays: int} $sizes
+     * @param array{partitions: list<array{endMs: int|null, rows: int, bytes: int}>, fromMs: int, coveredDays: int} $sizes
      *
      * @return array{bytes: int, rows: int, coveredDays: int, bytesADay: int, droppedDays: int, droppedBytes: int}
      */
@@ -73,7 +76,7 @@ final readonly class RetentionApi
             'rows' => array_sum(array_column($sizes['partitions'], 'rows')),
             'coveredDays' => $sizes['coveredDays'],
             'bytesADay' => $sizes['coveredDays'] === 0 ? 0 : intdiv($bytes, $sizes['coveredDays']),
-            'droppedDays' => count($dropped),
+            'droppedDays' => $dropped === [] ? 0 : (int) ceil((max(array_column($dropped, 'endMs')) - $sizes['fromMs']) / Span::DAY_MS),
             'droppedBytes' => array_sum(array_column($dropped, 'bytes')),
         ];
     }

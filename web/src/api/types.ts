@@ -151,7 +151,7 @@ export type Cost = {
   metricsInAll: number;
   labels: { name: string; values: number; series: number; bytesADay: number }[];
 };
-export type Retention = { tiers: { name: 'readings' | 'fiveMinutes' | 'hours'; days: number; bytes: number; rows: number; coveredDays: number; bytesADay: number; droppedDays: number; droppedBytes: number }[]; freshBytes: number };
+export type Retention = { tiers: { name: 'readings' | 'fiveMinutes' | 'hours'; days: number; bytes: number; rows: number; coveredDays: number; bytesADay: number; bytesWhenFull: number; droppedDays: number; droppedBytes: number }[]; freshBytes: number };
 export type ImportReport = { done: boolean; readings: number; newSeries: number; refused: number; reasons: string[] };
 export type FormulaFunction = { name: string; usages: string[]; help: string; example: string };
 export type Why = { words: string; suggestion: string | null; newest: number | null };

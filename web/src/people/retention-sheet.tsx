@@ -53,7 +53,7 @@ export function RetentionSheet({ mayChange }: { mayChange: boolean }) {
                   {quantity(tier.bytes, 'bytes')} <span className="text-muted">of {tier.coveredDays} d</span>
                 </td>
                 <td className="px-3 py-1.5 text-right whitespace-nowrap">{quantity(tier.bytesADay, 'bytes')}</td>
-                <td className="py-1.5 text-right whitespace-nowrap">{quantity(tier.bytesADay * days, 'bytes')}</td>
+                <td className="py-1.5 text-right whitespace-nowrap">{quantity(tier.bytesWhenFull, 'bytes')}</td>
               </tr>
             );
           })}
@@ -61,7 +61,7 @@ export function RetentionSheet({ mayChange }: { mayChange: boolean }) {
       </table>
       {dropped.map((tier) => (
         <p key={tier.name} role="status" className="mt-2 text-critical">
-          This would drop {tier.droppedDays} {tier.name === 'readings' ? 'days' : 'months'} of {NAMES[tier.name]}, {quantity(tier.droppedBytes, 'bytes')}. It cannot be undone.
+          This would drop {tier.droppedDays} {tier.droppedDays === 1 ? 'day' : 'days'} of {NAMES[tier.name]}, {quantity(tier.droppedBytes, 'bytes')}{tier.name === 'readings' && '; what has no five-minute roll-ups gets them first'}. It cannot be undone.
         </p>
       ))}
       {problem && (
