@@ -75,6 +75,11 @@ final class TextReadings implements ReadingSource, Catalogue
         return null;
     }
 
+    public function remains(Select $what, Tier $tier, int $afterMs, int $throughMs): ?array
+    {
+        return null;
+    }
+
     public function estimate(Select $what, int $afterMs, int $throughMs): Estimate
     {
         $selected = $this->selected($what);

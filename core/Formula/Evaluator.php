@@ -138,6 +138,12 @@ final readonly class Evaluator
     private function select(Select $node, array $instants): Lines
     {
         $lines = [];
+        foreach ($this->remains($node, $instants) as $buckets) {
+            $lines[] = new Line($buckets->labels, (new SlidingBuckets($buckets))->newest($instants));
+        }
+        if ($lines !== []) {
+            return new Lines($lines);
+        }
         foreach ($this->source->windows($node, $instants[0] - $this->source->longestStaleMs(), end($instants)) as $window) {
             // Local names: this loop passes over every reading of a chart.
             [$times, $readings, $staleMs] = [$window->times, $window->values, $window->staleMs];
@@ -159,6 +165,31 @@ final readonly class Evaluator
         }
 
         return new Lines($lines);
+    }
+
+    /**
+     * Where readings were let go, the last one of each bucket is still known.
+     *
+     * @param non-empty-list<int> $instants
+     *
+     * @return list<Buckets>
+     */
+    private function remains(Select $node, array $instants): array
+    {
+        foreach (Tier::fitting(0, ($instants[1] ?? $instants[0]) - $instants[0], $instants[0]) as $tier) {
+            $found = $this->source->remains($node, $tier, $instants[0] - $this->staleBuckets($tier), end($instants));
+            if ($found !== null) {
+                return $found;
+            }
+        }
+
+        return [];
+    }
+
+    /** @return int how far before an instant a reading that still counts may lie, in whole buckets */
+    private function staleBuckets(Tier $tier): int
+    {
+        return (int) ceil($this->source->longestStaleMs() / $tier->bucketMs()) * $tier->bucketMs();
     }
 
     /** @param non-empty-list<int> $instants */
@@ -193,7 +224,7 @@ final readonly class Evaluator
         $step = count($instants) > 1 ? $instants[1] - $instants[0] : $node->windowMs;
         foreach (Tier::fitting($node->windowMs, $step, $instants[0]) as $tier) {
             // A counter grows from the last reading before the window, unless that is stale.
-            $before = $node->reducer->countsGrowth() ? (int) ceil($this->source->longestStaleMs() / $tier->bucketMs()) * $tier->bucketMs() : 0;
+            $before = $node->reducer->countsGrowth() ? $this->staleBuckets($tier) : 0;
             $found = $this->source->buckets($node->of, $tier, SlidingBuckets::needs($node->reducer), $instants[0] - $node->windowMs - $before, end($instants));
             if ($found !== null && (!$node->reducer->countsGrowth() || self::allGrow($found))) {
                 return $found;

@@ -23,6 +23,13 @@ interface ReadingSource
      */
     public function buckets(Select $what, Tier $tier, Detail $detail, int $afterMs, int $throughMs): ?array;
 
+    /**
+     * What is left of readings that were let go, in full detail.
+     *
+     * @return list<Buckets>|null null where the readings themselves are there
+     */
+    public function remains(Select $what, Tier $tier, int $afterMs, int $throughMs): ?array;
+
     /** About how much that would be, without reading it. */
     public function estimate(Select $what, int $afterMs, int $throughMs): Estimate;
 

@@ -57,6 +57,29 @@ final readonly class SlidingBuckets
         return $reduced;
     }
 
+    /**
+     * The newest reading at each instant, unless it is stale.
+     *
+     * @param non-empty-list<int> $instants rising
+     *
+     * @return list<float|null>
+     */
+    public function newest(array $instants): array
+    {
+        $of = $this->buckets;
+        $values = [];
+        $next = 0;
+        $count = count($of->ends);
+        foreach ($instants as $at) {
+            while ($next < $count && $of->ends[$next] <= $at) {
+                ++$next;
+            }
+            $values[] = $next > 0 && $of->lastAts[$next - 1] > $at - $of->staleMs ? $of->lasts[$next - 1] : null;
+        }
+
+        return $values;
+    }
+
     private function one(TimeReducer $reducer, int $low, int $high, int $startMs): ?float
     {
         $of = $this->buckets;

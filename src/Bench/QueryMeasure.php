@@ -14,6 +14,7 @@ use Olivine\App\Store\MetricCatalogue;
 use Olivine\App\Store\MetricsApi;
 use Olivine\App\Store\PageReadings;
 use Olivine\App\Store\Partitions;
+use Olivine\App\Store\Retention;
 use Olivine\App\Store\ScrapeRow;
 use Olivine\App\Store\ScrapeWriter;
 use Olivine\App\Store\SeriesIndex;
@@ -66,7 +67,7 @@ final readonly class QueryMeasure implements Measure
             $index = new SeriesIndex($connection);
             $readings = new StoredReadings($connection, $index, new StoredRollups($connection));
             $evaluator = new Evaluator($readings);
-            $api = new MetricsApi($connection, $index, $evaluator, new Checker(new MetricCatalogue($connection)), new WhyNothing($connection, $index), new UsualBand($evaluator), new ArrayAdapter());
+            $api = new MetricsApi($connection, $index, $evaluator, new Checker(new MetricCatalogue($connection)), new WhyNothing($connection, $index, new Retention($connection)), new UsualBand($evaluator), new Retention($connection), new ArrayAdapter());
             $chart = static fn(string $formula, int $fromMs, int $toMs, int $points): int => strlen((string) $api->chart(new Request(['formula' => $formula, 'from' => $fromMs, 'to' => $toMs, 'points' => $points]))->getContent());
 
             [$day, $plain, $ratio] = Rate::sideBySide(static fn(): int => $chart('depth where half = "1"', $end - Span::DAY_MS, $end, 700), $this->plainDay($connection, $end));

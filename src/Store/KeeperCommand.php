@@ -79,8 +79,13 @@ final class KeeperCommand extends Command
                 $this->tidyAtMs = $nowMs;
                 continue;
             }
+            $dropped = 0;
             foreach ($tier->tables() as $table) {
-                $this->dropped += $this->partitions->dropBefore($table, $beforeMs);
+                $dropped += $this->partitions->dropBefore($table, $beforeMs);
+            }
+            if ($dropped > 0) {
+                $this->dropped += $dropped;
+                $this->retention->rememberLetGo($tier, $beforeMs);
             }
         }
     }

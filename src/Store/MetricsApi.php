@@ -32,7 +32,7 @@ final readonly class MetricsApi
     private const STEPS_SECONDS = [1, 2, 5, 10, 15, 30, 60, 120, 180, 300, 600, 900, 1_800, 3_600, 7_200, 10_800, 21_600, 43_200, 86_400];
     private const MOST_VALUES = 60;
 
-    public function __construct(private Connection $connection, private SeriesIndex $index, private Evaluator $evaluator, private Checker $checker, private WhyNothing $why, private UsualBand $usual, private CacheInterface $cache)
+    public function __construct(private Connection $connection, private SeriesIndex $index, private Evaluator $evaluator, private Checker $checker, private WhyNothing $why, private UsualBand $usual, private Retention $retention, private CacheInterface $cache)
     {
     }
 
@@ -138,7 +138,7 @@ final readonly class MetricsApi
         if ($to - $from > self::LONGEST_SPAN_MS) {
             throw Problem::field('from', 'a chart shows at most 400 days');
         }
-        $step = self::step(($to - $from) / $points);
+        $step = self::step(max(($to - $from) / $points, $this->retention->finestMs($from)));
 
         return [Parser::parse($request->query->getString('formula')), (intdiv($from, $step) + 1) * $step, $to, $step, $from];
     }

@@ -74,6 +74,16 @@ final readonly class StoredReadings implements ReadingSource
         return $this->snapshot(fn(): ?array => $this->rollups->buckets($selected, $tier, $detail, $afterMs, $throughMs, $this->read(...)));
     }
 
+    public function remains(Select $what, Tier $tier, int $afterMs, int $throughMs): ?array
+    {
+        if (!$this->rollups->wasLetGo($afterMs)) {
+            return null;
+        }
+        $selected = $this->index->select($what);
+
+        return $this->snapshot(fn(): ?array => $this->rollups->remains($selected, $tier, $afterMs, $throughMs, $this->read(...)));
+    }
+
     public function windows(Select $what, int $afterMs, int $throughMs): array
     {
         return $this->read($this->index->select($what), $afterMs, $throughMs, $what->metric);

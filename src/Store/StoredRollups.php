@@ -20,8 +20,30 @@ final readonly class StoredRollups
     /** For less than this, readings are as quick. */
     private const LEAST_SPAN_MS = 21_600_000;
 
+    private Retention $retention;
+
     public function __construct(private Connection $connection)
     {
+        $this->retention = new Retention($connection);
+    }
+
+    /** Whether readings after this instant may have been let go. */
+    public function wasLetGo(int $afterMs): bool
+    {
+        return $afterMs < $this->retention->letGoBefore(RetentionTier::Readings);
+    }
+
+    /**
+     * @param list<IndexedSeries>                                   $selected
+     * @param callable(list<IndexedSeries>, int, int): list<Window> $read
+     *
+     * @return list<Buckets>|null null where readings are there
+     */
+    public function remains(array $selected, Tier $tier, int $afterMs, int $throughMs, callable $read): ?array
+    {
+        $pages = array_values(array_unique(array_map(static fn(IndexedSeries $series): int => $series->page, $selected)));
+
+        return $pages !== [] && $this->outliveReadings($pages, $tier, $afterMs, $throughMs) ? $this->buckets($selected, $tier, Detail::Everything, $afterMs, $throughMs, $read) : null;
     }
 
     /**
@@ -98,7 +120,7 @@ final readonly class StoredRollups
     {
         $day = Span::DAY_MS;
 
-        return $this->connection->executeQuery(
+        return $this->wasLetGo($afterMs) && $this->connection->executeQuery(
             "SELECT 1 FROM rollup_time_{$tier->value} r WHERE r.page IN (?) AND r.from_at >= ? AND r.from_at < ? AND NOT EXISTS (SELECT 1 FROM block_time b WHERE b.page = r.page AND b.from_at >= r.from_at - r.from_at % {$day} AND b.from_at < r.from_at - r.from_at % {$day} + {$day}) LIMIT 1",
             [$pages, Span::dayOf($afterMs + 1), $throughMs],
             [ArrayParameterType::INTEGER, ParameterType::INTEGER, ParameterType::INTEGER],

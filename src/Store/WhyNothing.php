@@ -21,7 +21,7 @@ final readonly class WhyNothing
 {
     private const LOOKED_AT = 50;
 
-    public function __construct(private Connection $connection, private SeriesIndex $index)
+    public function __construct(private Connection $connection, private SeriesIndex $index, private Retention $retention)
     {
     }
 
@@ -37,6 +37,10 @@ final readonly class WhyNothing
             if ($newest === null || $newest < $fromMs) {
                 return $this->noReadings($selection, $selected, $newest);
             }
+        }
+
+        if ($this->retention->finestMs($fromMs) > 0) {
+            return ['words' => 'The readings of this span were let go, as Setup says; what is left of them are roll-ups, which tell mean, min, max, sum, count, first, last, range, change, increase and rate over whole multiples of ' . ($this->retention->finestMs($fromMs) > 300_000 ? 'an hour' : 'five minutes'), 'suggestion' => null, 'newest' => null];
         }
 
         return ['words' => 'The series are there, but the formula gives no value in this span; two sides may share no labels, or no window may hold enough readings', 'suggestion' => null, 'newest' => null];

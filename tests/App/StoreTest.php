@@ -123,6 +123,11 @@ final class StoreTest extends TestCase
                 return null;
             }
 
+            public function remains(Select $what, Tier $tier, int $afterMs, int $throughMs): ?array
+            {
+                return null;
+            }
+
             public function estimate(Select $what, int $afterMs, int $throughMs): Estimate
             {
                 return $this->of->estimate($what, $afterMs, $throughMs);

@@ -33,6 +33,11 @@ final class AllegedReadings implements ReadingSource
         return null;
     }
 
+    public function remains(Select $what, Tier $tier, int $afterMs, int $throughMs): ?array
+    {
+        return null;
+    }
+
     public function estimate(Select $what, int $afterMs, int $throughMs): Estimate
     {
         $series = $what->where === null ? $this->series : 1;

@@ -61,6 +61,11 @@ final class Readings implements ReadingSource
         return null;
     }
 
+    public function remains(Select $what, Tier $tier, int $afterMs, int $throughMs): ?array
+    {
+        return null;
+    }
+
     public function estimate(Select $what, int $afterMs, int $throughMs): Estimate
     {
         $series = array_filter($this->series, static fn(array $one): bool => $one[0] === $what->metric);
