@@ -34,8 +34,9 @@ final readonly class RetentionApi
         foreach (RetentionTier::cases() as $tier) {
             $asked = max(1, $request->query->getInt($tier->value, $days[$tier->value]));
             $cost = self::cost($sizes['tiers'][$tier->value], $asked);
-            $later = $tier === RetentionTier::FiveMinutes ? max(0, $asked - $withReadings) : 0;
-            $tiers[] = ['name' => $tier->value, 'days' => $days[$tier->value]] + $cost + ['bytesWhenFull' => (int) ($cost['bytesADay'] * ($asked - $later + $later * $sizes['laterFold']))];
+            $tiers[] = ['name' => $tier->value, 'days' => $days[$tier->value]] + $cost + ['bytesWhenFull' => $tier === RetentionTier::FiveMinutes
+                ? $this->fiveMinutesWhenFull($sizes['tiers'][$tier->value], $sizes['laterFold'], $asked, $withReadings)
+                : $cost['bytesADay'] * $asked];
         }
 
         return new JsonResponse(['tiers' => $tiers, 'freshBytes' => $sizes['freshBytes']]);
@@ -58,6 +59,19 @@ final readonly class RetentionApi
         $this->audit->record('changed', 'retention', $before, $days);
 
         return $this->kept(new Request());
+    }
+
+    /**
+     * A day takes more from when on its readings are let go; both kinds may be among those that are there.
+     *
+     * @param array{partitions: list<array{bytes: int}>, fromMs: int, coveredDays: int} $sizes
+     */
+    private function fiveMinutesWhenFull(array $sizes, float $fold, int $days, int $withReadings): int
+    {
+        $late = max(0, min($sizes['coveredDays'], intdiv($this->retention->letGoBefore(RetentionTier::Readings) - $sizes['fromMs'], Span::DAY_MS)));
+        $early = array_sum(array_column($sizes['partitions'], 'bytes')) / max(1, $sizes['coveredDays'] - $late + $late * $fold);
+
+        return (int) ($early * (min($days, $withReadings) + max(0, $days - $withReadings) * $fold));
     }
 
     /**
