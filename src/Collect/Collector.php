@@ -13,6 +13,7 @@ use Olivine\App\Store\ScrapeRow;
 use Olivine\App\Store\ScrapeWriter;
 use Olivine\App\Store\SeriesRegister;
 use Olivine\Core\Exposition\BadExposition;
+use Olivine\Core\Exposition\Limits;
 use Olivine\Core\Formula\Spread;
 
 /**
@@ -56,9 +57,10 @@ final class Collector
         private readonly Database $database,
         private readonly SeriesRegister $register,
         private readonly ScrapeWriter $writer,
+        private readonly TargetLimits $limits,
         Credentials $credentials,
     ) {
-        $this->scraper = new Scraper($credentials);
+        $this->scraper = new Scraper($credentials, new Limits());
         $this->schedule = new Schedule();
     }
 
@@ -119,19 +121,20 @@ final class Collector
         // Thousands of targets are not read anew because one second has passed.
         $settings = (string) $this->database->connection->fetchOne(
             "SELECT CONCAT_WS(' ', COUNT(*), SUM(CRC32(CONCAT_WS(' ', t.id, t.name, t.url, t.interval_seconds, t.timeout_seconds, t.labels, t.inherits, IFNULL(t.credential, '-'), t.paused, IFNULL(t.removed_at, '-'), IFNULL(t.group_id, '-')))),
-                    (SELECT SUM(CRC32(IFNULL(g.credential, '-'))) FROM target_group g)) FROM target t",
+                    (SELECT SUM(CRC32(IFNULL(g.credential, '-'))) FROM target_group g), (SELECT value FROM setting WHERE name = 'target_limits')) FROM target t",
         );
         if ($settings === $this->settings) {
             return;
         }
         $this->entities->clear();
+        $this->scraper->limits = $this->limits->limits();
         $targets = [];
         $places = [];
         foreach ($this->entities->getRepository(Target::class)->findBy(['paused' => false, 'removedAt' => null]) as $target) {
             $id = $target->id();
             $targets[$id] = $target;
             $places[$id] = [$target->name, $target->intervalSeconds * 1000];
-            $shape = json_encode([$target->name, $target->url, $target->labels], JSON_THROW_ON_ERROR);
+            $shape = json_encode([$target->name, $target->url, $target->labels, $this->scraper->limits], JSON_THROW_ON_ERROR);
             if (($this->shapes[$id] ?? null) !== $shape) {
                 $this->shapes[$id] = $shape;
                 unset($this->readers[$id], $this->own[$id]);
@@ -159,7 +162,7 @@ final class Collector
             $fault = $scrape->fault;
             if ($fault === null) {
                 try {
-                    $reader = $this->readers[$id] ??= new TargetReader($scrape->target, $this->register);
+                    $reader = $this->readers[$id] ??= new TargetReader($scrape->target, $this->register, $this->scraper->limits);
                     array_push($rows, ...$reader->read($scrape->body, $scrape->form, $atMs));
                     array_push($timed, ...$reader->timed);
                     $readings = $reader->readings;

@@ -30,6 +30,7 @@ final readonly class FleetApi
         private Audit $audit,
         private TargetForm $form,
         private Credentials $credentials,
+        private TargetLimits $limits,
         private StoreCost $cost,
     ) {
     }
@@ -48,12 +49,12 @@ final readonly class FleetApi
         // A target that is there already is tested with the credential it has.
         $target = $input->has('id') ? clone $this->find($input->whole('id', 1, PHP_INT_MAX)) : new Target('test', '', Clock::nowMs());
         $this->form->fillRequest($target, $input);
-        $scrape = (new Scraper($this->credentials))->once($target);
+        $scrape = (new Scraper($this->credentials, $this->limits->limits()))->once($target);
         if ($scrape->fault !== null) {
             return new JsonResponse(['ok' => false, 'message' => $scrape->fault]);
         }
         try {
-            $read = TextReader::read($scrape->body, $scrape->form);
+            $read = TextReader::read($scrape->body, $scrape->form, $this->limits->limits());
         } catch (BadExposition $error) {
             return new JsonResponse(['ok' => false, 'message' => $error->getMessage(), 'form' => $scrape->form->value, 'seconds' => $scrape->seconds()]);
         }

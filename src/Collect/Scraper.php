@@ -23,7 +23,7 @@ final class Scraper
     /** @var list<Scrape> ended before they began */
     private array $refused = [];
 
-    public function __construct(private readonly Credentials $credentials, private readonly Limits $limits = new Limits())
+    public function __construct(private readonly Credentials $credentials, public Limits $limits)
     {
         $this->client = new CurlHttpClient([
             'http_version' => '1.1',
@@ -108,7 +108,7 @@ final class Scraper
                     }
                     $scrape->body .= $chunk->getContent();
                     if (strlen($scrape->body) > $this->limits->bodyBytes) {
-                        throw new ScrapeRefused(sprintf('The answer is longer than %d MB; split the target or raise its limit', intdiv($this->limits->bodyBytes, 1_000_000)));
+                        throw new ScrapeRefused(sprintf('The answer is longer than %d MB; split the target, or raise the limit in Setup', intdiv($this->limits->bodyBytes, 1_000_000)));
                     }
                     if ($chunk->isLast()) {
                         $scrape->endedAt = microtime(true);

@@ -35,6 +35,7 @@ final readonly class TargetApi
         private Connection $connection,
         private SeriesIndex $index,
         private Credentials $credentials,
+        private TargetLimits $limits,
         private CacheInterface $cache,
     ) {
     }
@@ -56,6 +57,7 @@ final readonly class TargetApi
 
                 return $this->rules($target);
             }),
+            'lateMinutes' => $this->limits->values()[TargetLimit::LateMinutes->value],
             'incidents' => array_map(static fn(array $row): array => ['id' => (int) $row['id'], 'title' => $row['title'], 'severity' => $row['severity'], 'status' => $row['status'], 'openedAt' => (int) $row['opened_at'], 'resolvedAt' => $row['resolved_at'] === null ? null : (int) $row['resolved_at']], $this->connection->fetchAllAssociative(
                 'SELECT DISTINCT i.id, i.title, i.severity, i.status, i.opened_at, i.resolved_at FROM incident i JOIN incident_alert a ON a.incident_id = i.id WHERE JSON_VALUE(a.labels, \'$.target\') = ? ORDER BY i.opened_at DESC LIMIT ' . self::LAST_INCIDENTS,
                 [$target->name],
@@ -68,7 +70,7 @@ final readonly class TargetApi
     #[IsGranted('ROLE_ENGINEER')]
     public function raw(int $id): Response
     {
-        $scrape = (new Scraper($this->credentials))->once($this->find($id));
+        $scrape = (new Scraper($this->credentials, $this->limits->limits()))->once($this->find($id));
         if ($scrape->fault !== null) {
             throw new Problem(502, $scrape->fault);
         }

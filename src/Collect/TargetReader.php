@@ -130,14 +130,14 @@ final class TargetReader
     {
         $known = count($this->slots);
         if ($known + count($new) > $this->limits->knownSeries) {
-            throw new ScrapeRefused(sprintf('%d new series would bring this target over its limit of %s; %s', count($new), number_format($this->limits->knownSeries), ExplodedLabel::remedy($new)));
+            throw new ScrapeRefused(sprintf('%d new series would bring this target over the %s that it may ever bring; %s, or raise the limit in Setup', count($new), number_format($this->limits->knownSeries), ExplodedLabel::remedy($new)));
         }
         if ($known === 0) {
             return;
         }
         $lately = $this->register->addedSince($this->target->id(), $atMs - 3_600_000);
         if ($lately < $known && $lately + count($new) > $this->limits->newSeriesAnHour) {
-            throw new ScrapeRefused(sprintf('%d new series after %d in the last hour, more than the %s an hour that a target may bring; %s', count($new), $lately, number_format($this->limits->newSeriesAnHour), ExplodedLabel::remedy($new)));
+            throw new ScrapeRefused(sprintf('%d new series after %d in the last hour, more than the %s an hour that a target may bring; %s, or raise the limit in Setup', count($new), $lately, number_format($this->limits->newSeriesAnHour), ExplodedLabel::remedy($new)));
         }
     }
 

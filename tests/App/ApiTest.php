@@ -35,6 +35,8 @@ final class ApiTest extends TestCase
         yield 'take readings out' => ['GET', '/api/export?formula=messaging_queue_depth', null, ['nobody' => 401, 'viewer' => 200]];
         yield 'take readings in' => ['POST', '/api/import?as=csv&target=', [], ['viewer' => 403, 'engineer' => 422]];
         yield 'set what is kept' => ['PUT', '/api/retention', ['readings' => 0], ['viewer' => 403, 'engineer' => 403, 'admin' => 422]];
+        yield 'see what a target may bring' => ['GET', '/api/limits', null, ['nobody' => 401, 'viewer' => 200]];
+        yield 'set what a target may bring' => ['PUT', '/api/limits', ['labels' => 0], ['viewer' => 403, 'engineer' => 403, 'admin' => 422]];
         yield 'add a person' => ['POST', '/api/people', [], ['viewer' => 403, 'engineer' => 403, 'admin' => 422]];
         yield 'read the changes' => ['GET', '/api/audit', null, ['viewer' => 403, 'engineer' => 403, 'admin' => 200]];
     }

@@ -165,6 +165,40 @@ final class FleetTest extends TestCase
         self::assertSame(['a' => [-120 => 1.0, -90 => 1.5, -60 => 2.0], 'b' => [0 => 7.0, 15 => 8.0]], $found);
     }
 
+    /** What was refused is taken from the next scrape on, once an administrator lets it; and the other way round. */
+    public function testWhatATargetMayBringIsSetInSetup(): void
+    {
+        $server = new Process([PHP_BINARY, __DIR__ . '/hostile-server.php']);
+        $server->start();
+        $server->waitUntil(static fn(string $type, string $text): bool => ctype_digit(trim($text)));
+        [$client, $admin] = [new Client('ines@saltmarsh.example'), new Client('admin@saltmarsh.example')];
+        $url = 'http://127.0.0.1:' . trim($server->getOutput()) . '/late';
+        $id = $client->send('POST', '/api/targets', ['name' => 'pier-late', 'url' => $url, 'intervalSeconds' => 5])[1]['id'];
+        $refused = fn(): ?int => $this->target($client, 'pier-late')['status']['refused'] ?? null;
+        try {
+            Instance::eventually(static fn(): bool => $refused() === 1, 20, 'a reading two hours old is refused');
+            self::assertSame(200, $admin->send('PUT', '/api/limits', ['lateMinutes' => 180])[0]);
+            Instance::eventually(static fn(): bool => $refused() === 0, 20, 'it is taken');
+            self::assertSame(180, $client->send('GET', "/api/targets/{$id}/page")[1]['lateMinutes']);
+
+            self::assertTrue($client->send('POST', '/api/targets/test', ['url' => $url])[1]['ok']);
+            $admin->send('PUT', '/api/limits', ['labelBytes' => 50]);
+            self::assertStringContainsString('50', $client->send('POST', '/api/targets/test', ['url' => $url])[1]['message'], 'a label of 60 bytes');
+            Instance::eventually(fn(): bool => ($this->target($client, 'pier-late')['status']['ok'] ?? null) === false, 20, 'now it is refused as a whole');
+            foreach ([['lateMinutes' => -1], ['labels' => 'many'], ['seriesAScrape' => 1e9], ['seriesEver' => 100]] as $hostile) {
+                [$status, $problem] = $admin->send('PUT', '/api/limits', $hostile);
+                self::assertSame([422, array_key_first($hostile)], [$status, $problem['field'] ?? null]);
+            }
+        } finally {
+            [, $now] = $admin->send('PUT', '/api/limits', ['lateMinutes' => 60, 'labelBytes' => 2_000]);
+            $client->send('DELETE', "/api/targets/{$id}", []);
+            $server->stop(0, SIGKILL);
+        }
+        self::assertSame(array_column($now, 'usual'), array_column($now, 'value'));
+        $audit = $admin->send('GET', '/api/audit')[1];
+        self::assertContains('limits', array_column($audit, 'subject'));
+    }
+
     private function newTarget(Database $database): Target
     {
         $target = new Target('gate', 'http://example.invalid/', 0);

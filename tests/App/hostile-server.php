@@ -74,6 +74,10 @@ $server->on('connection', static function (ConnectionInterface $connection): voi
                     : "HTTP/1.1 401 Unauthorized\r\nContent-Length: 0\r\nConnection: close\r\n\r\n");
 
                 return;
+            case '/late':
+                $connection->end("{$head}\r\nlate{where=\"" . str_repeat('far ', 15) . '"} 1 ' . (time() - 7_200) . "\n# EOF\n");
+
+                return;
             case '/elsewhere':
                 $connection->end("HTTP/1.1 302 Found\r\nLocation: /echo\r\nContent-Length: 0\r\nConnection: close\r\n\r\n");
 

@@ -134,6 +134,7 @@ export type TargetGroup = { id: number; name: string; intervalSeconds: number; t
 export type TargetPage = {
   faults: { at: number; message: string }[];
   faultsInDay: number;
+  lateMinutes: number;
   metrics: Metric[];
   rules: { id: number; name: string; severity: Severity }[];
   incidents: { id: number; title: string; severity: Severity; status: string; openedAt: number; resolvedAt: number | null }[];
@@ -152,6 +153,9 @@ export type Cost = {
   labels: { name: string; values: number; series: number; bytesADay: number }[];
 };
 export type Retention = { tiers: { name: 'readings' | 'fiveMinutes' | 'hours'; days: number; bytes: number; rows: number; coveredDays: number; bytesADay: number; bytesWhenFull: number; droppedDays: number; droppedBytes: number }[]; freshBytes: number };
+/** What a target may bring. */
+export type TargetLimit = { name: string; words: string; value: number; usual: number; least: number; most: number };
+
 export type ImportReport = { done: boolean; readings: number; newSeries: number; refused: number; reasons: string[] };
 export type FormulaFunction = { name: string; usages: string[]; help: string; example: string };
 export type Why = { words: string; suggestion: string | null; newest: number | null };

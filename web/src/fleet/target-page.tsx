@@ -73,7 +73,7 @@ export function TargetPage() {
           {status.message}
         </p>
       )}
-      {status && status.refused > 0 && <p className="mt-3 rounded-lg border border-minor/40 bg-sheet px-3 py-2">{status.refused} readings of the last scrape were refused: their times are more than an hour old, or ahead of now. Look at the clock of this target.</p>}
+      {status && status.refused > 0 && <p className="mt-3 rounded-lg border border-minor/40 bg-sheet px-3 py-2">{status.refused} readings of the last scrape were refused: their times are more than {page.data ? span(page.data.lateMinutes * 60_000) : '…'} old, or ahead of now. Look at the clock of this target, or let readings come later in Setup.</p>}
       <div className="mt-3 grid grid-cols-[380px_minmax(0,1fr)] items-start gap-4 max-lg:grid-cols-1">
         <div className="space-y-4">
           <Sheet className="p-4" label="What it is">

@@ -6,6 +6,7 @@ import type { AuditEntry, Person } from '../api/types';
 import { Button, Field, Input, Select, Sheet } from '../ui/controls';
 import { dayClock } from '../ui/format';
 import { useSession } from '../ui/session';
+import { LimitsSheet } from './limits-sheet';
 import { RetentionSheet } from './retention-sheet';
 
 /** The people, and for administrators what anyone changed. */
@@ -45,7 +46,10 @@ export function SetupPage() {
           </Sheet>
           {mayKeep && <AddPerson />}
         </div>
-        <RetentionSheet mayChange={mayKeep} />
+        <div className="space-y-4">
+          <RetentionSheet mayChange={mayKeep} />
+          <LimitsSheet mayChange={mayKeep} />
+        </div>
         {mayKeep && <AuditTrail />}
       </div>
     </>
