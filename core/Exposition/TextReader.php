@@ -219,7 +219,7 @@ final class TextReader
             $this->fail(1, "at most {$this->limits->readings} readings in one text; send them more often, or as files");
         }
         if (count($this->seen) > $this->limits->series) {
-            $this->fail(1, "at most {$this->limits->series} series in one scrape; split the target or raise its limit");
+            $this->fail(1, "at most {$this->limits->series} series in one scrape; split the target, or raise the limit in Setup");
         }
     }
 

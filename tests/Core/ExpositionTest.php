@@ -98,6 +98,15 @@ final class ExpositionTest extends TestCase
         yield 'a counter without _total' => ["# TYPE a counter\na 1\n# EOF\n", 2, 1, 'a_total'];
         yield 'a bucket without le' => ["# TYPE a histogram\na_bucket 1\n# EOF\n", 2, 9, 'label le'];
         yield 'an exemplar on a gauge' => ["# TYPE a gauge\na 1 # {} 1\n# EOF\n", 2, 4, 'exemplar only'];
+        yield 'a comma and nothing after it' => ["a{b=\"1\",} 1\n# EOF\n", 1, 9, 'a label after the comma'];
+        yield 'no comma between labels' => ["a{b=\"1\"c=\"2\"} 1\n# EOF\n", 1, 8, 'a comma or the closing }'];
+        yield 'help twice' => ["# HELP a x\n# HELP a y\n# EOF\n", 2, 1, 'one # HELP'];
+        yield 'a unit twice' => ["# TYPE a_seconds gauge\n# UNIT a_seconds seconds\n# UNIT a_seconds seconds\n# EOF\n", 3, 1, 'one # UNIT'];
+        yield 'a comment of another sort' => ["# NOTE a\n# EOF\n", 1, 1, '# HELP, # TYPE, # UNIT'];
+        yield 'a family described in two places' => ["# TYPE a gauge\na 1\n# TYPE b gauge\nb 1\n# HELP a late\n# EOF\n", 5, 1, 'all lines of family a together'];
+        yield 'an older time of the same series' => ["a 1 20\na 2 10\n# EOF\n", 2, 1, 'a later timestamp'];
+        yield 'the same series with and without a time' => ["a 1 20\na 2\n# EOF\n", 2, 1, 'each series once'];
+        yield 'a time that is no time' => ["a 1 soon\n# EOF\n", 1, 5, 'seconds'];
         yield 'invalid UTF-8' => ["a 1\nb{c=\"\xFF\"} 1\n# EOF\n", 2, 6, 'UTF-8'];
         yield 'milliseconds with a point' => ["a 1 12.5\n", 1, 5, 'whole milliseconds', Form::Plain004];
         yield 'a page of HTML' => ["<html>\n", 1, 1, 'metric name', Form::Plain004];
@@ -115,10 +124,23 @@ final class ExpositionTest extends TestCase
         }
     }
 
-    public function testRefusesMoreThanTheLimits(): void
+    /** @return iterable<string, array{Limits, string, string, string}> limits, a text that just keeps them, one that does not, and part of what is said */
+    public static function limits(): iterable
     {
-        $this->expectExceptionMessage('at most 2 series');
-        TextReader::read("a 1\nb 1\nc 1\n# EOF\n", Form::OpenMetrics, new Limits(series: 2));
+        yield 'series' => [new Limits(series: 2), "a 1\nb 1\n", "a 1\nb 1\nc 1\n", 'at most 2 series'];
+        yield 'readings' => [new Limits(readings: 2), "a 1 1\na 1 2\n", "a 1 1\na 1 2\na 1 3\n", 'at most 2 readings'];
+        yield 'labels' => [new Limits(labels: 1), "a{b=\"1\"} 1\n", "a{b=\"1\",c=\"2\"} 1\n", 'at most 1 labels'];
+        yield 'the length of a label' => [new Limits(labelBytes: 3), "a{b=\"123\"} 1\n", "a{b=\"1234\"} 1\n", 'a label value of at most 3 bytes'];
+        yield 'the length of a name' => [new Limits(nameBytes: 3), "abc 1\n", "abcd 1\n", '3'];
+    }
+
+    #[DataProvider('limits')]
+    public function testRefusesMoreThanTheLimits(Limits $limits, string $within, string $beyond, string $words): void
+    {
+        self::assertNotSame([], TextReader::read($within . "# EOF\n", Form::OpenMetrics, $limits)->samples);
+        $this->expectException(BadExposition::class);
+        $this->expectExceptionMessage($words);
+        TextReader::read($beyond . "# EOF\n", Form::OpenMetrics, $limits);
     }
 
     public function testASteadyTextGivesTheSameValuesAsReadingItWhole(): void

@@ -12,6 +12,7 @@ use Olivine\Core\Formula\Functions;
 use Olivine\Core\Formula\Line;
 use Olivine\Core\Formula\Parser;
 use Olivine\Core\Formula\Printer;
+use Olivine\Core\Formula\Tree;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 
@@ -57,6 +58,11 @@ final class FormulaTest extends TestCase
         yield 'an unknown unit' => ['messaging_queue_depth > 5q', 24, 'q is no unit'];
         yield 'seconds against bytes' => ['memory_bytes > 5m', 15, 'in seconds, the other side in bytes'];
         yield 'an unclosed bracket' => ['(messaging_queue_depth', 22, 'Expected )'];
+        yield 'a count of series that is none' => ['top(0, messaging_queue_depth)', 4, 'how many series'];
+        yield 'half a series' => ['top(1.5, messaging_queue_depth)', 4, 'a whole number'];
+        yield 'too many series' => ['bottom(10001, messaging_queue_depth)', 7, 'how many series'];
+        yield 'a quantile beyond one' => ['quantile(1.5, messaging_queue_depth, 5m)', 9, 'from 0 to 1'];
+        yield 'a metric that is no histogram' => ['percentile(95, messaging_queue_depth, 5m)', 15, 'is no histogram'];
         yield 'too deep' => [str_repeat('(', 90) . '1', 60, 'levels deep'];
     }
 
@@ -109,6 +115,12 @@ final class FormulaTest extends TestCase
         yield 'comparison gives 1 or 0' => ['q > 10', ['h="a"' => 0.0, 'h="b"' => 1.0]];
         yield 'NaN never compares true' => ['(nan != 1) + (nan = nan) + (nan < 1)', ['' => 0.0]];
         yield 'division by zero follows IEEE 754' => ['q where h = "a" / 0', []];
+        yield 'either is enough for or' => ['(1 > 2 or 2 > 1) + 0 * sum(q)', ['' => 1.0]];
+        yield 'both are needed for and' => ['(1 < 2 and 2 < 1) + 0 * sum(q)', ['' => 0.0]];
+        yield 'default keeps what is there, and takes those that the other side alone has' => ['(q where h = "a") default q', ['h="a"' => 5.0, 'h="b"' => 50.0]];
+        yield 'default fills a hole with the other side' => ['gone default sum(q)', ['' => 55.0]];
+        yield 'an operator leaves out what one side alone has' => ['q + (q where h = "b")', ['h="b"' => 100.0]];
+        yield 'paired on a label that is named' => ['used - total on h', ['d="x",h="a"' => -75.0, 'd="y",h="a"' => -50.0]];
         yield 'default fills what is missing' => ['sum(gone) default 7', ['' => 7.0]];
         yield 'units' => ['0 * sum(q) + 2KiB / 1B + 1h / 1m + 50%', ['' => 2108.5]];
         yield 'strength of operators' => ['0 * sum(q) + 2 + 3 * 2 ^ 2', ['' => 14.0]];
@@ -130,6 +142,41 @@ final class FormulaTest extends TestCase
         }
         ksort($found);
         self::assertEqualsWithDelta($expected, $found, 1e-12);
+    }
+
+    /** @return iterable<string, array{string, string}> formula and its tree as JSON, without places */
+    public static function trees(): iterable
+    {
+        yield 'a select' => ['q where h = "a" and not (d in ("x", "y") or d like "z*")', '{"kind":"select","metric":"q","where":{"and":[{"label":"h","operator":"=","values":["a"]},{"not":{"or":[{"label":"d","operator":"in","values":["x","y"]},{"label":"d","operator":"like","values":["z*"]}]}}]}}'];
+        yield 'over time, ago' => ['mean(q ago 90s, 5m)', '{"kind":"over time","function":"mean","windowSeconds":300,"of":[{"kind":"ago","bySeconds":90,"of":[{"kind":"select","metric":"q","where":null}]}]}'];
+        yield 'a quantile' => ['quantile(0.9, q, 1m)', '{"kind":"over time","function":"quantile","windowSeconds":60,"parameter":0.9,"of":[{"kind":"select","metric":"q","where":null}]}'];
+        yield 'across series' => ['sum(q) per h', '{"kind":"across series","function":"sum","per":["h"],"of":[{"kind":"select","metric":"q","where":null}]}'];
+        yield 'the highest' => ['top(3, q)', '{"kind":"top","count":3,"of":[{"kind":"select","metric":"q","where":null}]}'];
+        yield 'the lowest' => ['bottom(2, q)', '{"kind":"bottom","count":2,"of":[{"kind":"select","metric":"q","where":null}]}'];
+        yield 'an outlier' => ['outlier(q) per h', '{"kind":"outlier","per":["h"],"of":[{"kind":"select","metric":"q","where":null}]}'];
+        yield 'an operator on labels' => ['-q / 2 on h', '{"kind":"operator","operator":"/","on":["h"],"of":[{"kind":"negative","of":[{"kind":"select","metric":"q","where":null}]},{"kind":"number","value":2.0,"unit":null}]}'];
+        yield 'an operator' => ['not q > 1h', '{"kind":"not","of":[{"kind":"operator","operator":">","of":[{"kind":"select","metric":"q","where":null},{"kind":"number","value":3600.0,"unit":"seconds"}]}]}'];
+        yield 'now, age and what is missing' => ['now() - age(q) + missing(q, 2m)', '{"kind":"operator","operator":"+","of":[{"kind":"operator","operator":"-","of":[{"kind":"now"},{"kind":"age","of":[{"kind":"select","metric":"q","where":null}]}]},{"kind":"missing","windowSeconds":120,"of":[{"kind":"select","metric":"q","where":null}]}]}'];
+        yield 'what is usual' => ['deviation(q, mad, 7d) + baseline(q, median, 1d)', '{"kind":"operator","operator":"+","of":[{"kind":"deviation","yardstick":"mad","spanSeconds":604800,"of":[{"kind":"select","metric":"q","where":null}]},{"kind":"baseline","method":"median","spanSeconds":86400,"of":[{"kind":"select","metric":"q","where":null}]}]}'];
+        yield 'a percentile' => ['percentile(95, q, 5m) per h', '{"kind":"percentile","percent":95.0,"windowSeconds":300,"per":["h"],"of":[{"kind":"select","metric":"q","where":null}]}'];
+        yield 'the hour' => ['hour("Europe/Lisbon")', '{"kind":"hour","zone":"Europe/Lisbon"}'];
+    }
+
+    /** Tools read this; its places are those of the parts in the text. */
+    #[DataProvider('trees')]
+    public function testTellsItsTree(string $formula, string $json): void
+    {
+        $tree = Parser::parse($formula);
+        $bare = static function (array $data) use (&$bare, $formula): array {
+            if (isset($data['offset'])) {
+                self::assertGreaterThan(0, $data['length']);
+                self::assertLessThanOrEqual(strlen($formula), $data['offset'] + $data['length']);
+            }
+            unset($data['offset'], $data['length']);
+
+            return array_map(static fn(mixed $part): mixed => is_array($part) ? $bare($part) : $part, $data);
+        };
+        self::assertSame($json, json_encode($bare(Tree::data($tree)), JSON_PRESERVE_ZERO_FRACTION | JSON_UNESCAPED_SLASHES));
     }
 
     public function testAnAmbiguousPairingShowsTheClash(): void

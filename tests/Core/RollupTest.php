@@ -28,6 +28,26 @@ final class RollupTest extends TestCase
         self::assertSame([[2, 1], [4.0, 0.0], [60_000, 300_001]], [$rollup->counts, $rollup->growths, $rollup->firstAts]);
     }
 
+    /** Wherever the first bucket begins, the same readings give the same buckets. */
+    public function testBucketsBeginWhereTheyAreSaidTo(): void
+    {
+        mt_srand(34);
+        for ($round = 0; $round < 30; ++$round) {
+            [$times, $values] = self::readings(mt_rand(1, 3));
+            $from = mt_rand(1, 1_000_000) * self::MINUTE;
+            self::assertEquals(Rollup::of($times, $values, 0, 5 * self::MINUTE, 36, true), Rollup::of(array_map(static fn(int $at): int => $at + $from, $times), $values, $from, 5 * self::MINUTE, 36, true));
+        }
+    }
+
+    public function testTheNewestReadingIsStillKnownUntilItIsStale(): void
+    {
+        $buckets = new SlidingBuckets(new Buckets(LabelSet::none(), 120_000, [300_000, 600_000], [2, 1], [1.0, 5.0], [2.0, 5.0], [1.0, 5.0], [2.0, 5.0], [3.0, 5.0], null, [60_000, 480_000], [240_000, 480_000]));
+        self::assertSame([null, 2.0, 2.0, null, null], $buckets->newest([299_999, 300_000, 359_999, 360_000, 480_000]), 'a bucket speaks from its end on, until its last reading is stale');
+        self::assertSame([null, null], $buckets->newest([600_000, 900_000]));
+        $patient = new SlidingBuckets(new Buckets(LabelSet::none(), 900_000, [300_000], [1], [1.0], [1.0], [1.0], [1.0], [1.0], null, [60_000], [60_000]));
+        self::assertSame([1.0, 1.0, null], $patient->newest([300_000, 959_999, 960_000]));
+    }
+
     /** Readings of every sort, cut into buckets, slid over, and held against the readings themselves. */
     public function testBucketsTellWhatReadingsTell(): void
     {

@@ -36,6 +36,13 @@ final class RuleTest extends TestCase
         yield 'blind while calm' => ['100 . . . . . . 100', '6:blind/minor 7:calm/minor'];
         yield 'blind while raised, back above' => ['500 500 500 500 . . . . . . 500', '0:building 3:raised/major 9:blind/major 10:raised/major'];
         yield 'blind while raised, back below' => ['500 500 500 500 . . . . . . 300 300 300', '0:building 3:raised/major 9:blind/major 10:easing/major 12:calm/major'];
+        yield 'two short holes are not one long one' => ['100 . . . 100 . . . 100', ''];
+        yield 'a hole while easing clears nothing' => ['500 500 500 500 340 . . 340', '0:building 3:raised/major 4:easing/major 7:calm/major'];
+        yield 'blind while building' => ['500 . . . . . . 100', '0:building 6:blind/minor 7:calm/minor'];
+        yield 'blind while calm, back above' => ['100 . . . . . . 500 500 500 500', '6:blind/minor 7:building/minor 10:raised/major'];
+        yield 'worse while easing' => ['500 500 500 500 340 1300', '0:building 3:raised/major 4:easing/major 5:raised/critical'];
+        yield 'easing and back keeps what was worst' => ['1300 1300 1300 1300 340 500', '0:building 3:raised/critical 4:easing/critical 5:raised/critical'];
+        yield 'the limit itself is not past it, the clear limit itself is back' => ['400 401 401 401 401 350 350 350', '1:building 4:raised/major 5:easing/major 7:calm/major'];
         yield 'NaN is no value' => ['100 NAN NAN NAN NAN NAN NAN', '6:blind/minor'];
     }
 
@@ -53,6 +60,80 @@ final class RuleTest extends TestCase
             }
         }
         self::assertSame($expected, implode(' ', $found));
+    }
+
+    public function testWithoutHoldsItRaisesAndClearsAtOnce(): void
+    {
+        $cycle = new LifeCycle(new Threshold(Severity::Major, Direction::Above, 400, 0, 350, 0, 300_000, Severity::Minor));
+        $phases = static function (array $values) use ($cycle): array {
+            $state = AlertState::calm(0);
+            $phases = [];
+            foreach ($values as $minute => $value) {
+                $state = $cycle->step($state, $minute * 60_000, $value)->state;
+                $phases[] = $state->phase->value;
+            }
+
+            return $phases;
+        };
+        self::assertSame(['raised', 'raised', 'calm', 'raised'], $phases([500.0, 380.0, 350.0, 401.0]));
+        self::assertSame(['raised', 'raised', 'raised', 'raised', 'raised', 'raised', 'blind', 'calm'], $phases([500.0, null, null, null, null, null, null, 300.0]), 'raised, unseen, and back below');
+        self::assertSame('raised', array_slice($phases([100.0, null, null, null, null, null, null, 500.0]), -1)[0], 'calm, unseen, and back above');
+    }
+
+    /** Whatever the values: phases follow each other, nothing raises or clears before its hold was seen through, and blind is said when it is due. */
+    public function testWhatHoldsForEveryLife(): void
+    {
+        mt_srand(17);
+        $raised = 0;
+        for ($round = 0; $round < 300; ++$round) {
+            $hold = mt_rand(0, 5) * 60_000;
+            $clearHold = mt_rand(0, 4) * 60_000;
+            $blindAfter = mt_rand(2, 6) * 60_000;
+            $cycle = new LifeCycle(new Threshold(Severity::Major, Direction::Above, 400, $hold, 350, $clearHold, $blindAfter, Severity::Minor, 1_200, Severity::Critical));
+            $state = AlertState::calm(0);
+            [$past, $back, $missing, $value] = [null, null, null, 380.0];
+            for ($minute = 0; $minute < 200; ++$minute) {
+                $at = $minute * 60_000;
+                $value = mt_rand(0, 6) === 0 ? (float) mt_rand(200, 1_500) : $value;
+                $seen = mt_rand(0, 3) === 0 ? null : $value;
+                $missing = $seen === null ? $missing ?? $at : null;
+                if ($seen !== null) {
+                    // Whoever was blind begins anew.
+                    $past = $seen > 400 ? ($state->phase === Phase::Blind ? $at : $past ?? $at) : null;
+                    $back = $seen <= 350 ? $back ?? $at : null;
+                }
+                $step = $cycle->step($state, $at, $seen);
+                $change = $step->transition;
+                if ($change === null) {
+                    self::assertSame($state->phase, $step->state->phase);
+                } else {
+                    self::assertSame([$at, $state->phase, $step->state->phase], [$change->atMs, $change->from, $change->to]);
+                    self::assertNotSame([Phase::Calm, Phase::Calm], [$change->from, $change->to]);
+                }
+                if ($step->state->phase === Phase::Raised && in_array($state->phase, [Phase::Calm, Phase::Building], true)) {
+                    ++$raised;
+                    self::assertNotNull($past);
+                    self::assertGreaterThanOrEqual($hold, $at - $past, 'it was past the limit for the whole hold');
+                    self::assertSame($seen > 1_200 ? Severity::Critical : Severity::Major, $step->state->severity);
+                    self::assertSame($past, $step->state->onsetMs);
+                }
+                if ($step->state->phase === Phase::Calm && $state->phase === Phase::Easing) {
+                    self::assertNotNull($back);
+                    self::assertGreaterThanOrEqual($clearHold, $at - $back);
+                }
+                self::assertSame($missing !== null && ($at - $missing >= $blindAfter), $step->state->phase === Phase::Blind);
+                $state = $step->state;
+            }
+        }
+        self::assertGreaterThan(500, $raised);
+    }
+
+    public function testTheSidesOfALimit(): void
+    {
+        foreach ([[Direction::Above, 5.0, true, false], [Direction::Above, 4.0, false, true], [Direction::Above, 3.0, false, true], [Direction::Below, 5.0, false, true], [Direction::Below, 4.0, false, true], [Direction::Below, 3.0, true, false]] as [$direction, $value, $past, $back]) {
+            self::assertSame([$past, $back], [$direction->isPast($value, 4.0), $direction->isBack($value, 4.0)]);
+            self::assertSame($direction === Direction::Above ? Direction::Below : Direction::Above, $direction->opposite());
+        }
     }
 
     public function testBelowIsTheMirrorOfAbove(): void

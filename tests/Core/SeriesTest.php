@@ -103,6 +103,26 @@ final class SeriesTest extends TestCase
         yield [2048.0, 'bytes per second', '2 KiB/s'];
         yield [0.2, 'per second', '0.2/s'];
         yield [NAN, 'bytes', 'no number'];
+        yield [INF, 'seconds', 'infinity'];
+        yield [-INF, '', '-infinity'];
+        yield [1023.0, 'bytes', '1,023 B'];
+        yield [-1024.0, 'bytes', '-1 KiB'];
+        yield [5.0 * 1024 ** 6, 'bytes', '5,120 PiB'];
+        yield [0.0123, 'seconds', '12.3 ms'];
+        yield [1.0, 'seconds', '1 s'];
+        yield [119.5, 'seconds', '120 s'];
+        yield [120.0, 'seconds', '2 min'];
+        yield [-150.0, 'seconds', '-2 min 30 s'];
+        yield [600.0, 'seconds', '10 min'];
+        yield [630.0, 'seconds', '10 min'];
+        yield [3_660.0, 'seconds', '1 h 1 min'];
+        yield [172_800.0, 'seconds', '2 d'];
+        yield [180_000.0, 'seconds', '2 d 2 h'];
+        yield [99.96, '', '100'];
+        yield [9.996, '', '10'];
+        yield [12.34, 'readings', '12.3 readings'];
+        yield [0.12345, '', '0.123'];
+        yield [7.0, 'requests per second', '7 requests/s'];
     }
 
     #[DataProvider('quantities')]

@@ -63,6 +63,9 @@ final class StatisticsTest extends TestCase
         yield 'nothing counted' => [['0.1' => 0.0, '+Inf' => 0.0], 50.0, null, 1.0, null];
         yield 'bounds in any order, a count that fell' => [['+Inf' => 10.0, '1' => 4.0, '2' => 3.0], 40.0, 1.0, 1.5, 0.4];
         yield 'below zero' => [['-1' => 5.0, '0' => 10.0, '+Inf' => 10.0], 75.0, -0.5, -0.5, 0.75];
+        yield 'the lowest of all' => [$plain, 0.0, 0.0, 0.0, 0.0];
+        yield 'the highest of all' => [['1' => 5.0, '2' => 10.0, '+Inf' => 10.0], 100.0, 2.0, 2.0, 1.0];
+        yield 'an empty bucket between' => [['1' => 5.0, '2' => 5.0, '3' => 10.0, '+Inf' => 10.0], 50.0, 1.0, 2.5, 0.75];
         yield 'only the last bucket' => [['+Inf' => 7.0], 50.0, null, 3.0, 0.0];
     }
 
@@ -80,7 +83,9 @@ final class StatisticsTest extends TestCase
         self::assertEqualsWithDelta(4.41, Voice::opinionScore(0, 0, 0), 0.005, 'R = 93.2, the best there is (G.107, table 3)');
         self::assertEqualsWithDelta(4.27, Voice::opinionScore(0.15, 0.02, 0.01), 0.005, 'the example of the class, by hand');
         self::assertEqualsWithDelta(1.0, Voice::opinionScore(3.0, 0.5, 0.9), 0.05);
-        self::assertNan(Voice::opinionScore(NAN, 0, 0));
+        foreach ([[NAN, 0, 0], [0, NAN, 0], [0, 0, NAN]] as $unknown) {
+            self::assertNan(Voice::opinionScore(...$unknown));
+        }
         $last = 5.0;
         foreach ([0.0, 0.005, 0.01, 0.05, 0.2, 1.0] as $loss) {
             $score = Voice::opinionScore(0.05, 0.0, $loss);
