@@ -69,8 +69,54 @@ final class FormulaTest extends TestCase
     #[DataProvider('faults')]
     public function testAFaultNamesItsPlaceAndTheRemedy(string $formula, int $offset, string $message): void
     {
-        $catalogue = new class implements Catalogue {
-            private const UNITS = ['messaging_queue_depth' => '', 'memory_bytes' => 'bytes', 'a' => ''];
+        try {
+            (new Checker(self::catalogue()))->unitOf(Parser::parse($formula));
+            self::fail('It was accepted');
+        } catch (FormulaError $error) {
+            self::assertStringContainsString($message, $error->getMessage());
+            self::assertSame($offset, $error->place->offset, $error->getMessage());
+        }
+    }
+
+    /** @return iterable<string, array{string, string}> formula and the unit of its result */
+    public static function units(): iterable
+    {
+        yield 'of the metric' => ['memory_bytes', 'bytes'];
+        yield 'kept by mean, sum and ago' => ['sum(mean(memory_bytes ago 1h, 5m)) per h', 'bytes'];
+        yield 'none of a count' => ['count(memory_bytes) + count(memory_bytes, 5m)', ''];
+        yield 'a rate' => ['rate(memory_bytes, 5m)', 'bytes per second'];
+        yield 'a rate of what has none' => ['rate(messaging_queue_depth, 5m)', 'per second'];
+        yield 'seconds a second are a share' => ['rate(wait_seconds, 5m)', 'ratio'];
+        yield 'a rate times seconds' => ['rate(memory_bytes, 5m) * wait_seconds', 'bytes'];
+        yield 'seconds times a rate say nothing' => ['wait_seconds * rate(memory_bytes, 5m)', ''];
+        yield 'a share of it' => ['memory_bytes * load_ratio', 'bytes'];
+        yield 'of a share' => ['load_ratio * memory_bytes', 'bytes'];
+        yield 'two by itself' => ['memory_bytes / memory_bytes', 'ratio'];
+        yield 'by a number' => ['memory_bytes / 2', 'bytes'];
+        yield 'by seconds' => ['memory_bytes / wait_seconds', 'bytes per second'];
+        yield 'one by seconds' => ['messaging_queue_depth / wait_seconds', 'per second'];
+        yield 'bytes by a share say nothing' => ['memory_bytes / load_ratio', ''];
+        yield 'a number and bytes' => ['1 + memory_bytes', 'bytes'];
+        yield 'a default' => ['memory_bytes default 0', 'bytes'];
+        yield 'a comparison' => ['memory_bytes > 5KiB', ''];
+        yield 'its age' => ['age(memory_bytes)', 'seconds'];
+        yield 'now' => ['now() - wait_seconds', 'seconds'];
+        yield 'a root' => ['sqrt(memory_bytes)', ''];
+        yield 'the size of it' => ['abs(memory_bytes)', 'bytes'];
+        yield 'how far from usual' => ['deviation(memory_bytes, mad, 7d)', ''];
+        yield 'what is usual' => ['baseline(memory_bytes, median, 7d)', 'bytes'];
+    }
+
+    #[DataProvider('units')]
+    public function testKnowsTheUnit(string $formula, string $unit): void
+    {
+        self::assertSame($unit, (new Checker(self::catalogue()))->unitOf(Parser::parse($formula)));
+    }
+
+    private static function catalogue(): Catalogue
+    {
+        return new class implements Catalogue {
+            private const UNITS = ['messaging_queue_depth' => '', 'memory_bytes' => 'bytes', 'a' => '', 'wait_seconds' => 'seconds', 'load_ratio' => 'ratio'];
 
             public function has(string $metric): bool
             {
@@ -87,13 +133,6 @@ final class FormulaTest extends TestCase
                 return array_keys(self::UNITS);
             }
         };
-        try {
-            (new Checker($catalogue))->unitOf(Parser::parse($formula));
-            self::fail('It was accepted');
-        } catch (FormulaError $error) {
-            self::assertStringContainsString($message, $error->getMessage());
-            self::assertSame($offset, $error->place->offset, $error->getMessage());
-        }
     }
 
     /** @return iterable<string, array{string, array<string, float>}> formula and its value at 00:01:00 by labels, worked out by hand */
@@ -112,6 +151,7 @@ final class FormulaTest extends TestCase
         yield 'sum over all' => ['sum(q)', ['' => 55.0]];
         yield 'per label' => ['sum(q) per h', ['h="a"' => 5.0, 'h="b"' => 50.0]];
         yield 'the side with fewer labels spreads' => ['used / total', ['d="x",h="a"' => 0.25, 'd="y",h="a"' => 0.5]];
+        yield 'whichever side it is' => ['total / used', ['d="x",h="a"' => 4.0, 'd="y",h="a"' => 2.0]];
         yield 'comparison gives 1 or 0' => ['q > 10', ['h="a"' => 0.0, 'h="b"' => 1.0]];
         yield 'NaN never compares true' => ['(nan != 1) + (nan = nan) + (nan < 1)', ['' => 0.0]];
         yield 'division by zero follows IEEE 754' => ['q where h = "a" / 0', []];

@@ -115,6 +115,30 @@ final class RollupTest extends TestCase
         RollupCodec::unpack("\x08\x05\x00", [[], []]);
     }
 
+    /** Times that are those of the page, and growth that is last less first, are not kept again. */
+    public function testWhatFollowsFromTheRestTakesNoRoom(): void
+    {
+        $times = range(15_000, 14_400_000, 15_000);
+        /** @param list<float> $values */
+        $size = static function (array $values, bool $counter, int $aside) use ($times): int {
+            $page = Rollup::of($times, array_fill(0, count($times), 1.0), 0, 5 * self::MINUTE, 48, false);
+            $page = [array_map(static fn(int $at): int => $at + $aside, $page->firstAts), $page->lastAts];
+
+            return strlen(RollupCodec::pack(Rollup::of($times, $values, 0, 5 * self::MINUTE, 48, $counter), $page));
+        };
+        mt_srand(35);
+        $rising = [];
+        foreach ($times as $i => $_) {
+            $rising[] = ($rising[$i - 1] ?? 0.0) + mt_rand(0, 9);
+        }
+        $plain = $size($rising, false, 0);
+        self::assertSame($plain, $size($rising, true, 0), 'a counter that did not restart');
+        self::assertGreaterThan($plain + 10, $size($rising, true, 1), 'other times than the page');
+        $rising = array_replace($rising, [500 => 0.0]);
+        self::assertGreaterThan($plain + 10, $size($rising, true, 0), 'one that restarted');
+        self::assertLessThan(0.5 * 48 * 5 * 8, $plain, 'less than half of its numbers as doubles');
+    }
+
     public function testLaterHoursAreLaidIntoTheirDay(): void
     {
         $day = Rollup::none(24, true);
