@@ -30,7 +30,7 @@ export function LimitsSheet({ mayChange }: { mayChange: boolean }) {
             <tr key={limit.name} className="border-t border-line">
               <td className="w-32 py-1.5">
                 {mayChange ? (
-                  <Input type="number" min={limit.least} max={limit.most} aria-label={limit.words} aria-invalid={problem?.field === limit.name} value={draft[limit.name] ?? limit.value} onChange={(event) => setDraft({ ...draft, [limit.name]: Number(event.target.value) })} className="text-right" />
+                  <Input type="number" min={limit.least} max={limit.most} aria-label={limit.words} aria-invalid={problem?.field === limit.name} value={(draft[limit.name] ?? limit.value) || (limit.least === 0 ? 0 : '')} onChange={(event) => setDraft({ ...draft, [limit.name]: Number(event.target.value) })} className="text-right" />
                 ) : (
                   <span className="block text-right font-semibold">{limit.value.toLocaleString('en')}</span>
                 )}

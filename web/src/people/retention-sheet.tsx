@@ -30,35 +30,37 @@ export function RetentionSheet({ mayChange }: { mayChange: boolean }) {
     <Sheet label="What is kept" className="p-4">
       <h2>What is kept</h2>
       <p className="mb-2 text-muted">Fresh readings take {quantity(kept.data?.freshBytes ?? 0, 'bytes')} until they are sealed, a few hours after they came.</p>
-      <table className="w-full">
-        <thead className="text-left text-muted">
-          <tr>
-            <th className="py-1 font-normal">tier</th>
-            <th className="px-3 py-1 font-normal">kept for, days</th>
-            <th className="px-3 py-1 text-right font-normal">now</th>
-            <th className="px-3 py-1 text-right font-normal">a day</th>
-            <th className="py-1 text-right font-normal">when full</th>
-          </tr>
-        </thead>
-        <tbody>
-          {tiers.map((tier) => {
-            const days = draft[tier.name] ?? tier.days;
-            return (
-              <tr key={tier.name} className="border-t border-line">
-                <td className="py-1.5">{NAMES[tier.name]}</td>
-                <td className="px-3 py-1.5">
-                  {mayChange ? <Input type="number" min={1} max={3660} aria-label={`Days to keep ${NAMES[tier.name]}`} aria-invalid={problem?.field === tier.name} value={days || ''} onChange={(event) => setDraft({ ...draft, [tier.name]: Number(event.target.value) })} className="max-w-24" /> : days}
-                </td>
-                <td className="px-3 py-1.5 text-right whitespace-nowrap">
-                  {quantity(tier.bytes, 'bytes')} <span className="text-muted">of {tier.coveredDays} d</span>
-                </td>
-                <td className="px-3 py-1.5 text-right whitespace-nowrap">{quantity(tier.bytesADay, 'bytes')}</td>
-                <td className="py-1.5 text-right whitespace-nowrap">{quantity(tier.bytesWhenFull, 'bytes')}</td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
+      <div className="overflow-x-auto">
+        <table className="w-full">
+          <thead className="text-left text-muted">
+            <tr>
+              <th className="py-1 font-normal">tier</th>
+              <th className="px-3 py-1 font-normal">kept for, days</th>
+              <th className="px-3 py-1 text-right font-normal">now</th>
+              <th className="px-3 py-1 text-right font-normal">a day</th>
+              <th className="py-1 text-right font-normal">when full</th>
+            </tr>
+          </thead>
+          <tbody>
+            {tiers.map((tier) => {
+              const days = draft[tier.name] ?? tier.days;
+              return (
+                <tr key={tier.name} className="border-t border-line">
+                  <td className="py-1.5">{NAMES[tier.name]}</td>
+                  <td className="px-3 py-1.5">
+                    {mayChange ? <Input type="number" min={1} max={3660} aria-label={`Days to keep ${NAMES[tier.name]}`} aria-invalid={problem?.field === tier.name} value={days || ''} onChange={(event) => setDraft({ ...draft, [tier.name]: Number(event.target.value) })} className="max-w-24 min-w-22" /> : days}
+                  </td>
+                  <td className="px-3 py-1.5 text-right whitespace-nowrap">
+                    {quantity(tier.bytes, 'bytes')} <span className="text-muted">of {tier.coveredDays} d</span>
+                  </td>
+                  <td className="px-3 py-1.5 text-right whitespace-nowrap">{quantity(tier.bytesADay, 'bytes')}</td>
+                  <td className="py-1.5 text-right whitespace-nowrap">{quantity(tier.bytesWhenFull, 'bytes')}</td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+      </div>
       {dropped.map((tier) => (
         <p key={tier.name} role="status" className="mt-2 text-critical">
           This would drop {tier.droppedDays} {tier.droppedDays === 1 ? 'day' : 'days'} of {NAMES[tier.name]}, {quantity(tier.droppedBytes, 'bytes')}{tier.name === 'readings' && '; what has no five-minute roll-ups gets them first'}. It cannot be undone.
