@@ -12,6 +12,8 @@ use Symfony\Component\Console\Output\OutputInterface;
  */
 final class Part
 {
+    /** A round should begin nothing more after this: it cannot be stopped meanwhile, and its lease runs on. */
+    public const ROUND_SECONDS = 2.0;
     private const REPORT_EVERY_SECONDS = 5.0;
 
     private bool $stopping = false;

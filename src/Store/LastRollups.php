@@ -6,6 +6,7 @@ namespace Olivine\App\Store;
 
 use Doctrine\DBAL\Connection;
 use Olivine\App\Platform\Database;
+use Olivine\App\Platform\Part;
 
 /** Rolls up what was read seldom just before its readings are let go: until then the readings themselves are as few. */
 final readonly class LastRollups
@@ -26,11 +27,17 @@ final readonly class LastRollups
             'SELECT b.page, b.from_at FROM block_time b LEFT JOIN rollup_time_5m r ON r.page = b.page AND r.from_at = b.from_at WHERE b.from_at < ? AND r.page IS NULL LIMIT ' . self::RUNS_A_ROUND,
             [$beforeMs],
         );
+        $done = 0;
+        $until = microtime(true) + Part::ROUND_SECONDS;
         foreach ($lacking as [$page, $from]) {
             $this->database->transaction(fn(Connection $connection) => $this->rollUp($connection, (int) $page, (int) $from));
+            ++$done;
+            if (microtime(true) > $until) {
+                break;
+            }
         }
 
-        return count($lacking);
+        return $done;
     }
 
     private function rollUp(Connection $connection, int $page, int $from): void

@@ -6,6 +6,7 @@ namespace Olivine\App\Store;
 
 use Doctrine\DBAL\Connection;
 use Olivine\App\Platform\Database;
+use Olivine\App\Platform\Part;
 
 /**
  * Turns old scrape rows into blocks and roll-ups: one transaction a page and span, so no reading is there twice or
@@ -44,11 +45,17 @@ final readonly class Sealer
             'SELECT page, MIN(at) FROM scrape_row GROUP BY page HAVING MIN(at) <= ? LIMIT ' . self::PAGES_A_ROUND,
             [$bound],
         );
+        $done = 0;
+        $until = microtime(true) + Part::ROUND_SECONDS;
         foreach ($oldest as $page => $at) {
             $this->database->transaction(fn(Connection $connection) => $this->seal($connection, (int) $page, (int) $at, self::isOver(Span::dayOf((int) $at), $nowMs)));
+            ++$done;
+            if (microtime(true) > $until) {
+                break;
+            }
         }
 
-        return count($oldest);
+        return $done;
     }
 
     /**
@@ -59,8 +66,12 @@ final readonly class Sealer
     public function joinDay(int $dayMs, int $afterPage): ?int
     {
         $pages = $this->database->connection->fetchFirstColumn('SELECT DISTINCT page FROM block_time WHERE from_at >= ? AND from_at < ? AND page > ? ORDER BY page LIMIT ' . self::PAGES_A_ROUND, [$dayMs, $dayMs + Span::DAY_MS, $afterPage]);
+        $until = microtime(true) + Part::ROUND_SECONDS;
         foreach ($pages as $page) {
             $this->database->transaction(fn(Connection $connection) => $this->seal($connection, (int) $page, $dayMs + 1, true));
+            if (microtime(true) > $until) {
+                return (int) $page;
+            }
         }
 
         return $pages === [] ? null : (int) end($pages);
