@@ -344,7 +344,7 @@ final class TextReader
             $this->fail($column + 1, 'an exemplar only on a bucket or a counter');
         }
         if (!str_starts_with($text, ' # {')) {
-            $this->fail($column + 3, 'an exemplar as # {labels} value');
+            $this->fail($column + 4, 'an exemplar as # {labels} value');
         }
         [, $at] = $this->readLabels($text, 4);
         if (preg_match('~^ (\S+)(?: (\S+))?$~D', substr($text, $at), $part) !== 1 || self::number($part[1]) === null) {

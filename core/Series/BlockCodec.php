@@ -243,7 +243,8 @@ final class BlockCodec
         $mantissas = [];
         foreach ($values as $value) {
             $scaled = round($value * $factor);
-            if (!(abs($scaled) < self::MAX_MANTISSA) || $scaled / $factor !== $value || ($value === 0.0 && fdiv(1.0, $value) < 0)) {
+            // Above 10^15 round() may leave a half as it is; what counts is what is read back.
+            if (!(abs($scaled) < self::MAX_MANTISSA) || (int) $scaled / $factor !== $value || ($value === 0.0 && fdiv(1.0, $value) < 0)) {
                 return null;
             }
             $mantissas[] = (int) $scaled;

@@ -98,6 +98,9 @@ final class ExpositionTest extends TestCase
         yield 'a counter without _total' => ["# TYPE a counter\na 1\n# EOF\n", 2, 1, 'a_total'];
         yield 'a bucket without le' => ["# TYPE a histogram\na_bucket 1\n# EOF\n", 2, 9, 'label le'];
         yield 'an exemplar on a gauge' => ["# TYPE a gauge\na 1 # {} 1\n# EOF\n", 2, 4, 'exemplar only'];
+        yield 'an escape that is none, further on' => ["a{b=\"1\",c=\"x\\q\"} 1\n# EOF\n", 1, 13, 'escapes'];
+        yield 'an exemplar without labels' => ["# TYPE a counter\na_total 1 # x\n# EOF\n", 2, 13, 'an exemplar as'];
+        yield 'an exemplar without a value' => ["# TYPE a counter\na_total 1 # {} x\n# EOF\n", 2, 15, 'the value of the exemplar'];
         yield 'a comma and nothing after it' => ["a{b=\"1\",} 1\n# EOF\n", 1, 9, 'a label after the comma'];
         yield 'no comma between labels' => ["a{b=\"1\"c=\"2\"} 1\n# EOF\n", 1, 8, 'a comma or the closing }'];
         yield 'help twice' => ["# HELP a x\n# HELP a y\n# EOF\n", 2, 1, 'one # HELP'];
@@ -122,6 +125,25 @@ final class ExpositionTest extends TestCase
             self::assertSame([$line, $column], [$error->lineNumber, $error->column], $error->getMessage());
             self::assertStringContainsString($expected, $error->expected);
         }
+    }
+
+    /** @return iterable<string, array{string, Form}> a text without a content type, and the form it has */
+    public static function forms(): iterable
+    {
+        yield 'an end' => ["a 1\n# EOF\n", Form::OpenMetrics];
+        yield 'a unit' => ["# UNIT a_bytes bytes\na_bytes 1\n", Form::OpenMetrics];
+        yield 'a type that only the newer form has' => ["# TYPE a stateset\n", Form::OpenMetrics];
+        yield 'an exemplar' => ["a_total 1 # {} 1\n", Form::OpenMetrics];
+        yield 'a counter whose samples alone end in _total' => ["# TYPE a counter\n# HELP a x\na_total 1\n", Form::OpenMetrics];
+        yield 'a counter that is called so itself' => ["# TYPE a_total counter\na_total 1\n", Form::Plain004];
+        yield 'nothing that tells' => ["# TYPE a gauge\na 1\n", Form::Plain004];
+        yield 'a comment that mentions the end' => ["# see # EOF\na 1\n", Form::Plain004];
+    }
+
+    #[DataProvider('forms')]
+    public function testKnowsTheFormOfAFile(string $text, Form $form): void
+    {
+        self::assertSame($form, Form::ofText($text));
     }
 
     /** @return iterable<string, array{Limits, string, string, string}> limits, a text that just keeps them, one that does not, and part of what is said */

@@ -25,6 +25,7 @@ final class SeriesTest extends TestCase
             'floats' => static fn(): float => mt_rand() / mt_getrandmax() * 10 ** mt_rand(-20, 20),
             'with ends' => static fn(int $i): float => $i % 5 === 0 ? $absent : (float) $i,
             'specials' => static fn(): float => [NAN, INF, -INF, -0.0, 0.0, PHP_FLOAT_MIN, PHP_FLOAT_MAX, 0.1 + 0.2][mt_rand(0, 7)],
+            'large with a fraction' => static fn(): float => mt_rand(100, 1_000) * 1e12 + mt_rand(0, 1_000_000_000) + mt_rand(0, 15) / 16,
             'constant' => static fn(): float => 42.5,
             'any bits' => static fn(): float => unpack('e', random_bytes(8))[1],
         ];

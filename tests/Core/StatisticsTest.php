@@ -108,6 +108,15 @@ final class StatisticsTest extends TestCase
         self::assertGreaterThan($usual->baseline($past, BaselineMethod::Ewma, [$noon - 3_600_000])[0], $usual->baseline($past, BaselineMethod::Ewma, [$noon])[0], 'what is near weighs more');
         self::assertSame([10.0, 0.0], ($usual->spread($past, Yardstick::Mad, [$noon])[0] ?? null));
         self::assertSame([null], $usual->baseline($past, BaselineMethod::Median, [-86_400_000]), 'without a past nothing is usual');
+        $hours = new Window(LabelSet::none(), $times, array_map(static fn(int $at): float => (float) (intdiv($at, 3_600_000) % 24), $times), 3_600_000);
+        foreach ([1, 3, 12, 23] as $hour) {
+            self::assertSame([(float) $hour], $usual->baseline($hours, BaselineMethod::SameHour, [4 * 86_400_000 + $hour * 3_600_000]), 'each hour is held against its own');
+        }
+        // Whatever lies between two instants of the grid is told by the one before, so a chart of any step shows the same.
+        $beside = new Window(LabelSet::none(), range(5_000, 3_600_000, 15_000), array_map(floatval(...), range(1, 240)), 45_000);
+        $hour = new Usual(3_600_000);
+        self::assertSame(array_fill(0, 3, $hour->baseline($beside, BaselineMethod::Mean, [1_800_000])[0]), $hour->baseline($beside, BaselineMethod::Mean, [1_800_000, 1_806_000, 1_814_999]));
+        self::assertNotSame($hour->baseline($beside, BaselineMethod::Mean, [1_814_999]), $hour->baseline($beside, BaselineMethod::Mean, [1_815_000]));
         self::assertSame(15_000, (new Usual(3_600_000))->stepMs());
         self::assertSame(600_000, (new Usual(14 * 86_400_000))->stepMs());
     }
