@@ -8,6 +8,8 @@ use Olivine\Core\Series\BlockCodec;
 use Olivine\Core\Series\DamagedBlock;
 use Olivine\Core\Series\LabelSet;
 use Olivine\Core\Series\Quantity;
+use Olivine\Core\Series\Rollup;
+use Olivine\Core\Series\RollupCodec;
 use Olivine\Core\Series\ScrapeValues;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
@@ -42,6 +44,43 @@ final class SeriesTest extends TestCase
         // 10.5, 11, 11.5, 12.5 at one place: the first mantissa, then its steps as bytes.
         self::assertSame([10.5, 11.0, 11.5, 12.5], BlockCodec::unpack("\x01" . gzdeflate(pack('q', 105) . pack('c*', 5, 5, 10))));
         self::assertSame([7.0, -60_000.0], BlockCodec::unpack("\x20" . gzdeflate(pack('q', 7) . pack('l*', -60_007))));
+    }
+
+    /** @return iterable<string, array{int, string, list<float>}> the first byte, what is deflated after it, and the values; what is stored must be read for years */
+    public static function forms(): iterable
+    {
+        $start = static fn(int $first, int $common): string => pack('qP', $first, $common);
+        yield 'steps, at one place' => [0x81, $start(105, 5) . "\x02\x03", [10.5, 11.0, 10.0]];
+        yield 'changes of steps, at one place' => [0xC1, $start(105, 5) . "\x02\x00\x02", [10.5, 11.0, 11.5, 12.5]];
+        yield 'changes of steps' => [0xC0, $start(10, 5) . "\x02\x00\x00\x01\x02", [10.0, 15.0, 20.0, 25.0, 25.0, 30.0]];
+        yield 'two bytes a step, the low ones first; a step down is odd' => [0x90, $start(0, 1) . "\x58\x59\x02\x02", [0.0, 300.0, -1.0]];
+        yield 'four bytes a step' => [0xA0, $start(0, 1) . "\xE0\xE1\x22\x22\x02\x02\x00\x00", [0.0, 70_000.0, -1.0]];
+        yield 'eight bytes a step' => [0xB0, $start(-1, 1) . "\x00\x01\xBC\xBC\xA0\xA0\x65\x65\x01\x01\x00\x00\x00\x00\x00\x00", [-1.0, 2_999_999_999.0, -2.0]];
+        yield 'one value' => [0x80, $start(42, 1), [42.0]];
+        yield 'no decimals at all' => [0xFF, "\x00\x55\x00\x55\x00\x55\x00\x55\x00\x55\x00\x55\xF0\xD5\x7F\x3F", [INF, 1 / 3]];
+    }
+
+    /** @param list<float> $values */
+    #[DataProvider('forms')]
+    public function testTheFormOfABlockStaysAsItIs(int $head, string $body, array $values): void
+    {
+        self::assertSame($values, BlockCodec::unpack(chr($head) . gzdeflate($body)));
+        $packed = BlockCodec::pack($values);
+        self::assertSame([dechex($head), bin2hex($body)], [dechex(ord($packed[0])), bin2hex((string) gzinflate(substr($packed, 1)))]);
+    }
+
+    public function testTheFormOfARollUpStaysAsItIs(): void
+    {
+        // Two buckets of three readings each, of a counter that did not restart: growth is last less first.
+        $part = static fn(float ...$values): string => pack('v', strlen(BlockCodec::pack($values))) . BlockCodec::pack($values);
+        $bytes = "\x09\x03\x00" . $part(6.0, 30.0) . $part(1.0, 9.0, 3.0, 11.0, 1.0, 9.0, 3.0, 11.0);
+        $rollup = RollupCodec::unpack($bytes, [[10, 310], [50, 350]]);
+        self::assertEquals(new Rollup([3, 3], [1.0, 9.0], [3.0, 11.0], [1.0, 9.0], [3.0, 11.0], [6.0, 30.0], [2.0, 2.0], [10, 310], [50, 350]), $rollup);
+        self::assertSame(bin2hex($bytes), bin2hex(RollupCodec::pack($rollup, [[10, 310], [50, 350]])));
+        // Counts of their own, growth and times of their own: each a part more, and told by a bit.
+        $own = "\x07" . $part(3.0, 0.0) . $part(6.0, 0.0) . $part(1.0, 0.0, 3.0, 0.0, 1.0, 0.0, 3.0, 0.0) . $part(5.0, 0.0) . $part(11.0, 0.0, 50.0, 0.0);
+        self::assertSame(bin2hex($own), bin2hex(RollupCodec::pack(new Rollup([3, 0], [1.0, 0.0], [3.0, 0.0], [1.0, 0.0], [3.0, 0.0], [6.0, 0.0], [5.0, 0.0], [11, 0], [50, 0]), [[10, 310], [50, 350]])));
+        self::assertSame(5.0, RollupCodec::unpack($own, [[10, 310], [50, 350]])->growths[0] ?? null);
     }
 
     public function testTimesComeBackAndSteadyOnesTakeAlmostNothing(): void
