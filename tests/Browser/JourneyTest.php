@@ -293,6 +293,41 @@ final class JourneyTest extends TestCase
         $browser->waitForText('boarding');
     }
 
+    #[Depends('testSignsInAndReadsWatch')]
+    public function testAnAdministratorSetsWhatIsKeptAndWhatATargetMayBring(): void
+    {
+        $browser = new Browser(Instance::web());
+        try {
+            $browser->signIn('admin@saltmarsh.example', 'salt-and-marsh');
+            $browser->go('/setup');
+            $days = $browser->find('input[aria-label="Days to keep readings as they came"]');
+            $days->sendKeys([[WebDriverKeys::CONTROL, 'a'], '1']);
+            $browser->waitForText('It cannot be undone');
+            self::assertMatchesRegularExpression('~This would drop \d+ days? of readings as they came~', $browser->text());
+            self::assertSame([], $browser->accessibilityFindings());
+            $browser->press('Leave it');
+            $labels = $browser->find('input[aria-label="labels a series"]');
+            $labels->sendKeys([[WebDriverKeys::CONTROL, 'a'], '500']);
+            $browser->press('Keep it so');
+            $browser->waitForText('labels must be a whole number from 5 to 200');
+            $labels->sendKeys([[WebDriverKeys::CONTROL, 'a'], '41']);
+            $browser->press('Keep it so');
+            $browser->waitForText('Targets may bring so much');
+            $browser->waitForText('usually 40');
+            $browser->go('/setup');
+            $browser->waitForText('labels: 40 → 41');
+            self::assertSame('41', $browser->find('input[aria-label="labels a series"]')->getAttribute('value'), 'it was kept');
+            $browser->press('Take the usual ones');
+            $browser->press('Keep it so');
+            $browser->waitForText('Targets may bring so much');
+            $browser->go('/setup');
+            $browser->waitForText('labels: 41 → 40');
+            self::assertSame([], array_values(array_filter($browser->consoleErrors(), static fn(string $error): bool => !str_contains($error, '422'))));
+        } finally {
+            $browser->close();
+        }
+    }
+
     /** Five thousand targets: only those in sight are drawn, scrolling and searching stay fluent. */
     #[Depends('testSignsInAndReadsWatch')]
     public function testFiveThousandTargetsScrollFluently(): void

@@ -72,7 +72,7 @@ final class SeriesTest extends TestCase
     public function testTheFormOfARollUpStaysAsItIs(): void
     {
         // Two buckets of three readings each, of a counter that did not restart: growth is last less first.
-        $part = static fn(float ...$values): string => pack('v', strlen(BlockCodec::pack($values))) . BlockCodec::pack($values);
+        $part = static fn(float ...$values): string => pack('v', strlen(BlockCodec::pack(array_values($values)))) . BlockCodec::pack(array_values($values));
         $bytes = "\x09\x03\x00" . $part(6.0, 30.0) . $part(1.0, 9.0, 3.0, 11.0, 1.0, 9.0, 3.0, 11.0);
         $rollup = RollupCodec::unpack($bytes, [[10, 310], [50, 350]]);
         self::assertEquals(new Rollup([3, 3], [1.0, 9.0], [3.0, 11.0], [1.0, 9.0], [3.0, 11.0], [6.0, 30.0], [2.0, 2.0], [10, 310], [50, 350]), $rollup);
