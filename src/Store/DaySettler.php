@@ -50,7 +50,7 @@ final class DaySettler
         if ($day > $yesterday || !Sealer::isOver($day, $nowMs)) {
             return null;
         }
-        $unsealed = $this->connection->fetchOne('SELECT MIN(at) FROM scrape_row');
+        $unsealed = $this->connection->fetchOne('SELECT MIN(oldest) FROM (SELECT MIN(at) AS oldest FROM scrape_row GROUP BY page) AS pages');
 
         return $unsealed !== null && $unsealed !== false && (int) $unsealed <= $day + Span::DAY_MS ? null : $day;
     }
