@@ -81,7 +81,7 @@ final readonly class Rollup
     /** These buckets in place of our own from one on. */
     public function with(int $at, self $part, int $bucketMs): self
     {
-        $shift = static fn(array $ats): array => array_map(static fn(int $since): int => $since + $at * $bucketMs, $ats);
+        $shift = static fn(int $since): int => $since + $at * $bucketMs;
 
         return new self(
             self::lay($this->counts, $at, $part->counts),
@@ -91,8 +91,8 @@ final readonly class Rollup
             self::lay($this->highs, $at, $part->highs),
             self::lay($this->sums, $at, $part->sums),
             $this->growths === null || $part->growths === null ? null : self::lay($this->growths, $at, $part->growths),
-            self::lay($this->firstAts, $at, array_values($shift($part->firstAts))),
-            self::lay($this->lastAts, $at, array_values($shift($part->lastAts))),
+            self::lay($this->firstAts, $at, array_map($shift, $part->firstAts)),
+            self::lay($this->lastAts, $at, array_map($shift, $part->lastAts)),
         );
     }
 
