@@ -20,7 +20,7 @@ export function RetentionSheet({ mayChange }: { mayChange: boolean }) {
     onSuccess: () => {
       setDraft({});
       void queries.invalidateQueries({ queryKey: ['retention'] });
-      toast('Kept so from now on; what is past its time goes within a minute.');
+      toast('Kept so from now on; what is past its time goes within minutes.');
     },
   });
   const problem = save.error instanceof ApiError ? save.error : undefined;
