@@ -16,7 +16,9 @@ use Doctrine\DBAL\Exception\RetryableException;
  */
 final readonly class Database
 {
-    private const RETRY_CODES = [1047, 1180, 1205, 1213, 1053, 1927, 2002, 2003, 2006, 2013, 4031];
+    /** ER_TABLE_DEF_CHANGED: a partition was packed tight since the transaction began, and cannot show what it held then. */
+    public const HAS_NO_PAST = 1412;
+    private const RETRY_CODES = [1047, 1180, 1205, 1213, 1053, self::HAS_NO_PAST, 1927, 2002, 2003, 2006, 2013, 4031];
     private const PATIENCE_SECONDS = 30.0;
 
     public function __construct(public Connection $connection)

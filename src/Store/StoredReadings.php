@@ -8,6 +8,7 @@ use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
 use Doctrine\DBAL\Exception\DriverException;
 use Doctrine\DBAL\ParameterType;
+use Olivine\App\Platform\Database;
 use Olivine\Core\Formula\Estimate;
 use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\ReadingSource;
@@ -23,8 +24,6 @@ final readonly class StoredReadings implements ReadingSource
 {
     private const MOST_SERIES = 5_000;
     private const MOST_READINGS = 10_000_000;
-    /** ER_TABLE_DEF_CHANGED */
-    private const HAS_NO_PAST = 1412;
     private const MOST_TRIES = 5;
 
     public function __construct(private Connection $connection, private SeriesIndex $index, private StoredRollups $rollups)
@@ -149,7 +148,7 @@ final readonly class StoredReadings implements ReadingSource
             try {
                 return $work();
             } catch (DriverException $error) {
-                if ($error->getCode() !== self::HAS_NO_PAST || $try === self::MOST_TRIES) {
+                if ($error->getCode() !== Database::HAS_NO_PAST || $try === self::MOST_TRIES) {
                     throw $error;
                 }
             } finally {
