@@ -120,6 +120,7 @@ final class StoreDaysTest extends TestCase
     {
         yield 'each minute' => [60, 100.0, 1];
         yield 'each quarter minute' => [15, 100.0, 1];
+        yield 'each minute, of all values there are' => [60, 1e15, 2];
         yield 'each half minute, of all values there are' => [30, 1e15, 3];
         yield 'each quarter minute, of all values there are' => [15, 1e15, 6];
         yield 'each ten seconds' => [10, 100.0, 6];
