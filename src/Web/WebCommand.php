@@ -16,6 +16,7 @@ final class WebCommand extends Command
 {
     private const REQUESTS_A_WORKER = 5_000;
     private const MOST_KEPT_BYTES = 96_000_000;
+    private const USUAL_BYTES = 32_000_000;
     private const WAITING_CONNECTIONS = 511;
     /** Whoever connects and then says nothing, or takes nothing, must not hold a worker. */
     private const PATIENCE_SECONDS = 20;
@@ -86,6 +87,8 @@ final class WebCommand extends Command
             if ($call !== null) {
                 $this->worker->answer($call);
                 ++$done;
+                // What a heavy answer took is given back, so that what a worker holds does not tell its heaviest one for ever.
+                memory_get_usage(true) > self::USUAL_BYTES && gc_mem_caches();
             }
         }
     }
