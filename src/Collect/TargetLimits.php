@@ -21,13 +21,12 @@ final readonly class TargetLimits
     /** @return array<string, int> */
     public function values(): array
     {
-        $kept = $this->kept->all();
-        $values = [];
+        $usual = [];
         foreach (TargetLimit::cases() as $limit) {
-            $values[$limit->value] = $kept[$limit->value] ?? $limit->usual();
+            $usual[$limit->value] = $limit->usual();
         }
 
-        return $values;
+        return $this->kept->over($usual);
     }
 
     /** @param array<string, int> $values */

@@ -21,6 +21,16 @@ final readonly class KeptNumbers
         return array_filter((array) json_decode(is_string($stored) ? $stored : '[]', true), is_int(...));
     }
 
+    /**
+     * @param array<string, int> $usual
+     *
+     * @return array<string, int> by the same names what is kept, or the usual where nothing is
+     */
+    public function over(array $usual): array
+    {
+        return array_replace($usual, array_intersect_key($this->all(), $usual));
+    }
+
     /** @param array<string, int> $numbers */
     public function keep(array $numbers): void
     {

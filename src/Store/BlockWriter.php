@@ -130,6 +130,12 @@ final readonly class BlockWriter
         $this->writeRollups($tier, $page, $start, self::pageTimes($run->times, $start, $tier, $buckets), $rollups);
     }
 
+    /** Says that a run has been rolled up, though nothing of it could be read. */
+    public function rollUpNothing(int $page, int $start): void
+    {
+        $this->writeRollups(Tier::FiveMinutes, $page, $start, [[0], [0]], []);
+    }
+
     /**
      * The hours of these readings, laid into the row of their day.
      *

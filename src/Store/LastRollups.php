@@ -7,15 +7,21 @@ namespace Olivine\App\Store;
 use Doctrine\DBAL\Connection;
 use Olivine\App\Platform\Database;
 use Olivine\App\Platform\Part;
+use Olivine\Core\Series\DamagedBlock;
+use Psr\Log\LoggerInterface;
+use Psr\Log\NullLogger;
 
-/** Rolls up what was read seldom just before its readings are let go: until then the readings themselves are as few. */
+/**
+ * Rolls up what was read seldom just before its readings are let go: until then the readings themselves are as few.
+ * What is damaged cannot be rolled up; the log says so, and the rest is not kept for ever because of it.
+ */
 final readonly class LastRollups
 {
     private const RUNS_A_ROUND = 40;
 
     private SealedRuns $runs;
 
-    public function __construct(private Database $database, private BlockWriter $blocks)
+    public function __construct(private Database $database, private BlockWriter $blocks, private LoggerInterface $logger = new NullLogger())
     {
         $this->runs = new SealedRuns($database->connection);
     }
@@ -42,10 +48,18 @@ final readonly class LastRollups
 
     private function rollUp(Connection $connection, int $page, int $from): void
     {
-        $times = $this->runs->times($page, $from, $from + 1);
+        try {
+            $times = $this->runs->times($page, $from, $from + 1);
+        } catch (DamagedBlock) {
+            $this->logger->error('The times of page {page} from {from} are damaged: its readings go without five-minute roll-ups', ['page' => $page, 'from' => $from]);
+            $this->blocks->rollUpNothing($page, $from);
+
+            return;
+        }
         if ($times !== []) {
             $series = PageSeries::of($connection, $page);
-            $this->blocks->rollUp($page, $from, $this->runs->readings($times, $series->ids()), $series->counters);
+            $run = $this->runs->readings($times, $series->ids(), fn(int $id, int $from) => $this->logger->error('Series {series} is damaged from {from}: it goes without five-minute roll-ups', ['series' => $id, 'from' => $from]));
+            $this->blocks->rollUp($page, $from, $run, $series->counters);
         }
     }
 }

@@ -23,13 +23,12 @@ final readonly class Retention
     /** @return array<string, int> tier → days */
     public function days(): array
     {
-        $kept = $this->kept->all();
-        $days = [];
+        $usual = [];
         foreach (RetentionTier::cases() as $tier) {
-            $days[$tier->value] = $kept[$tier->value] ?? $tier->usualDays();
+            $usual[$tier->value] = $tier->usualDays();
         }
 
-        return $days;
+        return $this->kept->over($usual);
     }
 
     /** @param array<string, int> $days */

@@ -30,12 +30,12 @@ final readonly class RetentionApi
         $days = $this->retention->days();
         $sizes = $this->workedOut->of(StoreSizes::NAME);
         $tiers = [];
-        $withReadings = $request->query->getInt(RetentionTier::Readings->value, $days[RetentionTier::Readings->value]);
+        $ask = static fn(RetentionTier $tier): int => max(1, min(self::MOST_DAYS, $request->query->getInt($tier->value, $days[$tier->value])));
         foreach (RetentionTier::cases() as $tier) {
-            $asked = max(1, $request->query->getInt($tier->value, $days[$tier->value]));
+            $asked = $ask($tier);
             $cost = self::cost($sizes['tiers'][$tier->value], $asked);
             $tiers[] = ['name' => $tier->value, 'days' => $days[$tier->value]] + $cost + ['bytesWhenFull' => $tier === RetentionTier::FiveMinutes
-                ? $this->fiveMinutesWhenFull($sizes['tiers'][$tier->value], $sizes['laterFold'], $asked, $withReadings)
+                ? $this->fiveMinutesWhenFull($sizes['tiers'][$tier->value], $sizes['laterFold'], $asked, $ask(RetentionTier::Readings))
                 : $cost['bytesADay'] * $asked];
         }
 

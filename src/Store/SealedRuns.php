@@ -8,6 +8,7 @@ use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
 use Doctrine\DBAL\ParameterType;
 use Olivine\Core\Series\BlockCodec;
+use Olivine\Core\Series\DamagedBlock;
 use Olivine\Core\Series\ScrapeValues;
 
 /** What is sealed of a page, run by run: a run is what one block of each series holds. */
@@ -29,29 +30,51 @@ final readonly class SealedRuns
     }
 
     /**
-     * @param array<int, non-empty-list<int>> $runs   start → times, oldest first
-     * @param list<int>                       $series
+     * @param array<int, non-empty-list<int>>  $runs     start → times, oldest first
+     * @param list<int>                        $series
+     * @param (callable(int, int): mixed)|null $onDamage is told of series and run, and nothing is known of them then; without it damage is thrown
      */
-    public function readings(array $runs, array $series): PageReadings
+    public function readings(array $runs, array $series, ?callable $onDamage = null): PageReadings
     {
         if ($runs === []) {
             return new PageReadings([], []);
         }
         $found = [];
-        $blocks = $this->connection->executeQuery('SELECT series, from_at, packed FROM block WHERE series IN (?) AND from_at >= ? AND from_at <= ?', [$series, array_key_first($runs), array_key_last($runs)], [ArrayParameterType::INTEGER, ParameterType::INTEGER, ParameterType::INTEGER]);
-        foreach ($blocks->iterateNumeric() as [$id, $from, $packed]) {
-            $found[(int) $id][(int) $from] = (string) $packed;
+        $blocks = $this->connection->executeQuery('SELECT series, from_at, checksum, packed FROM block WHERE series IN (?) AND from_at >= ? AND from_at <= ?', [$series, array_key_first($runs), array_key_last($runs)], [ArrayParameterType::INTEGER, ParameterType::INTEGER, ParameterType::INTEGER]);
+        foreach ($blocks->iterateNumeric() as [$id, $from, $checksum, $packed]) {
+            $found[(int) $id][(int) $from] = [(string) $packed, (int) $checksum];
         }
         $columns = [];
         $silent = ScrapeValues::silent();
         foreach ($series as $id) {
             $parts = [];
             foreach ($runs as $from => $times) {
-                $parts[] = isset($found[$id][$from]) ? BlockCodec::unpack($found[$id][$from]) : array_fill(0, count($times), $silent);
+                $nothing = array_fill(0, count($times), $silent);
+                try {
+                    $parts[] = isset($found[$id][$from]) ? self::whole($found[$id][$from][0], $found[$id][$from][1], count($times)) : $nothing;
+                } catch (DamagedBlock $damage) {
+                    $onDamage === null ? throw $damage : $onDamage($id, $from);
+                    $parts[] = $nothing;
+                }
             }
             $columns[$id] = array_merge(...$parts);
         }
 
         return new PageReadings(array_merge(...array_values($runs)), $columns);
+    }
+
+    /**
+     * What is written anew gets a new checksum, so the old one must hold: damage would pass for whole from then on.
+     *
+     * @return list<float>
+     */
+    private static function whole(string $packed, int $checksum, int $times): array
+    {
+        if (crc32($packed) !== $checksum) {
+            throw new DamagedBlock('The checksum of a block differs. Run the store check and restore the block from a backup.');
+        }
+        $values = BlockCodec::unpack($packed);
+
+        return count($values) === $times ? $values : throw new DamagedBlock(sprintf('A block holds %d values for %d times.', count($values), $times));
     }
 }

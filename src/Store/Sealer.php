@@ -4,16 +4,22 @@ declare(strict_types=1);
 
 namespace Olivine\App\Store;
 
+use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
+use Doctrine\DBAL\ParameterType;
 use Olivine\App\Platform\Database;
 use Olivine\App\Platform\Part;
+use Olivine\Core\Series\DamagedBlock;
+use Psr\Log\LoggerInterface;
+use Psr\Log\NullLogger;
 
 /**
  * Turns old scrape rows into blocks and roll-ups: one transaction a page and span, so no reading is there twice or
  * not at all. A day that is over is sealed as a whole, with what of it was sealed before, into few long runs; so are
  * rows that come late. Rows that come after their span of a day that goes on was sealed are laid into its blocks.
+ * Where a block is damaged nothing is sealed over it: its day stays as it is, the log says so, and all else goes on.
  */
-final readonly class Sealer
+final class Sealer
 {
     /** A span is sealed when it has been over for this long. */
     private const SETTLE_MS = 600_000;
@@ -21,9 +27,11 @@ final readonly class Sealer
     private const DAY_SETTLES_MS = 3 * 3_600_000;
     private const PAGES_A_ROUND = 20;
 
-    private SealedRuns $runs;
+    private readonly SealedRuns $runs;
+    /** @var array<int, int> page → end of the day up to which its rows wait for a damaged block to be restored */
+    private array $setAside = [];
 
-    public function __construct(private Database $database, private BlockWriter $blocks)
+    public function __construct(private readonly Database $database, private readonly BlockWriter $blocks, private readonly LoggerInterface $logger = new NullLogger())
     {
         $this->runs = new SealedRuns($database->connection);
     }
@@ -42,13 +50,22 @@ final readonly class Sealer
     {
         $bound = Span::startOf($nowMs - self::SETTLE_MS);
         $oldest = $this->database->connection->fetchAllKeyValue(
-            'SELECT page, MIN(at) FROM scrape_row GROUP BY page HAVING MIN(at) <= ? LIMIT ' . self::PAGES_A_ROUND,
-            [$bound],
+            'SELECT page, MIN(at) FROM scrape_row WHERE page NOT IN (?) GROUP BY page HAVING MIN(at) <= ? LIMIT ' . self::PAGES_A_ROUND,
+            [[0, ...array_keys($this->setAside)], $bound],
+            [ArrayParameterType::INTEGER, ParameterType::INTEGER],
         );
+        foreach ($this->setAside as $page => $through) {
+            $at = $this->database->connection->fetchOne('SELECT MIN(at) FROM scrape_row WHERE page = ? AND at > ? AND at <= ?', [$page, $through, $bound]);
+            if ($at !== null && $at !== false) {
+                $oldest[$page] = $at;
+            }
+        }
         $done = 0;
         $until = microtime(true) + Part::ROUND_SECONDS;
         foreach ($oldest as $page => $at) {
-            $this->database->transaction(fn(Connection $connection) => $this->seal($connection, (int) $page, (int) $at, self::isOver(Span::dayOf((int) $at), $nowMs)));
+            if (!$this->tried((int) $page, (int) $at, self::isOver(Span::dayOf((int) $at), $nowMs))) {
+                $this->setAside[(int) $page] = Span::dayOf((int) $at) + Span::DAY_MS;
+            }
             ++$done;
             if (microtime(true) > $until) {
                 break;
@@ -68,13 +85,26 @@ final readonly class Sealer
         $pages = $this->database->connection->fetchFirstColumn('SELECT DISTINCT page FROM block_time WHERE from_at >= ? AND from_at < ? AND page > ? ORDER BY page LIMIT ' . self::PAGES_A_ROUND, [$dayMs, $dayMs + Span::DAY_MS, $afterPage]);
         $until = microtime(true) + Part::ROUND_SECONDS;
         foreach ($pages as $page) {
-            $this->database->transaction(fn(Connection $connection) => $this->seal($connection, (int) $page, $dayMs + 1, true));
+            $this->tried((int) $page, $dayMs + 1, true);
             if (microtime(true) > $until) {
                 return (int) $page;
             }
         }
 
         return $pages === [] ? null : (int) end($pages);
+    }
+
+    private function tried(int $page, int $atMs, bool $dayIsOver): bool
+    {
+        try {
+            $this->database->transaction(fn(Connection $connection) => $this->seal($connection, $page, $atMs, $dayIsOver));
+
+            return true;
+        } catch (DamagedBlock $damage) {
+            $this->logger->error('Page {page} is not sealed on the day from {day}: {damage}', ['page' => $page, 'day' => gmdate('Y-m-d', intdiv(Span::dayOf($atMs), 1000)), 'damage' => $damage->getMessage()]);
+
+            return false;
+        }
     }
 
     private function seal(Connection $connection, int $page, int $atMs, bool $dayIsOver): void

@@ -24,12 +24,14 @@ use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\Node\Place;
 use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\Parser;
+use Olivine\Core\Series\BlockCodec;
 use Olivine\Core\Series\Buckets;
 use Olivine\Core\Series\Detail;
 use Olivine\Core\Series\ScrapeValues;
 use Olivine\Core\Series\Tier;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
+use Psr\Log\AbstractLogger;
 use Symfony\Component\Console\Tester\CommandTester;
 use Symfony\Component\Process\Process;
 
@@ -192,6 +194,66 @@ final class StoreDaysTest extends TestCase
             self::assertSame($before[$what], $values, $what);
         }
         self::assertSame(0, $last->round($day + 2 * Span::DAY_MS));
+    }
+
+    /** What is damaged is not written anew under a checksum that holds, and nothing else waits for it. */
+    public function testADamagedBlockStaysForAllToSeeAndHoldsUpNothingElse(): void
+    {
+        $database = Instance::emptyDatabase('hurt');
+        $day = self::DAY;
+        $register = new SeriesRegister($database);
+        [$hurt, $well] = array_map(fn(string $name): TargetReader => new TargetReader($this->target($database, $name, 60), $register), ['hurt', 'well']);
+        $log = new class extends AbstractLogger {
+            /** @var list<string> */
+            public array $said = [];
+
+            public function log($level, string|\Stringable $message, array $context = []): void
+            {
+                $this->said[] = (string) $message;
+            }
+        };
+        $sealer = new Sealer($database, new BlockWriter($database), $log);
+        $bring = function (int $from, int $to) use ($database, $hurt, $well, $sealer): void {
+            for ($at = $from; $at <= $to; $at += self::MINUTE) {
+                $this->write($database, [...$hurt->read("a {$at}\nb 1\n# EOF\n", Form::OpenMetrics, $at), ...$well->read("c 2\n# EOF\n", Form::OpenMetrics, $at)]);
+                while (($at - $from) % Span::MS === 0 && $sealer->round($at + 700_000) > 0) {
+                }
+            }
+        };
+        $bring($day + self::MINUTE, $day + Span::DAY_MS);
+        while ($sealer->round($day + Span::DAY_MS + 700_000) > 0) {
+        }
+        $page = (int) $database->connection->fetchOne("SELECT page FROM series s JOIN metric m ON m.id = s.metric_id WHERE m.name = 'a'");
+        $runs = static fn(): array => array_map(intval(...), $database->connection->fetchFirstColumn('SELECT COUNT(*) FROM block_time GROUP BY page ORDER BY page'));
+        self::assertSame([6, 6], $runs());
+        // It still inflates and holds as many values; only the checksum tells.
+        $a = $database->connection->fetchAssociative("SELECT b.series, b.from_at, b.packed FROM block b JOIN series s ON s.id = b.series JOIN metric m ON m.id = s.metric_id WHERE m.name = 'a' LIMIT 1");
+        self::assertIsArray($a);
+        $false = BlockCodec::unpack((string) $a['packed']);
+        $false[7] += 60_000.0;
+        $database->connection->executeStatement('UPDATE block SET packed = ? WHERE series = ? AND from_at = ?', [BlockCodec::pack(array_values($false)), $a['series'], $a['from_at']]);
+
+        for ($after = 0; $after !== null;) {
+            $after = $sealer->joinDay($day, $after);
+        }
+        self::assertSame([6, 1], $runs(), 'the other page is joined');
+        self::assertCount(1, $log->said);
+        (new ScrapeWriter($database))->merge([new ScrapeRow($page, (int) $a['from_at'] + 31_000, ScrapeValues::pack([5.0]))]);
+        $bring($day + Span::DAY_MS + self::MINUTE, $day + Span::DAY_MS + 2 * Span::MS);
+        for ($rounds = 0; $sealer->round($day + Span::DAY_MS + 3 * Span::MS) > 0; ++$rounds) {
+            self::assertLessThan(20, $rounds, 'it does not turn in circles');
+        }
+        self::assertSame([8, 3], $runs(), 'the days to come are sealed');
+        self::assertSame([(int) $a['from_at'] + 31_000], array_map(intval(...), $database->connection->fetchFirstColumn('SELECT at FROM scrape_row')), 'the late row waits, and is read');
+        self::assertSame(1, (new CommandTester(new VerifyCommand($database->connection)))->execute([]), 'the check still finds it');
+
+        $last = new LastRollups($database, new BlockWriter($database), $log);
+        $database->connection->executeStatement('UPDATE block_time SET packed = ? WHERE page = ? AND from_at = ?', ['no times at all', $page, $day + Span::MS]);
+        for ($rounds = 0; $last->round($day + Span::DAY_MS) > 0; ++$rounds) {
+            self::assertLessThan(20, $rounds);
+        }
+        self::assertSame(0, (int) $database->connection->fetchOne('SELECT COUNT(*) FROM block_time b LEFT JOIN rollup_time_5m r ON r.page = b.page AND r.from_at = b.from_at WHERE b.from_at < ? AND r.page IS NULL', [$day + Span::DAY_MS]), 'so retention goes on');
+        self::assertSame(4 * 2 + 1, (int) $database->connection->fetchOne('SELECT COUNT(*) FROM rollup_5m r JOIN series s ON s.id = r.series WHERE s.page = ? AND r.from_at < ?', [$page, $day + Span::DAY_MS]), 'four whole runs of two series, and the one beside the damaged');
     }
 
     /** Between two questions of one reader the partition of the second one is packed tight: the reader begins anew. */
