@@ -26,10 +26,13 @@ final class Sealer
     /** So is a day: by then most of what comes late is there. */
     private const DAY_SETTLES_MS = 3 * 3_600_000;
     private const PAGES_A_ROUND = 20;
+    /** After this it is looked whether a damaged block has been restored, and said again if not. */
+    private const LOOK_AGAIN_MS = 3_600_000;
 
     private readonly SealedRuns $runs;
     /** @var array<int, int> page → end of the day up to which its rows wait for a damaged block to be restored */
     private array $setAside = [];
+    private int $lookAgainAtMs = 0;
 
     public function __construct(private readonly Database $database, private readonly BlockWriter $blocks, private readonly LoggerInterface $logger = new NullLogger())
     {
@@ -48,6 +51,10 @@ final class Sealer
      */
     public function round(int $nowMs): int
     {
+        if ($nowMs >= $this->lookAgainAtMs) {
+            $this->setAside = [];
+            $this->lookAgainAtMs = $nowMs + self::LOOK_AGAIN_MS;
+        }
         $bound = Span::startOf($nowMs - self::SETTLE_MS);
         $oldest = $this->database->connection->fetchAllKeyValue(
             'SELECT page, MIN(at) FROM scrape_row WHERE page NOT IN (?) GROUP BY page HAVING MIN(at) <= ? LIMIT ' . self::PAGES_A_ROUND,
