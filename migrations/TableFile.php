@@ -11,6 +11,7 @@ enum TableFile: string
     case StoreTiers = 'store_tiers';
     case WorkedOut = 'worked_out';
     case LongRuns = 'long_runs';
+    case WhatRaised = 'what_raised';
 
     /** @return list<string> */
     public function statements(): array

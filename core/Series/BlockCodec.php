@@ -29,6 +29,8 @@ final class BlockCodec
     /** First number and common factor. */
     private const START_BYTES = 16;
     private const MAX_MANTISSA = 9007199254740992.0;
+    /** So many equal steps in a row are worth being counted out at once. */
+    private const LONG_EVEN = 16;
 
     /** @param list<float> $values at least one */
     public static function pack(array $values): string
@@ -46,13 +48,29 @@ final class BlockCodec
     /** @return list<float> */
     public static function unpack(string $packed): array
     {
+        return self::unpackPart($packed, 0, PHP_INT_MAX);
+    }
+
+    /** @return list<float> so many values after those that are skipped */
+    public static function unpackPart(string $packed, int $skip, int $count): array
+    {
         $head = ord($packed[0]);
         $body = self::inflate(substr($packed, 1));
-        if ($head === self::PLANES) {
-            return self::unpackPlanes($body);
+        if (($head & self::STEPPED) !== 0 && $head !== self::PLANES) {
+            return self::unpackSteps($head, $body, $skip, $count);
         }
 
-        return ($head & self::STEPPED) !== 0 ? self::unpackSteps($head, $body) : self::unpackOld($head, $body);
+        return self::part($head === self::PLANES ? self::unpackPlanes($body) : self::unpackOld($head, $body), $skip, $count);
+    }
+
+    /**
+     * @param list<float> $values
+     *
+     * @return list<float>
+     */
+    private static function part(array $values, int $skip, int $count): array
+    {
+        return $skip === 0 && $count >= count($values) ? $values : array_slice($values, $skip, $count);
     }
 
     /** @param non-empty-list<int> $mantissas */
@@ -113,7 +131,7 @@ final class BlockCodec
     }
 
     /** @return list<float> */
-    private static function unpackSteps(int $head, string $body): array
+    private static function unpackSteps(int $head, string $body, int $skip, int $count): array
     {
         /** @var array{first: int, common: int} $start */
         $start = unpack('qfirst/Pcommon', $body);
@@ -122,7 +140,7 @@ final class BlockCodec
         $ofSteps = ($head & self::OF_STEPS) !== 0;
         // These loops run for every reading that is ever charted, so the usual case has one of its own.
         if ($width === 1 && $start['common'] === 1) {
-            return self::unpackNarrow($body, $start['first'], $divisor, $ofSteps);
+            return self::unpackNarrow($body, $start['first'], $divisor, $ofSteps, $skip, $count);
         }
         $mantissa = $start['first'];
         $common = $start['common'];
@@ -140,7 +158,7 @@ final class BlockCodec
             }
         }
 
-        return $values;
+        return self::part($values, $skip, $count);
     }
 
     /**
@@ -148,7 +166,7 @@ final class BlockCodec
      *
      * @return list<float>
      */
-    private static function unpackNarrow(string $body, int $first, float $divisor, bool $ofSteps): array
+    private static function unpackNarrow(string $body, int $first, float $divisor, bool $ofSteps, int $skip, int $count): array
     {
         /** @var array<string, float>|null $unfolded */
         static $unfolded = null;
@@ -158,15 +176,29 @@ final class BlockCodec
             }
         }
         $mantissa = (float) $first;
-        $values = [$mantissa / $divisor];
-        $end = strlen($body);
+        $step = 0.0;
+        $from = self::START_BYTES + $skip;
+        $end = $count < strlen($body) ? min(strlen($body), $from + $count - 1) : strlen($body);
+        if ($from > strlen($body) || $count < 1) {
+            return [];
+        }
         if ($ofSteps) {
-            $step = 0.0;
-            for ($i = self::START_BYTES; $i < $end; ++$i) {
+            for ($i = self::START_BYTES; $i < $from; ++$i) {
+                $mantissa += $step += $unfolded[$body[$i]];
+            }
+        } else {
+            // In what order steps are added does not matter, so those skipped are counted.
+            foreach (count_chars(substr($body, self::START_BYTES, $skip), 1) as $byte => $times) {
+                $mantissa += $times * $unfolded[chr($byte)];
+            }
+        }
+        $values = [$mantissa / $divisor];
+        if ($ofSteps) {
+            for ($i = $from; $i < $end; ++$i) {
                 $values[] = ($mantissa += $step += $unfolded[$body[$i]]) / $divisor;
             }
         } else {
-            for ($i = self::START_BYTES; $i < $end; ++$i) {
+            for ($i = $from; $i < $end; ++$i) {
                 $values[] = ($mantissa += $unfolded[$body[$i]]) / $divisor;
             }
         }
@@ -215,22 +247,42 @@ final class BlockCodec
         return (string) gzdeflate(pack('q', $times[0]) . pack('q*', ...$seconds), 6);
     }
 
-    /** @return non-empty-list<int> */
+    /**
+     * Where a target was asked in step, hours on end have no second differences: such stretches are counted out at once.
+     *
+     * @return non-empty-list<int>
+     */
     public static function unpackTimes(string $packed): array
     {
-        /** @var array<int, int> $numbers */
-        $numbers = unpack('q*', self::inflate($packed));
-        $time = $numbers[1];
-        unset($numbers[1]);
-        $times = [$time];
+        $bytes = self::inflate($packed);
+        $size = strlen($bytes);
+        $size % 8 === 0 || throw DamagedBlock::unreadable();
+        /** @var array{1: int} $first */
+        $first = unpack('q', $bytes);
+        $time = $first[1];
+        $parts = [];
         $step = 0;
-        foreach ($numbers as $second) {
-            $step += $second;
-            $time += $step;
-            $times[] = $time;
+        for ($at = 8; $at < $size; $at += 8 * $even) {
+            $evenAt = strpos($bytes, str_repeat("\0", 8 * self::LONG_EVEN), $at);
+            // The zeroes may begin inside of the number before.
+            $evenAt = $evenAt === false ? $size : ($evenAt + 7) & ~7;
+            $part = [];
+            /** @var array<int, int> $seconds */
+            $seconds = unpack('q*', substr($bytes, $at, $evenAt - $at));
+            foreach ($seconds as $second) {
+                $part[] = $time += $step += $second;
+            }
+            $parts[] = $part;
+            $at = $evenAt;
+            $even = intdiv($size - $at - strlen(ltrim(substr($bytes, $at), "\0")), 8);
+            if ($even > 0) {
+                $step > 0 || throw DamagedBlock::unreadable();
+                $parts[] = range($time + $step, $time + $even * $step, $step);
+                $time += $even * $step;
+            }
         }
 
-        return $times;
+        return array_merge([$first[1]], ...$parts);
     }
 
     /**
@@ -332,7 +384,7 @@ final class BlockCodec
     {
         $bytes = @gzinflate($deflated);
         if ($bytes === false || $bytes === '') {
-            throw new DamagedBlock('A packed block could not be read back: its bytes are damaged. Run the store check and restore the block from a backup.');
+            throw DamagedBlock::unreadable();
         }
 
         return $bytes;

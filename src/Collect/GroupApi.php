@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Collect;
 
+use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Collect\Entity\TargetGroup;
@@ -19,21 +20,16 @@ use Symfony\Component\Security\Http\Attribute\IsGranted;
 #[IsGranted('ROLE_VIEWER')]
 final readonly class GroupApi
 {
-    public function __construct(private EntityManagerInterface $entities, private TargetForm $form, private Audit $audit)
+    public function __construct(private EntityManagerInterface $entities, private Connection $connection, private TargetForm $form, private Audit $audit)
     {
     }
 
     #[Route('/api/groups', methods: ['GET'])]
     public function groups(): JsonResponse
     {
-        $members = [];
-        foreach ($this->entities->getRepository(Target::class)->findBy(['removedAt' => null]) as $target) {
-            if ($target->group !== null) {
-                $members[$target->group->id()] = ($members[$target->group->id()] ?? 0) + 1;
-            }
-        }
+        $members = $this->connection->fetchAllKeyValue('SELECT group_id, COUNT(*) FROM target WHERE removed_at IS NULL AND group_id IS NOT NULL GROUP BY group_id');
 
-        return new JsonResponse(array_map(fn(TargetGroup $group): array => $this->shown($group) + ['members' => $members[$group->id()] ?? 0], $this->entities->getRepository(TargetGroup::class)->findBy([], ['name' => 'ASC'])));
+        return new JsonResponse(array_map(fn(TargetGroup $group): array => $this->shown($group) + ['members' => (int) ($members[$group->id()] ?? 0)], $this->entities->getRepository(TargetGroup::class)->findBy([], ['name' => 'ASC'])));
     }
 
     #[Route('/api/groups', methods: ['POST'])]
@@ -56,14 +52,13 @@ final readonly class GroupApi
         $group = $this->find($id);
         $before = $this->shown($group);
         $this->form->fillGroup($group, Input::of($request));
-        $members = $this->entities->getRepository(Target::class)->findBy(['group' => $group]);
-        foreach ($members as $target) {
+        foreach ($this->entities->getRepository(Target::class)->findBy(['group' => $group]) as $target) {
             $target->settle();
         }
         $this->entities->flush();
         $this->audit->record('changed', "group {$group->name}", $before, $this->shown($group));
 
-        return new JsonResponse($this->shown($group) + ['members' => count($members)]);
+        return new JsonResponse($this->shown($group) + ['members' => $this->members($group)]);
     }
 
     #[Route('/api/groups/{id<\d{1,9}>}', methods: ['DELETE'])]
@@ -71,14 +66,13 @@ final readonly class GroupApi
     public function remove(int $id): JsonResponse
     {
         $group = $this->find($id);
-        $targets = $this->entities->getRepository(Target::class);
-        $members = $targets->count(['group' => $group, 'removedAt' => null]);
+        $members = $this->members($group);
         if ($members > 0) {
             throw new Problem(409, "{$members} targets are in this group; move them out of it first");
         }
         $before = $this->shown($group);
         // Targets that are removed but could come back stand alone from now on.
-        foreach ($targets->findBy(['group' => $group]) as $target) {
+        foreach ($this->entities->getRepository(Target::class)->findBy(['group' => $group]) as $target) {
             $target->group = null;
             $target->settle();
         }
@@ -92,6 +86,11 @@ final readonly class GroupApi
     private function find(int $id): TargetGroup
     {
         return $this->entities->find(TargetGroup::class, $id) ?? throw new Problem(404, "There is no group {$id}");
+    }
+
+    private function members(TargetGroup $group): int
+    {
+        return $this->entities->getRepository(Target::class)->count(['group' => $group, 'removedAt' => null]);
     }
 
     /** @return array{id: int|null, name: string, intervalSeconds: int, timeoutSeconds: int, labels: object, credential: array{kind: string, name: string}|null} */

@@ -10,9 +10,8 @@ final readonly class RunTimes
     /**
      * @param list<int> $times
      * @param int       $first how many times of the run lie before these
-     * @param bool      $isCut whether the run has others
      */
-    public function __construct(public array $times, public int $first, public bool $isCut)
+    public function __construct(public array $times, public int $first)
     {
     }
 }

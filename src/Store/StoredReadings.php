@@ -187,10 +187,7 @@ final readonly class StoredReadings implements ReadingSource
             if ($run === null) {
                 continue;
             }
-            $values = BlockCodec::unpack((string) $packed);
-            if ($run->isCut) {
-                $values = array_slice($values, $run->first, count($run->times));
-            }
+            $values = BlockCodec::unpackPart((string) $packed, $run->first, count($run->times));
             if (is_nan((float) array_sum($values))) {
                 [$marked[$id][(int) $fromAt], $values] = ScrapeValues::readColumn($run->times, $values);
             }
@@ -220,8 +217,8 @@ final readonly class StoredReadings implements ReadingSource
             $low = self::firstAfter($times, $afterMs);
             $high = self::firstAfter($times, $throughMs);
             if ($low < $high) {
-                $isCut = $low > 0 || $high < count($times);
-                $runs[(int) $page][(int) $fromAt] = new RunTimes($isCut ? array_slice($times, $low, $high - $low) : $times, $low, $isCut);
+                $isWhole = $low === 0 && $high === count($times);
+                $runs[(int) $page][(int) $fromAt] = new RunTimes($isWhole ? $times : array_slice($times, $low, $high - $low), $low);
             }
         }
 

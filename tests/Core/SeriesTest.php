@@ -12,6 +12,7 @@ use Olivine\Core\Series\Rollup;
 use Olivine\Core\Series\RollupCodec;
 use Olivine\Core\Series\ScrapeValues;
 use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\Attributes\TestWith;
 use PHPUnit\Framework\TestCase;
 
 final class SeriesTest extends TestCase
@@ -35,6 +36,9 @@ final class SeriesTest extends TestCase
             foreach ([1, 2, 3, 240, 961] as $count) {
                 $values = array_map($value, range(0, $count - 1));
                 self::assertSame(bin2hex(pack('e*', ...$values)), bin2hex(pack('e*', ...BlockCodec::unpack(BlockCodec::pack($values)))), "{$name}, {$count} values");
+                foreach ([[0, 1], [1, 1], [0, $count], [intdiv($count, 3), intdiv($count, 2)], [$count - 1, 5], [$count, 1], [0, 0], [intdiv($count, 2), PHP_INT_MAX]] as [$skip, $most]) {
+                    self::assertSame(bin2hex(pack('e*', ...array_slice($values, $skip, $most))), bin2hex(pack('e*', ...BlockCodec::unpackPart(BlockCodec::pack($values), $skip, $most))), "{$name}, {$most} of {$count} values after {$skip}");
+                }
             }
         }
     }
@@ -89,6 +93,37 @@ final class SeriesTest extends TestCase
         self::assertSame($jittered, BlockCodec::unpackTimes(BlockCodec::packTimes($jittered)));
         self::assertLessThan(60, strlen(BlockCodec::packTimes(range(0, 960 * 15_000, 15_000))));
         self::assertSame([5], BlockCodec::unpackTimes(BlockCodec::packTimes([5])));
+    }
+
+    /** Stretches in step, of any length and place, are counted out at once; what lies around them must not shift by one. */
+    public function testTimesComeBackWhereverTheyWereInStep(): void
+    {
+        mt_srand(41);
+        foreach ([1, 2, 15, 16, 17, 18, 19, 33, 400] as $inStep) {
+            for ($round = 0; $round < 40; ++$round) {
+                $times = [mt_rand(-5, 2_000_000_000_000)];
+                for ($stretch = mt_rand(1, 5); $stretch > 0; --$stretch) {
+                    // A step of one byte, of three, of eight: zeroes begin inside of the number that differs.
+                    $step = [1, 256, 15_000, 65_536, 1 << 40, mt_rand(1, 90_000)][mt_rand(0, 5)];
+                    for ($i = mt_rand(0, $inStep + 2); $i > 0; --$i) {
+                        $times[] = end($times) + $step;
+                    }
+                    $times[] = end($times) + mt_rand(1, 100);
+                }
+                self::assertSame($times, BlockCodec::unpackTimes(BlockCodec::packTimes($times)), json_encode($times, JSON_THROW_ON_ERROR));
+            }
+        }
+    }
+
+    #[TestWith([''], 'nothing')]
+    #[TestWith(["\1\2\3"], 'less than a number')]
+    #[TestWith(["\1\0\0\0\0\0\0\0" . "\0\0\0\0"], 'half a number')]
+    #[TestWith(["\1\0\0\0\0\0\0\0", 40], 'times that stand still')]
+    #[TestWith(["\1\0\0\0\0\0\0\0" . "\xFF\xFF\xFF\xFF\xFF\xFF\xFF\xFF", 40], 'times that fall')]
+    public function testDamagedTimesAreToldOf(string $bytes, int $zeroes = 0): void
+    {
+        $this->expectException(DamagedBlock::class);
+        BlockCodec::unpackTimes((string) gzdeflate($bytes . str_repeat("\0", 8 * $zeroes)));
     }
 
     public function testDecimalsPackTight(): void
