@@ -25,6 +25,8 @@ final readonly class StoredReadings implements ReadingSource
     private const MOST_SERIES = 5_000;
     private const MOST_READINGS = 10_000_000;
     private const MOST_TRIES = 5;
+    /** So few values are cut out of a row one by one; for more, all of it is unpacked. */
+    private const FEW_OF_A_PAGE = 16;
 
     public function __construct(private Connection $connection, private SeriesIndex $index, private StoredRollups $rollups)
     {
@@ -272,7 +274,7 @@ final readonly class StoredReadings implements ReadingSource
      */
     private static function inOrder(array $times, array $values, array $rowTimes, array $rowValues): array
     {
-        if ($times === [] || $rowTimes[0] > $times[count($times) - 1]) {
+        if ($times === [] || $rowTimes === [] || $rowTimes[0] > $times[count($times) - 1]) {
             return [array_merge($times, $rowTimes), array_merge($values, $rowValues)];
         }
         $byTime = array_combine($times, $values);
@@ -287,72 +289,55 @@ final readonly class StoredReadings implements ReadingSource
     /**
      * @param list<IndexedSeries> $selected
      *
-     * @return array<int, array{non-empty-list<int>, non-empty-list<float|null>}> series → times and values
+     * @return array<int, array{list<int>, list<float|null>}> series → times and values
      */
     private function rows(array $selected, int $afterMs, int $throughMs): array
     {
         $times = [];
         $values = [];
+        $packedOf = [];
         $ofPage = [];
         foreach ($selected as $series) {
-            $ofPage[$series->page][] = $series;
+            $ofPage[$series->page][$series->id] = $series->slot;
         }
         $rows = $this->connection->executeQuery(
             'SELECT page, at, packed FROM scrape_row WHERE page IN (?) AND at > ? AND at <= ? ORDER BY page, at',
             [array_keys($ofPage), $afterMs, $throughMs],
             [ArrayParameterType::INTEGER, ParameterType::INTEGER, ParameterType::INTEGER],
         );
-        $previous = null;
-        $wanted = [];
-        $many = false;
         foreach ($rows->iterateNumeric() as [$page, $at, $packed]) {
             $at = (int) $at;
             $bytes = (string) $packed;
-            $size = strlen($bytes);
-            if ($page !== $previous) {
-                $previous = $page;
-                $wanted = $ofPage[(int) $page];
-                $many = count($wanted) > 16;
-            }
-            /** @var array<int, float> $all */
-            $all = $many ? unpack('e*', $bytes) : [];
-            foreach ($wanted as $series) {
-                $offset = $series->slot * 8;
-                if ($offset >= $size) {
-                    continue;
-                }
-                $value = $many ? $all[$series->slot + 1] : self::value($bytes, $offset);
-                if (is_nan($value)) {
-                    $bits = substr($bytes, $offset, 8);
-                    if ($bits === ScrapeValues::SILENT) {
-                        continue;
-                    }
-                    if ($bits === ScrapeValues::ABSENT) {
-                        if (!isset($times[$series->id]) || end($values[$series->id]) === null) {
-                            continue;
-                        }
-                        $value = null;
+            $slots = strlen($bytes) >> 3;
+            $wanted = $ofPage[(int) $page];
+            if (count($wanted) > self::FEW_OF_A_PAGE) {
+                /** @var array<int, float> $all */
+                $all = unpack('e*', $bytes);
+                foreach ($wanted as $id => $slot) {
+                    if ($slot < $slots) {
+                        $times[$id][] = $at;
+                        $values[$id][] = $all[$slot + 1];
                     }
                 }
-                $times[$series->id][] = $at;
-                $values[$series->id][] = $value;
+            } else {
+                foreach ($wanted as $id => $slot) {
+                    if ($slot < $slots) {
+                        $times[$id][] = $at;
+                        $packedOf[$id] = ($packedOf[$id] ?? '') . substr($bytes, $slot << 3, 8);
+                    }
+                }
             }
+        }
+        foreach ($packedOf as $id => $bytes) {
+            $values[$id] = ScrapeValues::unpack($bytes);
         }
 
         $found = [];
         foreach ($times as $id => $ofSeries) {
-            $found[$id] = [$ofSeries, $values[$id]];
+            $found[$id] = is_nan((float) array_sum($values[$id])) ? ScrapeValues::readColumn($ofSeries, $values[$id]) : [$ofSeries, $values[$id]];
         }
 
         return $found;
-    }
-
-    private static function value(string $bytes, int $offset): float
-    {
-        /** @var array{1: float} $value */
-        $value = unpack('e', $bytes, $offset);
-
-        return $value[1];
     }
 
     /**

@@ -25,7 +25,10 @@ final class WebWorker
     private const SECONDS_A_REQUEST = 60;
     private const PIECE_BYTES = 32_768;
     private const PIECE_SECONDS = 0.2;
+    /** A connection that worked half a second ago is not asked whether it still does. */
+    private const MAY_BE_GONE_NS = 500_000_000;
 
+    private int $answeredAtNs = 0;
     private ?FastCgiRequest $current = null;
     private bool $hasBegun = false;
 
@@ -74,6 +77,7 @@ final class WebWorker
             $error instanceof NobodyWaits || $this->logger->error('{message}', ['message' => $error->getMessage(), 'exception' => $error]);
         }
         $this->current = null;
+        $this->answeredAtNs = $response->isServerError() ? 0 : (int) hrtime(true);
         if ($this->kernel instanceof TerminableInterface) {
             $this->kernel->terminate($request, $response);
         }
@@ -124,7 +128,9 @@ final class WebWorker
 
                 return;
             }
-            $this->database->executeQuery('SELECT 1')->free();
+            if (hrtime(true) - $this->answeredAtNs > self::MAY_BE_GONE_NS) {
+                $this->database->executeQuery('SELECT 1')->free();
+            }
         } catch (\Throwable) {
             $this->database->close();
         }
