@@ -45,16 +45,20 @@ final readonly class SealedRuns
             $found[(int) $id][(int) $from] = [(string) $packed, (int) $checksum];
         }
         $columns = [];
-        $silent = ScrapeValues::silent();
+        [$silent, $absent] = [ScrapeValues::silent(), ScrapeValues::absent()];
         foreach ($series as $id) {
             $parts = [];
             foreach ($runs as $from => $times) {
-                $nothing = array_fill(0, count($times), $silent);
+                if (!isset($found[$id][$from])) {
+                    // Without a block it was not in any scrape of the run: if it was there before, it ended with the first of them.
+                    $parts[] = [$absent, ...array_fill(0, count($times) - 1, $silent)];
+                    continue;
+                }
                 try {
-                    $parts[] = isset($found[$id][$from]) ? self::whole($found[$id][$from][0], $found[$id][$from][1], count($times)) : $nothing;
+                    $parts[] = self::whole($found[$id][$from][0], $found[$id][$from][1], count($times));
                 } catch (DamagedBlock $damage) {
                     $onDamage === null ? throw $damage : $onDamage($id, $from);
-                    $parts[] = $nothing;
+                    $parts[] = array_fill(0, count($times), $silent);
                 }
             }
             $columns[$id] = array_merge(...$parts);

@@ -228,7 +228,8 @@ final readonly class StoredReadings implements ReadingSource
     }
 
     /**
-     * Series that were in every scrape of their page share one list of times.
+     * Series that were in every scrape of their page share one list of times. A series without a block in a run of its
+     * page was not in any scrape of that run: if it was there before, it ended with the first of them.
      *
      * @param array<int, array<int, list<float|null>>> $parts  series → run → values
      * @param array<int, array<int, list<int>>>        $marked series → run → times, where they are not those of the page
@@ -239,23 +240,31 @@ final readonly class StoredReadings implements ReadingSource
      */
     private static function joined(array $parts, array $marked, array $runs, array $pageOf): array
     {
-        $lists = [];
         $shared = [];
         $times = [];
         $values = [];
         foreach ($parts as $id => $byRun) {
-            $page = $pageOf[$id];
-            $lists[$page] ??= array_map(static fn(RunTimes $run): array => $run->times, array_values($runs[$page]));
-            if (!isset($marked[$id]) && count($byRun) === count($lists[$page])) {
-                $times[$id] = $shared[$page] ??= array_merge(...$lists[$page]);
-            } else {
-                $own = [];
-                foreach ($byRun as $start => $_) {
-                    $own[] = $marked[$id][$start] ?? $runs[$page][$start]->times;
-                }
-                $times[$id] = array_merge(...$own);
+            $ofPage = $runs[$pageOf[$id]];
+            if (!isset($marked[$id]) && count($byRun) === count($ofPage)) {
+                $times[$id] = $shared[$pageOf[$id]] ??= array_merge(...array_values(array_map(static fn(RunTimes $run): array => $run->times, $ofPage)));
+                $values[$id] = array_merge(...array_values($byRun));
+                continue;
             }
-            $values[$id] = array_merge(...array_values($byRun));
+            $ownTimes = [];
+            $ownValues = [];
+            $goesOn = false;
+            foreach ($ofPage as $start => $run) {
+                if (isset($byRun[$start])) {
+                    $ownTimes[] = $marked[$id][$start] ?? $run->times;
+                    $ownValues[] = $byRun[$start];
+                } elseif ($goesOn) {
+                    $ownTimes[] = [$run->times[0]];
+                    $ownValues[] = [null];
+                }
+                $goesOn = isset($byRun[$start]);
+            }
+            $times[$id] = array_merge(...$ownTimes);
+            $values[$id] = array_merge(...$ownValues);
         }
 
         return [$times, $values];
