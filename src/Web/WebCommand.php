@@ -16,7 +16,7 @@ final class WebCommand extends Command
 {
     private const REQUESTS_A_WORKER = 5_000;
     private const MOST_KEPT_BYTES = 96_000_000;
-    private const USUAL_BYTES = 32_000_000;
+    private const ROOM_BYTES = 8_000_000;
     private const WAITING_CONNECTIONS = 511;
     /** Whoever connects and then says nothing, or takes nothing, must not hold a worker. */
     private const PATIENCE_SECONDS = 20;
@@ -77,6 +77,7 @@ final class WebCommand extends Command
     private function work($listening): void
     {
         register_shutdown_function($this->worker->tellOfSuddenEnd(...));
+        $usual = memory_get_usage(true);
         for ($done = 0; $done < self::REQUESTS_A_WORKER && !$this->stopping && memory_get_usage(true) < self::MOST_KEPT_BYTES;) {
             $connection = @stream_socket_accept($listening, -1);
             if ($connection === false) {
@@ -88,7 +89,10 @@ final class WebCommand extends Command
                 $this->worker->answer($call);
                 ++$done;
                 // What a heavy answer took is given back, so that what a worker holds does not tell its heaviest one for ever.
-                memory_get_usage(true) > self::USUAL_BYTES && gc_mem_caches();
+                if (memory_get_usage(true) > $usual + self::ROOM_BYTES) {
+                    gc_mem_caches();
+                    $usual = max($usual, memory_get_usage(true));
+                }
             }
         }
     }
