@@ -275,7 +275,7 @@ final readonly class Evaluator
         if ($first > $throughMs) {
             return [];
         }
-        $grid = range($first, $throughMs, $stepMs);
+        $grid = range($first, $throughMs - ($throughMs - $first) % $stepMs, $stepMs);
 
         return array_map(static fn(Line $line): Window => new Window($line->labels, $grid, $line->values, $stepMs), $this->evaluate($node, $grid)->lines);
     }
