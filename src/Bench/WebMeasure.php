@@ -16,6 +16,8 @@ final readonly class WebMeasure implements Measure
         'watch' => '/api/watch', 'targets' => '/api/targets', 'target_page' => '/api/targets/3/page', 'groups' => '/api/groups', 'cost' => '/api/cost', 'retention' => '/api/retention',
         'metrics' => '/api/metrics', 'labels' => '/api/metrics/labels?metric=messaging_queue_depth', 'functions' => '/api/formula/functions',
         'chart_6h' => '/api/chart?formula=mean(messaging_queue_depth%20where%20queue%20%3D%20%22boarding%22%2C%205m)&from=-21600&points=700',
+        'usual_6h' => '/api/chart/usual?formula=mean(messaging_queue_depth%20where%20queue%20%3D%20%22boarding%22%2C%205m)&from=-21600&points=120',
+        'incident' => '/api/incidents/1', 'limits' => '/api/limits',
         'rules' => '/api/rules', 'rule' => '/api/rules/1', 'people' => '/api/people', 'session' => '/api/session',
     ];
 

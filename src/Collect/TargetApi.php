@@ -9,17 +9,15 @@ use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Problem;
-use Olivine\App\Rule\Entity\Rule;
-use Olivine\App\Store\SeriesIndex;
 use Olivine\Core\Formula\FormulaError;
+use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\Parser;
 use Olivine\Core\Formula\Tree;
+use Olivine\Core\Series\LabelSet;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Security\Http\Attribute\IsGranted;
-use Symfony\Contracts\Cache\CacheInterface;
-use Symfony\Contracts\Cache\ItemInterface;
 
 /** One target's page: how its scrapes went, what it brings, where that is used, what it raised. */
 #[IsGranted('ROLE_VIEWER')]
@@ -28,15 +26,12 @@ final readonly class TargetApi
     private const LAST_FAULTS = 30;
     private const LAST_INCIDENTS = 20;
     private const RAW_BYTES = 400_000;
-    private const RULES_KEPT_SECONDS = 10;
 
     public function __construct(
         private EntityManagerInterface $entities,
         private Connection $connection,
-        private SeriesIndex $index,
         private Credentials $credentials,
         private TargetLimits $limits,
-        private CacheInterface $cache,
     ) {
     }
 
@@ -52,11 +47,7 @@ final readonly class TargetApi
                 'SELECT m.name, m.type, m.unit, m.help, COUNT(*) AS series FROM series s JOIN metric m ON m.id = s.metric_id WHERE s.target_id = ? GROUP BY m.id ORDER BY m.name',
                 [$id],
             )),
-            'rules' => $this->cache->get("rules.of.{$id}", function (ItemInterface $item) use ($target): array {
-                $item->expiresAfter(self::RULES_KEPT_SECONDS);
-
-                return $this->rules($target);
-            }),
+            'rules' => $this->rules($id),
             'lateMinutes' => $this->limits->values()[TargetLimit::LateMinutes->value],
             'incidents' => array_map(static fn(array $row): array => ['id' => (int) $row['id'], 'title' => $row['title'], 'severity' => $row['severity'], 'status' => $row['status'], 'openedAt' => (int) $row['opened_at'], 'resolvedAt' => $row['resolved_at'] === null ? null : (int) $row['resolved_at']], $this->connection->fetchAllAssociative(
                 'SELECT DISTINCT i.id, i.title, i.severity, i.status, i.opened_at, i.resolved_at FROM incident i JOIN incident_alert a ON a.incident_id = i.id WHERE JSON_VALUE(a.labels, \'$.target\') = ? ORDER BY i.opened_at DESC LIMIT ' . self::LAST_INCIDENTS,
@@ -86,25 +77,35 @@ final readonly class TargetApi
     }
 
     /** @return list<array{id: int, name: string, severity: string}> the rules that look at a series of this target */
-    private function rules(Target $target): array
+    private function rules(int $id): array
     {
+        $series = [];
+        foreach ($this->connection->iterateNumeric('SELECT m.name, s.labels FROM series s JOIN metric m ON m.id = s.metric_id WHERE s.target_id = ?', [$id]) as [$metric, $labels]) {
+            $series[(string) $metric][] = (string) $labels;
+        }
         $rules = [];
-        foreach ($this->entities->getRepository(Rule::class)->findBy([], ['name' => 'ASC']) as $rule) {
+        foreach ($this->connection->iterateAssociative('SELECT id, name, severity, formula FROM rule ORDER BY name') as $rule) {
             try {
-                $selections = Tree::selections(Parser::parse($rule->formula));
+                $selections = Tree::selections(Parser::parse((string) $rule['formula']));
             } catch (FormulaError) {
                 continue;
             }
             foreach ($selections as $selection) {
-                foreach ($this->index->select($selection) as $series) {
-                    if ($series->labels->get('target') === $target->name) {
-                        $rules[$rule->id()] = ['id' => $rule->id(), 'name' => $rule->name, 'severity' => $rule->severity->value];
-                        break 2;
-                    }
+                if (array_any($series[$selection->metric] ?? [], static fn(string $labels): bool => self::isSelected($selection, $labels))) {
+                    $rules[] = ['id' => (int) $rule['id'], 'name' => (string) $rule['name'], 'severity' => (string) $rule['severity']];
+                    break;
                 }
             }
         }
 
-        return array_values($rules);
+        return $rules;
+    }
+
+    private static function isSelected(Select $selection, string $labels): bool
+    {
+        /** @var array<string, string> $set */
+        $set = $selection->where === null ? [] : json_decode($labels, true, 8, JSON_THROW_ON_ERROR);
+
+        return $selection->where === null || $selection->where->accepts(LabelSet::of($set));
     }
 }
