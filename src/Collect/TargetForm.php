@@ -27,7 +27,7 @@ final readonly class TargetForm
             if ($same->removedAt === null) {
                 throw Problem::field('name', "There is a target named {$name} already");
             }
-            $same->name = mb_substr("{$name} (removed {$same->id})", 0, 120);
+            $same->name = mb_substr("{$name} (removed {$same->id})", 0, Target::NAME_LENGTH);
             $this->entities->flush();
         }
         $this->fillRequest($target, $input);
@@ -112,7 +112,7 @@ final readonly class TargetForm
 
     private function name(Input $input, string $default): string
     {
-        $name = $input->text('name', 120, $default);
+        $name = $input->text('name', Target::NAME_LENGTH, $default);
         if ($name === '' || preg_match('~^[\p{L}\p{N}][\p{L}\p{N} ._:/-]*$~uD', $name) !== 1) {
             throw Problem::field('name', 'name must begin with a letter or digit; then letters, digits, spaces and . _ : / - may follow');
         }

@@ -32,7 +32,12 @@ final readonly class Input
 
     public function text(string $field, int $longest, ?string $default = null, int $shortest = 0): string
     {
-        $value = $this->fields[$field] ?? $default;
+        return self::plain($field, $this->fields[$field] ?? $default, $longest, $shortest);
+    }
+
+    /** Text as people write it: UTF-8 without control characters, and without spaces around it. */
+    public static function plain(string $field, mixed $value, int $longest, int $shortest): string
+    {
         if (!is_string($value) || !mb_check_encoding($value, 'UTF-8') || preg_match('~[\x00-\x08\x0B\x0C\x0E-\x1F]~', $value) === 1) {
             throw Problem::field($field, "{$field} must be a text");
         }

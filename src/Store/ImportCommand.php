@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Store;
 
+use Olivine\App\Platform\Problem;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputArgument;
@@ -37,7 +38,13 @@ final class ImportCommand extends Command
 
             return 2;
         }
-        $target = $this->import->targetNamed((string) $input->getOption('target'));
+        try {
+            $target = $this->import->targetNamed((string) $input->getOption('target'));
+        } catch (Problem $problem) {
+            $output->writeln("--{$problem->getMessage()}");
+
+            return 2;
+        }
         $report = $this->import->take($file, $form, $target, static fn(ImportReport $report) => $output->writeln("{$report->readings} readings …"));
         $output->writeln(sprintf('%d readings taken, %d new series, %d refused', $report->readings, $report->newSeries, $report->refused));
         foreach ($report->reasons as $reason) {

@@ -8,6 +8,7 @@ use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Collect\ExplodedLabel;
 use Olivine\App\Platform\Clock;
+use Olivine\App\Platform\Input;
 use Olivine\Core\Exposition\BadExposition;
 use Olivine\Core\Exposition\Family;
 use Olivine\Core\Exposition\Form;
@@ -51,6 +52,7 @@ final class ReadingImport
     /** Series from files belong to a target that is never asked. */
     public function targetNamed(string $name): Target
     {
+        $name = Input::plain('target', $name, Target::NAME_LENGTH, 1);
         $target = $this->entities->getRepository(Target::class)->findOneBy(['name' => $name]);
         if ($target === null) {
             $target = new Target($name, '', Clock::nowMs());

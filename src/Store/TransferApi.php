@@ -57,15 +57,11 @@ final readonly class TransferApi
     public function import(Request $request): Response
     {
         $form = ImportForm::tryFrom($request->query->getString('as')) ?? throw Problem::field('as', 'as must be openmetrics or csv');
-        $name = trim($request->query->getString('target'));
-        if ($name === '' || mb_strlen($name) > 120) {
-            throw Problem::field('target', 'Name the target that new series shall belong to');
-        }
         $size = (int) $request->headers->get('Content-Length', '0');
         if ($size > self::MOST_BYTES) {
             throw new Problem(413, sprintf('The file has %d MB; at most %d MB go at once. Split it, or use bin/olivine import', intdiv($size, 1_000_000), intdiv(self::MOST_BYTES, 1_000_000)));
         }
-        $target = $this->import->targetNamed($name);
+        $target = $this->import->targetNamed($request->query->getString('target'));
         $file = $request->getContent(true);
 
         return new StreamedResponse(function () use ($file, $form, $target): void {

@@ -7,6 +7,15 @@ namespace Olivine\App\Supervise;
 /** Renders the configuration of nginx into the instance's folder. */
 final readonly class ConfigFiles
 {
+    /** What the web server says by itself, where Olivine is not asked or does not answer. */
+    private const PROBLEMS = [
+        400 => 'The address or the head of this request is malformed',
+        413 => 'This is more than 66 MB at once; send it in parts',
+        414 => 'This address is longer than 32 kB; shorten the formula in it',
+        502 => 'This part of Olivine is being started again; try again in some seconds',
+        504 => 'This took longer than 75 seconds; ask for less at once',
+    ];
+
     public function __construct(private Instance $instance, private Parts $parts)
     {
     }
@@ -32,6 +41,8 @@ final readonly class ConfigFiles
                 sendfile on;
                 server_tokens off;
                 client_max_body_size 66m;
+                # A formula may have 8,000 characters, each up to three bytes long in an address.
+                large_client_header_buffers 4 32k;
                 client_body_temp_path {$dir}/nginx/body;
                 proxy_temp_path {$dir}/nginx/proxy;
                 fastcgi_temp_path {$dir}/nginx/fastcgi;
@@ -66,6 +77,7 @@ final readonly class ConfigFiles
                         fastcgi_buffers 32 32k;
                     }
                     location = /index.php { return 404; }
+            {$this->problems()}
                     location / {
                         add_header Cache-Control no-cache;
                         add_header X-Content-Type-Options nosniff always;
@@ -77,5 +89,16 @@ final readonly class ConfigFiles
             }
 
             CONF);
+    }
+
+    private function problems(): string
+    {
+        $lines = '';
+        foreach (self::PROBLEMS as $status => $words) {
+            $lines .= "        error_page {$status} /problem/{$status};\n"
+                . "        location = /problem/{$status} { internal; default_type application/problem+json; return {$status} '" . json_encode(['status' => $status, 'title' => $words], JSON_THROW_ON_ERROR) . "'; }\n";
+        }
+
+        return $lines;
     }
 }

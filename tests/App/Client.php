@@ -32,9 +32,21 @@ final class Client
      */
     public function send(string $method, string $path, ?array $body = null, array $headers = []): array
     {
+        return $this->sendJson($method, $path, $body === null ? null : json_encode($body, JSON_THROW_ON_ERROR), $headers);
+    }
+
+    /**
+     * Text that is said to be JSON.
+     *
+     * @param array<string, string> $headers
+     *
+     * @return array{int, array<array-key, mixed>, string} status, JSON, text
+     */
+    public function sendJson(string $method, string $path, ?string $body, array $headers = []): array
+    {
         $response = $this->http->request($method, $path, [
             'headers' => $headers + ['Cookie' => $this->cookie] + ($body === null ? [] : ['Content-Type' => 'application/json']),
-            'body' => $body === null ? '' : json_encode($body, JSON_THROW_ON_ERROR),
+            'body' => (string) $body,
         ]);
         $status = $response->getStatusCode();
         foreach ($response->getHeaders(false)['set-cookie'] ?? [] as $cookie) {

@@ -13,11 +13,12 @@ class Target
 {
     /** A series is stale after this many intervals without a reading. */
     public const STALE_INTERVALS = 3;
+    public const NAME_LENGTH = 120;
 
     #[ORM\Id, ORM\GeneratedValue, ORM\Column]
     public ?int $id = null;
 
-    #[ORM\Column(length: 120, unique: true)]
+    #[ORM\Column(length: self::NAME_LENGTH, unique: true)]
     public string $name;
 
     #[ORM\Column(length: 2000)]

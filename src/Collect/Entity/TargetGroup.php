@@ -14,7 +14,7 @@ class TargetGroup
     #[ORM\Id, ORM\GeneratedValue, ORM\Column]
     public ?int $id = null;
 
-    #[ORM\Column(length: 120, unique: true)]
+    #[ORM\Column(length: Target::NAME_LENGTH, unique: true)]
     public string $name;
 
     #[ORM\Column]
