@@ -24,7 +24,6 @@ use Olivine\Core\Formula\Spread;
 final class Collector
 {
     /** Of so many last scrapes a target's status tells when they were and whether they succeeded. */
-    private const TICKS = 30;
     private const RELOAD_MS = 2_000;
     private const SETTLE_EVERY_MS = 200;
     private const LATE_KEPT = 4_000;
@@ -160,6 +159,7 @@ final class Collector
             $readings = 0;
             $tooOld = 0;
             $fault = $scrape->fault;
+            $tick = $fault === null ? Tick::Taken : Tick::Failed;
             if ($fault === null) {
                 try {
                     $reader = $this->readers[$id] ??= new TargetReader($scrape->target, $this->register, $this->scraper->limits);
@@ -169,11 +169,12 @@ final class Collector
                     $tooOld = $reader->tooOld;
                 } catch (BadExposition|ScrapeRefused $error) {
                     $fault = $error->getMessage();
+                    $tick = Tick::Refused;
                 }
             }
             $own = $this->own[$id] ??= OwnReadings::of($scrape->target, $this->register, $atMs);
             $rows[] = $own->row($atMs, $fault === null, $scrape->seconds(), $readings, strlen($scrape->body));
-            $states[] = [$id, $atMs, $fault === null ? 1 : 0, $fault === null ? $atMs : null, $scrape->form->value, $scrape->seconds(), strlen($scrape->body), $readings, mb_substr($fault ?? '', 0, 1000), $tooOld, intdiv($atMs, 1000) . ($fault === null ? '+' : '-')];
+            $states[] = [$id, $atMs, $fault === null ? 1 : 0, $fault === null ? $atMs : null, $scrape->form->value, $scrape->seconds(), strlen($scrape->body), $readings, mb_substr($fault ?? '', 0, 1000), $tooOld, $tick->at($atMs)];
             if ($fault !== null) {
                 $faults[] = [$id, $atMs, mb_substr($fault, 0, 1000)];
                 ++$this->failed;
@@ -198,7 +199,7 @@ final class Collector
             foreach (array_chunk($states, 200) as $chunk) {
                 $connection->executeStatement(
                     'INSERT INTO target_status (target_id, at, ok, ok_at, form, seconds, bytes, readings, message, refused, ticks) VALUES ' . implode(', ', array_fill(0, count($chunk), '(?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)'))
-                    . ' ON DUPLICATE KEY UPDATE at = VALUES(at), ok = VALUES(ok), ok_at = COALESCE(VALUES(ok_at), ok_at), form = VALUES(form), seconds = VALUES(seconds), bytes = VALUES(bytes), readings = VALUES(readings), message = VALUES(message), refused = VALUES(refused), ticks = SUBSTRING_INDEX(CONCAT_WS(\' \', ticks, VALUES(ticks)), \' \', -' . self::TICKS . ')',
+                    . ' ON DUPLICATE KEY UPDATE at = VALUES(at), ok = VALUES(ok), ok_at = COALESCE(VALUES(ok_at), ok_at), form = VALUES(form), seconds = VALUES(seconds), bytes = VALUES(bytes), readings = VALUES(readings), message = VALUES(message), refused = VALUES(refused), ticks = ' . Tick::behind('VALUES(ticks)'),
                     array_merge(...$chunk),
                 );
             }

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Olivine\App\Collect;
 
+use Doctrine\DBAL\ArrayParameterType;
+use Doctrine\DBAL\ParameterType;
 use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Collect\Entity\Target;
 use Olivine\App\People\Audit;
@@ -100,6 +102,7 @@ final readonly class FleetApi
             $action->apply($target, Clock::nowMs());
         }
         $this->entities->flush();
+        $action === ManyAction::Pause && $this->tickPauses($changed);
         $names = array_map(static fn(Target $target): string => $target->name, $changed);
         $names === [] || $this->audit->record($action->past(), sprintf('%d targets', count($names)), null, ['targets' => $names]);
 
@@ -114,6 +117,7 @@ final readonly class FleetApi
         $before = $target->paused;
         $target->paused = Input::of($request)->yes('paused', true);
         $this->entities->flush();
+        $target->paused && !$before && $this->tickPauses([$target]);
         $this->audit->record($target->paused ? 'paused' : 'resumed', "target {$target->name}", ['paused' => $before], ['paused' => $target->paused]);
 
         return new JsonResponse($this->list->one($target->id()));
@@ -157,6 +161,16 @@ final readonly class FleetApi
         $this->audit->record('restored', "target {$target->name}", null, $shown);
 
         return new JsonResponse($shown);
+    }
+
+    /** @param list<Target> $targets that are paused from now on */
+    private function tickPauses(array $targets): void
+    {
+        $this->entities->getConnection()->executeStatement(
+            'UPDATE target_status SET ticks = ' . Tick::behind('?') . ' WHERE target_id IN (?)',
+            [Tick::Paused->at(Clock::nowMs()), array_map(static fn(Target $target): int => $target->id(), $targets)],
+            [ParameterType::STRING, ArrayParameterType::INTEGER],
+        );
     }
 
     private function find(int $id): Target

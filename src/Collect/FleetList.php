@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace Olivine\App\Collect;
 
 use Doctrine\DBAL\Connection;
+use Olivine\App\Collect\Entity\Target;
+use Olivine\App\Platform\Clock;
 
 /** Targets as the screens show them: thousands in one answer, so they come in one query and are no entities. */
 final readonly class FleetList
@@ -23,12 +25,14 @@ final readonly class FleetList
     /** @return list<array<string, mixed>> all that are not removed, by name, with how their last scrapes went */
     public function all(): array
     {
+        $now = Clock::nowMs();
         $shown = [];
         foreach ($this->connection->iterateAssociative(self::COLUMNS . ' WHERE t.removed_at IS NULL ORDER BY t.name') as $row) {
             $shown[] = $this->settings($row) + [
                 'status' => $row['at'] === null ? null : [
                     'at' => (int) $row['at'],
                     'ok' => (bool) $row['ok'],
+                    'overdue' => !$row['paused'] && (int) $row['at'] <= $now - 1000 * Target::STALE_INTERVALS * (int) $row['interval_seconds'],
                     'okAt' => $row['ok_at'] === null ? null : (int) $row['ok_at'],
                     'form' => $row['form'],
                     'seconds' => (float) $row['seconds'],

@@ -126,8 +126,8 @@ export type Target = {
   inherits: string[];
   credential: ShownCredential;
   paused: boolean;
-  status: { at: number; ok: boolean; okAt: number | null; form: string; seconds: number; bytes: number; readings: number; message: string; refused: number } | null;
-  /** Its last scrapes, oldest first: the second each was taken over, and whether it brought readings (`+`) or failed (`-`). */
+  status: { at: number; ok: boolean; overdue: boolean; okAt: number | null; form: string; seconds: number; bytes: number; readings: number; message: string; refused: number } | null;
+  /** Its last scrapes, oldest first: the second each was taken over, and how it went, as a sign: `+` taken, `-` failed, `!` refused, `/` paused. */
   ticks: string;
 };
 export type TargetGroup = { id: number; name: string; intervalSeconds: number; timeoutSeconds: number; labels: Labels; credential: ShownCredential; members: number };

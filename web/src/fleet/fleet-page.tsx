@@ -4,26 +4,30 @@ import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import clsx from 'clsx';
 import { memo, useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { api } from '../api/client';
-import type { ChartData, ChartLine, Metric, Target } from '../api/types';
+import type { ChartData, ChartLine, Cost, Metric, Target, UsualBands } from '../api/types';
 import { Input, Sheet } from '../ui/controls';
-import { quantity, span } from '../ui/format';
+import { labelKey } from '../metrics/names';
+import { quantity } from '../ui/format';
 import { useMayChange } from '../ui/session';
 import { Spark } from '../ui/spark';
 import { useNow } from '../ui/use-now';
 import { FleetTabs } from './fleet-tabs';
+import { ageOf, fleetSentence, groupTrouble, health, HEALTHS } from './health';
 import { GroupsDialog } from './groups-dialog';
 import { ImportDialog } from './import-dialog';
 import { ManyBar } from './many-bar';
 import { Ribbon } from './ribbon';
 import { AddTarget } from './target-form';
 
-const COLUMNS = 'grid grid-cols-[18px_132px_minmax(180px,1.5fr)_90px_150px_80px_150px_70px] items-center gap-x-3 px-3 max-lg:min-w-[880px]';
+const COLUMNS = 'grid grid-cols-[18px_132px_minmax(180px,1.5fr)_90px_150px_64px_76px_150px_70px] items-center gap-x-3 px-3 max-lg:min-w-[950px]';
 const collator = new Intl.Collator('en', { numeric: true });
-const SORTS: Record<string, (a: Target, b: Target) => number> = {
+type Costs = ReadonlyMap<number, number>;
+const SORTS: Record<string, (a: Target, b: Target, costs: Costs) => number> = {
   name: (a, b) => collator.compare(a.name, b.name),
   newest: (a, b) => (a.status?.okAt ?? 0) - (b.status?.okAt ?? 0),
   scrape: (a, b) => (b.status?.seconds ?? 0) / b.intervalSeconds - (a.status?.seconds ?? 0) / a.intervalSeconds,
   series: (a, b) => (b.status?.readings ?? 0) - (a.status?.readings ?? 0),
+  cost: (a, b, costs) => (costs.get(b.id) ?? 0) - (costs.get(a.id) ?? 0),
 };
 type Row = { kind: 'group'; name: string; members: Target[] } | { kind: 'target'; target: Target };
 
@@ -36,7 +40,8 @@ export function FleetPage() {
   const set = (part: Partial<typeof search>) => void navigate({ to: '/fleet', search: { ...search, ...part }, replace: true });
   const now = useNow(undefined);
   const targets = useQuery({ queryKey: ['targets'], queryFn: () => api<Target[]>('/api/targets'), refetchInterval: 5_000 });
-  const sparks = useSparks(spark);
+  const sparks = useSparks(spark, targets.data?.length);
+  const costs = useCosts();
 
   const all = useMemo(() => targets.data ?? [], [targets.data]);
   const texts = useMemo(() => new Map(all.map((target) => [target, `${target.name} ${target.group?.name ?? ''} ${Object.values(target.labels).join(' ')} ${target.status?.message ?? ''}`.toLowerCase()])), [all]);
@@ -45,11 +50,10 @@ export function FleetPage() {
   const wanted = useDeferredValue(find);
   const rows = useMemo(() => {
     const words = wanted.toLowerCase().split(/\s+/).filter(Boolean);
-    const shown = all.filter((target) => (only === 'all' || health(target) === only) && words.every((word) => texts.get(target)!.includes(word))).sort(SORTS[sort] ?? SORTS['name']);
+    const shown = all.filter((target) => (only === 'all' || health(target) === only) && words.every((word) => texts.get(target)!.includes(word))).sort((a, b) => (SORTS[sort] ?? SORTS['name']!)(a, b, costs));
     const groups = [...Map.groupBy(shown, (target) => (by === 'group' ? (target.group?.name ?? 'in no group') : (target.labels[by] ?? `no ${by}`)))].sort(([a], [b]) => collator.compare(a, b));
     return groups.flatMap(([name, members]): Row[] => [{ kind: 'group', name, members }, ...members.map((target) => ({ kind: 'target' as const, target }))]);
-  }, [all, texts, wanted, only, sort, by]);
-  const failing = counts.get('failing')?.length ?? 0;
+  }, [all, texts, wanted, only, sort, by, costs]);
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
   const choose = useCallback((id: number, yes: boolean) => setChosen((old) => new Set(yes ? [...old, id] : [...old].filter((one) => one !== id))), []);
   const inSight = useMemo(() => rows.flatMap((row) => (row.kind === 'target' ? [row.target.id] : [])), [rows]);
@@ -72,14 +76,14 @@ export function FleetPage() {
         )}
       </FleetTabs>
       <h1>
-        {failing === 0 ? 'Every target answers. ' : `${failing} of ${all.length.toLocaleString('en-US')} targets ${failing === 1 ? 'does' : 'do'} not answer. `}
+        {targets.data ? fleetSentence(all) : 'Looking … '}
         <span className="font-normal text-muted">{all.reduce((sum, target) => sum + (target.status?.readings ?? 0), 0).toLocaleString('en-US')} series from {all.length.toLocaleString('en-US')} targets.</span>
       </h1>
       <div className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-2">
         <Input type="search" aria-label="Search targets" placeholder="Search names, labels, faults" value={find} onChange={(event) => set({ find: event.target.value || undefined })} className="max-w-64" />
         <div role="group" aria-label="Show" className="flex gap-0.5">
-          {(['all', 'failing', 'waiting', 'paused'] as const)
-            .filter((name) => name === 'all' || counts.has(name))
+          {(['all', ...HEALTHS] as const)
+            .filter((name) => name === 'all' || (name !== 'well' && counts.has(name)))
             .map((name) => (
               <button key={name} type="button" aria-pressed={only === name} onClick={() => set({ only: name === 'all' ? undefined : name })} className="rounded-md px-2 py-0.5 text-muted hover:text-ink aria-pressed:bg-accent-soft aria-pressed:font-semibold aria-pressed:text-ink">
                 {name} {name === 'all' ? all.length : counts.get(name)?.length}
@@ -108,6 +112,7 @@ export function FleetPage() {
               <Head name="newest" label="newest" sort={sort} onSort={(name) => set({ sort: name })} />
               <Head name="scrape" label="scrape of interval" sort={sort} onSort={(name) => set({ sort: name })} />
               <Head name="series" label="series" sort={sort} onSort={(name) => set({ sort: name })} />
+              <Head name="cost" label="a day" sort={sort} onSort={(name) => set({ sort: name })} />
               <span role="columnheader" className="truncate" title={spark}>
                 last hour
               </span>
@@ -116,15 +121,13 @@ export function FleetPage() {
               </span>
             </div>
           </div>
-          <Rows rows={rows} now={now} sparks={sparks} chosen={chosen} onChoose={mayChange ? choose : undefined} />
+          <Rows rows={rows} now={now} sparks={sparks} costs={costs} chosen={chosen} onChoose={mayChange ? choose : undefined} />
         </div>
         {targets.data && rows.length === 0 && <p className="border-t border-line px-3 py-4 text-muted">{all.length === 0 ? 'No targets yet. Add one by its URL; Olivine tests it before it is saved.' : 'No target fits. Take a word out of the search.'}</p>}
       </Sheet>
     </>
   );
 }
-
-const health = (target: Target) => (target.paused ? 'paused' : !target.status ? 'waiting' : target.status.ok ? 'well' : 'failing');
 
 function Head({ name, label, sort, onSort }: { name: string; label: string; sort: string; onSort: (name: string) => void }) {
   return (
@@ -138,7 +141,7 @@ function Head({ name, label, sort, onSort }: { name: string; label: string; sort
 }
 
 /** Only the rows in sight are there. */
-function Rows({ rows, now, sparks, chosen, onChoose }: { rows: Row[]; now: number; sparks: { unit: string; lines: Map<string, ChartLine> }; chosen: ReadonlySet<number>; onChoose?: (id: number, yes: boolean) => void }) {
+function Rows({ rows, now, sparks, costs, chosen, onChoose }: { rows: Row[]; now: number; sparks: Sparks; costs: Costs; chosen: ReadonlySet<number>; onChoose?: (id: number, yes: boolean) => void }) {
   const host = useRef<HTMLDivElement>(null);
   const [offset, setOffset] = useState(0);
   useEffect(() => setOffset(host.current?.offsetTop ?? 0), []);
@@ -153,9 +156,10 @@ function Rows({ rows, now, sparks, chosen, onChoose }: { rows: Row[]; now: numbe
             {row.kind === 'group' ? (
               <div role="cell" className="bg-future px-3 py-1 font-semibold">
                 {row.name} <span className="font-normal text-muted">{row.members.length}</span>
+                <span className="ml-3 font-normal text-critical">{groupTrouble(row.members)}</span>
               </div>
             ) : (
-              <TargetRow target={row.target} chosen={chosen.has(row.target.id)} onChoose={onChoose} age={ageOf(row.target, now)} unit={sparks.unit} line={sparks.lines.get(row.target.name)} />
+              <TargetRow target={row.target} chosen={chosen.has(row.target.id)} onChoose={onChoose} age={ageOf(row.target, now)} cost={costs.get(row.target.id)} unit={sparks.unit} line={sparks.lines.get(row.target.name)} band={sparks.bands.get(row.target.name)} />
             )}
           </div>
         );
@@ -165,7 +169,7 @@ function Rows({ rows, now, sparks, chosen, onChoose }: { rows: Row[]; now: numbe
 }
 
 /** Drawn again only when the target, its curve or the wording of its age changes. */
-const TargetRow = memo(function TargetRow({ target, chosen, onChoose, age, unit, line }: { target: Target; chosen: boolean; onChoose?: (id: number, yes: boolean) => void; age: string; unit: string; line?: ChartLine }) {
+const TargetRow = memo(function TargetRow({ target, chosen, onChoose, age, cost, unit, line, band }: { target: Target; chosen: boolean; onChoose?: (id: number, yes: boolean) => void; age: string; cost?: number; unit: string; line?: ChartLine; band?: Band }) {
   const share = target.status ? target.status.seconds / target.intervalSeconds : 0;
   return (
     <div className={clsx(COLUMNS, 'min-h-11 py-1', chosen && 'bg-accent-soft')}>
@@ -189,7 +193,7 @@ const TargetRow = memo(function TargetRow({ target, chosen, onChoose, age, unit,
           </span>
         )}
       </span>
-      <span role="cell" className="whitespace-nowrap">
+      <span role="cell" className={clsx('whitespace-nowrap', health(target) === 'overdue' && 'font-semibold text-critical')}>
         {age}
       </span>
       <span role="cell" className="whitespace-nowrap">
@@ -202,7 +206,8 @@ const TargetRow = memo(function TargetRow({ target, chosen, onChoose, age, unit,
         )}
       </span>
       <span role="cell">{target.status?.readings ?? '–'}</span>
-      <span role="cell">{line && <Spark curve={{ times: [], values: line.values }} width={140} height={28} />}</span>
+      <span role="cell">{cost !== undefined && quantity(cost, 'bytes')}</span>
+      <span role="cell">{line && <Spark curve={{ times: [], values: line.values }} band={band} width={140} height={28} />}</span>
       <span role="cell" className="truncate text-right">
         {line && quantity(line.values.findLast((value) => value !== null), unit)}
       </span>
@@ -210,17 +215,42 @@ const TargetRow = memo(function TargetRow({ target, chosen, onChoose, age, unit,
   );
 });
 
-const ageOf = (target: Target, now: number) => (target.paused ? 'paused' : target.status?.okAt ? `${span(Math.max(0, now - target.status.okAt))} ago` : target.status ? 'never' : 'not asked yet');
+type Band = { low: (number | null)[]; high: (number | null)[] };
+type Sparks = { unit: string; lines: Map<string, ChartLine>; bands: Map<string, Band> };
+/** What is usual is worked out from four past weeks: of a few hundred targets at most. */
+const MOST_USUAL = 200;
 
-/** One curve a target: the highest of its series over the last hour. */
-function useSparks(metric: string) {
+/** One curve a target: the highest of its series over the last hour, with what is usual at this hour. */
+function useSparks(metric: string, targets: number | undefined): Sparks {
+  const asked = `formula=${encodeURIComponent(`max(${metric}) per target`)}`;
   const chart = useQuery({
     queryKey: ['sparks', metric],
-    queryFn: ({ signal }) => api<ChartData>(`/api/chart?formula=${encodeURIComponent(`max(${metric}) per target`)}&points=60&lines=5000`, { signal }),
+    queryFn: ({ signal }) => api<ChartData>(`/api/chart?${asked}&points=60&lines=5000`, { signal }),
     refetchInterval: 30_000,
     retry: false,
   });
-  return useMemo(() => ({ unit: chart.data?.unit ?? '', lines: new Map((chart.data?.lines ?? []).map((line) => [line.labels['target'] ?? '', line])) }), [chart.data]);
+  const usual = useQuery({
+    queryKey: ['sparks usual', metric],
+    queryFn: ({ signal }) => api<UsualBands>(`/api/chart/usual?${asked}&points=12`, { signal }),
+    enabled: targets !== undefined && targets > 0 && targets <= MOST_USUAL,
+    refetchInterval: 300_000,
+    retry: false,
+  });
+  return useMemo(() => {
+    const lines = chart.data?.lines ?? [];
+    const targetOf = new Map(lines.map((line) => [labelKey(line.labels), line.labels['target'] ?? '']));
+    return {
+      unit: chart.data?.unit ?? '',
+      lines: new Map(lines.map((line) => [line.labels['target'] ?? '', line])),
+      bands: new Map((usual.data?.bands ?? []).map((band) => [targetOf.get(band.key) ?? '', band])),
+    };
+  }, [chart.data, usual.data]);
+}
+
+/** Bytes a day of each target, as last worked out. */
+function useCosts(): Costs {
+  const cost = useQuery({ queryKey: ['cost'], queryFn: () => api<Cost>('/api/cost'), staleTime: 60_000, retry: false });
+  return useMemo(() => new Map((cost.data?.targets ?? []).map((target) => [target.id, target.bytesADay])), [cost.data]);
 }
 
 function SparkChoice({ value, onChange }: { value: string; onChange: (name: string) => void }) {

@@ -2,41 +2,33 @@ import { type MouseEvent, memo } from 'react';
 import type { Target } from '../api/types';
 import { clock } from '../ui/format';
 import { useZone } from '../ui/session';
+import { type How, ticksOf, tickWords } from './ticks';
 
 const TICKS = 30;
 const PITCH = 4;
-const LOOKS = {
+const LOOKS: Record<How, { hue: string; y: number; height: number; hollow?: boolean }> = {
   'on time': { hue: 'var(--accent)', y: 3, height: 12 },
   late: { hue: 'var(--minor)', y: 3, height: 12 },
-  failed: { hue: 'var(--critical)', y: 10, height: 6 },
-} as const;
-type Tick = { at: number; x: number; how: keyof typeof LOOKS };
+  failed: { hue: 'var(--critical)', y: 10, height: 5 },
+  refused: { hue: 'var(--major)', y: 6.5, height: 8, hollow: true },
+  paused: { hue: 'var(--muted)', y: 13, height: 2 },
+};
 
-function ticksOf(target: Target): Tick[] {
-  const ticks = target.ticks.split(' ').filter(Boolean);
-  let before = Infinity;
-  return ticks.map((tick, i) => {
-    const at = Number(tick.slice(0, -1)) * 1000;
-    const late = at - before > target.intervalSeconds * 1500;
-    before = at;
-    return { at, x: (TICKS - ticks.length + i) * PITCH + 2, how: tick.endsWith('-') ? 'failed' : late ? 'late' : 'on time' };
-  });
-}
-
-/** Each of the last scrapes as a tick: tall on time, tall and yellow late, low and red failed. Drawn as three shapes, for there are thousands. */
+/** Each of the last scrapes as a tick: tall on time, tall and yellow late, low and red failed, hollow refused, a dash for a pause. Drawn as one shape a kind, for there are thousands. */
 export const Ribbon = memo(function Ribbon({ target }: { target: Target }) {
   const zone = useZone();
   const ticks = ticksOf(target);
+  const x = (i: number) => (TICKS - ticks.length + i) * PITCH + 2;
   const point = (event: MouseEvent<SVGSVGElement>) => {
-    const tick = ticks.find((one) => Math.abs(one.x + 1 - event.nativeEvent.offsetX) <= PITCH / 2);
+    const tick = ticks.find((_, i) => Math.abs(x(i) + 1 - event.nativeEvent.offsetX) <= PITCH / 2);
     event.currentTarget.querySelector('title')!.textContent = tick ? `${clock(tick.at, zone)}: ${tick.how}` : '';
   };
   return (
-    <svg width="124" height="18" role="img" aria-label={`${target.name}: ${ticks.filter((tick) => tick.how !== 'failed').length} of the last ${ticks.length} scrapes succeeded`} className="block" opacity={target.paused ? 0.4 : 1} onMouseMove={point}>
+    <svg width="124" height="18" role="img" aria-label={`${target.name}: ${tickWords(ticks)}`} className="block" opacity={target.paused ? 0.4 : 1} onMouseMove={point}>
       <title />
-      {Object.entries(LOOKS).map(([how, { hue, y, height }]) => {
-        const shape = ticks.filter((tick) => tick.how === how).map(({ x }) => `M${x} ${y}h2.4v${height}h-2.4z`);
-        return shape.length > 0 && <path key={how} d={shape.join('')} fill={hue} />;
+      {Object.entries(LOOKS).map(([how, { hue, y, height, hollow }]) => {
+        const shape = ticks.map((tick, i) => (tick.how === how ? (hollow ? `M${x(i) + 0.4} ${y}h1.6v${height}h-1.6z` : `M${x(i)} ${y}h2.4v${height}h-2.4z`) : '')).join('');
+        return shape && <path key={how} d={shape} fill={hollow ? 'none' : hue} stroke={hollow ? hue : 'none'} strokeWidth="0.9" />;
       })}
     </svg>
   );

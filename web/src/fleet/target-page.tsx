@@ -57,7 +57,7 @@ export function TargetPage() {
         <h1>
           {target.name}{' '}
           <span className="font-normal text-muted">
-            {target.paused ? 'is paused.' : !status ? 'has not been asked yet.' : status.ok ? `answers every ${target.intervalSeconds} s, in ${quantity(status.seconds, 'seconds')}.` : `does not answer since ${status.okAt ? `${span(now - status.okAt)} ago` : 'it was added'}.`}
+            {target.paused ? 'is paused.' : !status ? 'has not been asked yet.' : status.ok && status.overdue ? `was last asked ${span(now - status.at)} ago; the collector is behind, or stands still.` : status.ok ? `answers every ${target.intervalSeconds} s, in ${quantity(status.seconds, 'seconds')}.` : `does not answer since ${status.okAt ? `${span(now - status.okAt)} ago` : 'it was added'}.`}
           </span>
         </h1>
         {mayChange && (

@@ -1,0 +1,57 @@
+import { describe, expect, it } from 'vitest';
+import type { Target } from '../api/types';
+import { ageOf, fleetSentence, groupTrouble, health, type Health } from './health';
+import { type How, ticksOf, tickWords } from './ticks';
+
+const status = { at: 60_000, ok: true, overdue: false, okAt: 60_000, form: 'openmetrics', seconds: 0.1, bytes: 1, readings: 3, message: '', refused: 0 };
+const well = { paused: false, status };
+const failing = { paused: false, status: { ...status, ok: false, okAt: null } };
+const overdue = { paused: false, status: { ...status, overdue: true } };
+const waiting = { paused: false, status: null };
+const paused = { paused: true, status: { ...status, ok: false, overdue: true } };
+
+describe('how a target is', () => {
+  it.each<[string, Pick<Target, 'paused' | 'status'>, Health, string]>([
+    ['answers', well, 'well', '3 min 1 s ago'],
+    ['fails, and never answered', failing, 'failing', 'never'],
+    ['was well when last asked, but that is long ago', overdue, 'overdue', '3 min 1 s ago'],
+    ['is new', waiting, 'waiting', 'not asked yet'],
+    ['is paused, whatever its last scrape said', paused, 'paused', 'paused'],
+  ])('%s', (_, target, expected, age) => {
+    expect(health(target)).toBe(expected);
+    expect(ageOf(target, 241_000)).toBe(age);
+  });
+
+  it('never has an age below zero where clocks differ', () => expect(ageOf(well, 0)).toBe('0 s ago'));
+});
+
+describe('the sentence of the fleet', () => {
+  it.each<[string, Pick<Target, 'paused' | 'status'>[], string]>([
+    ['nothing there', [], 'No targets yet. '],
+    ['all well', [well, well, paused], 'Every target answers. '],
+    ['all paused', [paused], 'Every target is paused. '],
+    ['one fails: those that are paused do not count', [failing, well, paused], '1 of 2 targets does not answer. '],
+    ['a collector that stands still is not called well', [overdue, overdue, well], '2 were not asked for three intervals. '],
+    ['everything at once', [failing, failing, overdue, waiting], '2 of 4 targets do not answer. 1 was not asked for three intervals. 1 waits to be asked for the first time. '],
+  ])('%s', (_, targets, sentence) => expect(fleetSentence(targets)).toBe(sentence));
+
+  it('names what is wrong in a group, and nothing where nothing is', () => {
+    expect(groupTrouble([well, paused, waiting])).toBe('');
+    expect(groupTrouble([failing, overdue, overdue, well])).toBe('1 does not answer · 2 overdue');
+  });
+});
+
+describe('the ribbon', () => {
+  it.each<[string, string, How[], string]>([
+    ['no scrapes yet', '', [], 'no scrapes yet'],
+    ['in step', '100+ 115+ 130+', ['on time', 'on time', 'on time'], 'all of the last 3 scrapes on time'],
+    ['half an interval late is in time, more is not', '100+ 122+ 145+', ['on time', 'on time', 'late'], 'of the last 3 scrapes 1 late'],
+    ['what failed or was refused is no longer late', '100+ 160- 220! 235+', ['on time', 'failed', 'refused', 'on time'], 'of the last 4 scrapes 1 failed, 1 refused'],
+    ['nothing is missing after a pause', '100+ 110/ 900+ 940+', ['on time', 'paused', 'on time', 'late'], 'of the last 3 scrapes 1 late'],
+  ])('%s', (_, ticks, hows, words) => {
+    const seen = ticksOf({ ticks, intervalSeconds: 15 });
+    expect(seen.map((tick) => tick.how)).toEqual(hows);
+    expect(seen.map((tick) => `${tick.at / 1000}`)).toEqual(ticks.split(' ').filter(Boolean).map((tick) => tick.slice(0, -1)));
+    expect(tickWords(seen)).toBe(words);
+  });
+});
