@@ -148,7 +148,7 @@ export function TargetPage() {
               <ul className="mt-2 max-h-44 overflow-y-auto border-t border-line pt-2" tabIndex={0} aria-label="Scrapes that failed">
                 {page.data.faults.map((fault) => (
                   <li key={fault.at} className="flex gap-3 py-0.5">
-                    <span className="w-32 shrink-0 text-muted">{dayClock(fault.at, zone)}</span>
+                    <span className="w-36 shrink-0 whitespace-nowrap text-muted">{dayClock(fault.at, zone)}</span>
                     <span className="min-w-0 break-words">{fault.message}</span>
                   </li>
                 ))}

@@ -1,8 +1,8 @@
 import { useQueries, useQuery } from '@tanstack/react-query';
-import { useNavigate, useSearch } from '@tanstack/react-router';
+import { Link, useNavigate, useSearch } from '@tanstack/react-router';
 import { useEffect, useMemo, useState } from 'react';
 import { ApiError, api } from '../api/client';
-import type { ChartData, UsualBands } from '../api/types';
+import type { ChartData, Metric, RuleRow, UsualBands } from '../api/types';
 import { Chart, type ChartSeries } from '../ui/chart';
 import { Button, Sheet } from '../ui/controls';
 import { dayClock, quantity, span } from '../ui/format';
@@ -22,11 +22,11 @@ import { LETTERS, headline, tableRows, union } from './rows';
 import { SeriesTable, ValuesTable } from './series-table';
 import { ShareMenu } from './share-menu';
 import { distribution, shareAbove, stacked } from './statistics';
+import { formulaFor, keepFormula, keptFormula, startFormula } from './start';
 import { UsedIn } from './used-in';
 
 const SPANS = ['15m', '1h', '6h', '24h', '3d', '7d', '14d'] as const;
 const MS: Record<string, number> = { '15m': 900_000, '1h': 3_600_000, '6h': 21_600_000, '24h': 86_400_000, '3d': 259_200_000, '7d': 604_800_000, '14d': 1_209_600_000 };
-const FIRST = 'mean(messaging_queue_depth where queue = "boarding", 5m)';
 const HEIGHT = 330;
 const POINTS = 700;
 const MOST_USUAL = 12;
@@ -37,17 +37,36 @@ export function MetricsPage() {
   const search = useSearch({ from: '/metrics' });
   return (
     <SessionContext value={{ ...session, zone: search.zone ?? session.zone }}>
-      <Explorer />
+      <Opened formula={search.formula} />
     </SessionContext>
   );
 }
 
-function Explorer() {
+/** Without a formula in the address, one to begin with. */
+function Opened({ formula }: { formula?: string }) {
+  const kept = keptFormula();
+  const enabled = formula === undefined && kept === null;
+  const rules = useQuery({ queryKey: ['rules'], queryFn: () => api<RuleRow[]>('/api/rules'), enabled });
+  const metrics = useQuery({ queryKey: ['metrics'], queryFn: () => api<Metric[]>('/api/metrics'), enabled });
+  if (enabled && (!rules.data || !metrics.data)) return <p className="py-10 text-muted">{rules.error?.message ?? metrics.error?.message ?? 'Looking …'}</p>;
+  const start = formula ?? startFormula(kept, rules.data ?? [], metrics.data ?? []);
+  if (start !== undefined) return <Explorer start={start} />;
+  return (
+    <div className="mt-4">
+      <h1>No metrics yet.</h1>
+      <p className="mt-2 text-muted">
+        Metrics come from targets. <Link to="/fleet" className="text-ink underline">Add a target</Link>, and its first readings are here within its interval.
+      </p>
+    </div>
+  );
+}
+
+function Explorer({ start }: { start: string }) {
   const zone = useZone();
   const mayChange = useMayChange();
   const navigate = useNavigate();
   const search = useSearch({ from: '/metrics' });
-  const formulas = useMemo(() => [search.formula ?? FIRST, ...(search.also ?? [])].slice(0, LETTERS.length), [search.formula, search.also]);
+  const formulas = useMemo(() => [search.formula ?? start, ...(search.also ?? [])].slice(0, LETTERS.length), [search.formula, start, search.also]);
   const chosenSpan = search.span && MS[search.span] ? search.span : '6h';
   const zoomed = search.from !== undefined && search.to !== undefined;
   const form = search.form ?? 'lines';
@@ -81,6 +100,9 @@ function Explorer() {
   const first = datas[0];
   const past = search.ago ? charts[formulas.length]?.data : undefined;
   const lineCount = first?.lines.length ?? 0;
+  useEffect(() => {
+    if (lineCount > 0) keepFormula(formulas[0]!);
+  }, [lineCount, formulas]);
   const usual = useQuery({
     queryKey: ['usual', formulas[0], zoomed ? [search.from, search.to] : chosenSpan],
     queryFn: ({ signal }) => api<UsualBands>(address(formulas[0]!, '/api/chart/usual', 120), { signal }),
@@ -164,7 +186,7 @@ function Explorer() {
         {(i) => <LookMenu letter={LETTERS[i]!} look={looks[i]!} hue={rows.find((row) => row.formula === i)?.hue ?? lineHue(looks[i]!.hue ?? i)} axis={sides[i]!} unit={datas[i]?.unit} onChange={(look) => showLook(i, look)} />}
       </FormulaList>
       <div className="mt-3 grid grid-cols-[250px_minmax(0,1fr)] items-start gap-4 max-lg:grid-cols-1">
-        <MetricList chosen={metric} onChoose={(name, type) => show({ formula: type === 'counter' || name.endsWith('_count') || name.endsWith('_bucket') ? `rate(${name}, 5m)` : name, also: search.also })} />
+        <MetricList chosen={metric} onChoose={(name, type) => show({ formula: formulaFor({ name, type }), also: search.also })} />
         <div className="min-w-0 space-y-4">
           <Sheet className="p-3" label="Chart">
             <div className="mb-1 flex flex-wrap items-center gap-x-4 gap-y-2">

@@ -11,6 +11,7 @@ export function SeriesTable({ rows, names, hidden, onToggle, more }: { rows: Tab
   };
   const twins = rows.some((row) => row.apart !== null);
   const usual = rows.some((row) => row.usual !== null);
+  const oddFirst = rows.toSorted((a, b) => Number(b.odd !== null) - Number(a.odd !== null));
   return (
     <Sheet className="overflow-x-auto" label="Series">
       <table className="w-full">
@@ -18,14 +19,14 @@ export function SeriesTable({ rows, names, hidden, onToggle, more }: { rows: Tab
           <tr>
             <th className="py-2 pl-4 font-normal">series</th>
             {['now', ...(usual ? ['usual now'] : []), 'lowest', 'mean', 'highest', ...(twins ? ['against twins'] : [])].map((name) => (
-              <th key={name} className="px-3 py-2 text-right font-normal">
+              <th key={name} className="px-3 py-2 text-right font-normal whitespace-nowrap last:pr-4">
                 {name}
               </th>
             ))}
           </tr>
         </thead>
         <tbody>
-          {rows.map((row) => {
+          {oddFirst.map((row) => {
             const present = row.values.filter((value): value is number => value !== null);
             const newest = row.values.at(-1) ?? null;
             const unusual = isUnusual(row);
@@ -43,7 +44,7 @@ export function SeriesTable({ rows, names, hidden, onToggle, more }: { rows: Tab
                 <td className="px-3 text-right whitespace-nowrap">{quantity(present.length ? Math.min(...present) : null, row.unit)}</td>
                 <td className="px-3 text-right whitespace-nowrap">{quantity(present.length ? present.reduce((sum, value) => sum + value, 0) / present.length : null, row.unit)}</td>
                 <td className="px-3 text-right whitespace-nowrap">{quantity(present.length ? Math.max(...present) : null, row.unit)}</td>
-                {twins && <td className="px-3 text-right whitespace-nowrap">{row.apart === null ? '–' : `${row.apart.toFixed(1)} MADs`}</td>}
+                {twins && <td className="pr-4 pl-3 text-right whitespace-nowrap">{row.apart === null ? '–' : `${row.apart.toFixed(1)} MADs`}</td>}
               </tr>
             );
           })}
