@@ -93,13 +93,26 @@ final readonly class Call
         if (count($this->arguments) !== $count) {
             $usage = implode(' or ', Functions::usages($this->name->text));
 
-            throw new FormulaError($this->place, sprintf('%s takes %s, not %d: %s', $this->name->text, $count === 1 ? 'one argument' : ($count === 0 ? 'no argument' : "{$count} arguments"), count($this->arguments), $usage));
+            throw new FormulaError($this->place, sprintf('%s takes %s, not %d: %s%s', $this->name->text, $count === 1 ? 'one argument' : ($count === 0 ? 'no argument' : "{$count} arguments"), count($this->arguments), $usage, $this->swallowed($count)));
         }
         if (!$groups && $this->groupingPlace !== null) {
             throw new FormulaError($this->groupingPlace, "{$this->name->text} keeps every series; per and dropping go with functions across series, such as sum(…) per host");
         }
 
         return $node instanceof Node ? $node : $node();
+    }
+
+    /** Where an argument is missing and a list of labels stands before its place, the list may have taken it. */
+    private function swallowed(int $count): string
+    {
+        foreach (count($this->arguments) < $count ? $this->arguments : [] as $argument) {
+            $grouping = $argument instanceof AcrossSeries || $argument instanceof Ranked || $argument instanceof Outlier ? $argument->grouping : null;
+            if ($grouping !== null && count($grouping->labels) > 1) {
+                return sprintf('. Here %s are taken for labels; if not all of them are, put brackets: (… %s %s)', implode(', ', $grouping->labels), $grouping->keeps ? 'per' : 'dropping', $grouping->labels[0]);
+            }
+        }
+
+        return '';
     }
 
     private function argument(int $index): Node

@@ -30,6 +30,8 @@ final class Parser
 {
     /** Words of the language; a metric or label of that name stands in backquotes. */
     public const WORDS = ['where', 'and', 'or', 'not', 'in', 'like', 'matches', 'per', 'dropping', 'default', 'on', 'ago'];
+    /** Words of baseline and deviation; a label of that name stands in backquotes where it is not the first of a list. */
+    public const METHODS = ['median', 'mean', 'ewma', 'same_hour', 'mad', 'stddev'];
     private const LONGEST_SHIFT_SECONDS = 400 * 86_400;
     private const MAX_DEPTH = 60;
     private const UNARY_STRENGTH = 7;
@@ -280,13 +282,20 @@ final class Parser
         return $labels;
     }
 
-    /** After a comma: another label, or the next argument of the function all this stands in, which opens a bracket or a filter. */
+    /**
+     * After a comma: another label, or the next argument of the function all this stands in. That one opens a bracket or a
+     * filter, or is a method with its span, as in `baseline(sum(x) per host, median, 14d)`.
+     */
     private function labelFollows(): bool
     {
         $name = $this->tokens[$this->at + 1];
+        if ($name->kind === TokenKind::Quoted) {
+            return true;
+        }
         $after = $this->tokens[$this->at + 2] ?? $name;
+        $isMethod = in_array($name->text, self::METHODS, true) && $after->text === ',' && ($this->tokens[$this->at + 3] ?? $name)->kind === TokenKind::Number;
 
-        return ($name->kind === TokenKind::Name || $name->kind === TokenKind::Quoted) && $after->text !== '(' && $after->text !== 'where';
+        return $name->kind === TokenKind::Name && $after->text !== '(' && $after->text !== 'where' && !$isMethod;
     }
 
     private function label(): Token

@@ -57,7 +57,7 @@ final class Printer
             $node instanceof PerValue => "{$node->function}(" . implode(', ', [self::print($node->of), ...array_map(self::float(...), $node->arguments)]) . ')',
             $node instanceof Unary => ($node->operator === 'not' ? 'not ' : '-') . self::inner($node->of),
             $node instanceof Binary => self::inner($node->left) . " {$node->operator->value} " . self::inner($node->right)
-                . ($node->on === null ? '' : ' on ' . implode(', ', array_map(self::name(...), $node->on))),
+                . ($node->on === null ? '' : ' on ' . implode(', ', array_map(self::labelOfList(...), $node->on))),
             default => throw new \LogicException('No way to print ' . $node::class),
         };
     }
@@ -91,7 +91,12 @@ final class Printer
 
     private static function grouping(?Grouping $grouping): string
     {
-        return $grouping === null ? '' : ($grouping->keeps ? ' per ' : ' dropping ') . implode(', ', array_map(self::name(...), $grouping->labels));
+        return $grouping === null ? '' : ($grouping->keeps ? ' per ' : ' dropping ') . implode(', ', array_map(self::labelOfList(...), $grouping->labels));
+    }
+
+    private static function labelOfList(string $label): string
+    {
+        return in_array($label, Parser::METHODS, true) ? "`{$label}`" : self::name($label);
     }
 
     private static function inner(Node $node): string

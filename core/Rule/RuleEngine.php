@@ -6,6 +6,7 @@ namespace Olivine\Core\Rule;
 
 use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\Node\Node;
+use Olivine\Core\Series\LabelSet;
 
 /**
  * Drives all alerts of a rule over the instants of a span. A rule looks at whole multiples of its step, so where
@@ -34,31 +35,43 @@ final readonly class RuleEngine
         while ($first <= $throughMs) {
             $last = min($throughMs, $first + (self::CHUNK_INSTANTS - 1) * $stepMs);
             $last -= ($last - $first) % $stepMs;
+            $labels = array_map(static fn(TrackedAlert $alert): LabelSet => $alert->labels, $alerts);
             $columns = [];
             foreach ($this->evaluator->range($formula, $first, $last, $stepMs)->lines as $line) {
                 $key = $line->labels->key();
                 $columns[$key] = $line->values;
-                $alerts[$key] ??= new TrackedAlert($line->labels, AlertState::calm($first));
+                $labels[$key] ??= $line->labels;
             }
             $count = intdiv($last - $first, $stepMs) + 1;
-            foreach ($alerts as $key => $alert) {
-                $state = $alert->state;
+            foreach ($labels as $key => $labelSet) {
+                $before = $state = ($alerts[$key] ?? null)?->state;
                 $values = $columns[$key] ?? null;
                 for ($i = 0, $at = $first; $i < $count; ++$i, $at += $stepMs) {
-                    $step = $lifeCycle->step($state, $at, $values === null ? null : $values[$i]);
+                    $value = $values === null ? null : $values[$i];
+                    if ($state === null) {
+                        // A label set begins where it is first seen: before that nobody misses it.
+                        if ($value === null) {
+                            continue;
+                        }
+                        $state = AlertState::calm($at);
+                    }
+                    $step = $lifeCycle->step($state, $at, $value);
                     $state = $step->state;
                     if ($step->transition !== null) {
-                        $transitions[] = new AlertTransition($alert->labels, $step->transition);
+                        $transitions[] = new AlertTransition($labelSet, $step->transition);
+                    }
+                    if ($state->missingSinceMs !== null && $at - $state->missingSinceMs >= self::FORGET_AFTER_MS) {
+                        if ($state->phase !== Phase::Calm) {
+                            $transitions[] = new AlertTransition($labelSet, new Transition($at, $state->phase, Phase::Calm, $state->severity, null, $state->onsetMs));
+                        }
+                        $state = null;
                     }
                 }
-                if ($state->missingSinceMs !== null && $last - $state->missingSinceMs >= self::FORGET_AFTER_MS) {
-                    if ($state->phase !== Phase::Calm) {
-                        $transitions[] = new AlertTransition($alert->labels, new Transition($last, $state->phase, Phase::Calm, $state->severity, null, $state->onsetMs));
-                    }
+                if ($state === null) {
                     unset($alerts[$key]);
-                    continue;
+                } elseif ($state !== $before) {
+                    $alerts[$key] = new TrackedAlert($labelSet, $state);
                 }
-                $alerts[$key] = $state === $alert->state ? $alert : new TrackedAlert($alert->labels, $state);
             }
             $first = $last + $stepMs;
         }

@@ -68,7 +68,8 @@ final readonly class MetricsApi
         ksort($values);
         $labels = [];
         foreach ($values as $name => $counts) {
-            ksort($counts, SORT_NATURAL);
+            // Bounds of buckets are numbers, and +Inf the last of them.
+            uksort($counts, static fn(int|string $a, int|string $b): int => (is_numeric($a) ? (float) $a : INF) <=> (is_numeric($b) ? (float) $b : INF) ?: strnatcmp((string) $a, (string) $b));
             $labels[] = ['name' => $name, 'count' => count($counts), 'values' => array_map(strval(...), array_slice(array_keys($counts), 0, self::MOST_VALUES))];
         }
 

@@ -16,6 +16,8 @@ use Olivine\Core\Series\Window;
 final class AllegedReadings implements ReadingSource
 {
     public int $read = 0;
+    /** Readings that would have come out. */
+    public float $readings = 0.0;
 
     public function __construct(private readonly int $series, private readonly int $intervalMs)
     {
@@ -24,6 +26,7 @@ final class AllegedReadings implements ReadingSource
     public function windows(Select $what, int $afterMs, int $throughMs): array
     {
         ++$this->read;
+        $this->readings += $this->estimate($what, $afterMs, $throughMs)->readings;
 
         return [new Window(LabelSet::of(['host' => 'a']), [$throughMs], [1.0], 3 * $this->intervalMs)];
     }

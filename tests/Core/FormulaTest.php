@@ -50,7 +50,17 @@ final class FormulaTest extends TestCase
         yield ['max(rate(x, 1m), 1h30m)', 'max(rate(x, 1m), 1h30m)'];
     }
 
+    /** @return iterable<array{string, string}> where a list of labels ends and the next argument begins */
+    public static function lists(): iterable
+    {
+        yield ['baseline(sum(x) per host, median, 14d)', 'baseline(sum(x) per host, median, 2w)'];
+        yield ['deviation(a / b on host, site, mad, 1d)', 'deviation(a / b on host, site, mad, 1d)'];
+        yield ['max(sum(x) per host, `mean`, 1h) / top(1, x) per mean, site', 'max(sum(x) per host, `mean`, 1h) / (top(1, x) per `mean`, site)'];
+        yield ['max(sum(x) per host, site, 1h)', 'max(sum(x) per host, site, 1h)'];
+    }
+
     #[DataProvider('printed')]
+    #[DataProvider('lists')]
     public function testPrintsATreeThatParsesToTheSameTree(string $formula, string $expected): void
     {
         $printed = Printer::print(Parser::parse($formula));
@@ -84,6 +94,7 @@ final class FormulaTest extends TestCase
         yield 'too long ago' => ['messaging_queue_depth ago 401d', 26, 'at most 400d'];
         yield 'a misspelt method' => ['baseline(messaging_queue_depth, medain, 7d)', 32, 'did you mean median?'];
         yield 'a metric that is no histogram' => ['percentile(95, messaging_queue_depth, 5m)', 15, 'is no histogram'];
+        yield 'an argument that a list of labels took' => ['voice_quality(sum(x) per host, y, z)', 0, 'host, y, z are taken for labels; if not all of them are, put brackets: (… per host)'];
         yield 'too deep' => [str_repeat('(', 90) . '1', 60, 'levels deep'];
     }
 

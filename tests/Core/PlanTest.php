@@ -80,6 +80,44 @@ final class PlanTest extends TestCase
         self::assertSame($load->readings, $plan->load(Parser::parse('median(x, 1h) ago 7d'), 0, 599 * 60_000, 60_000)->readings);
     }
 
+    /** Windows of whole hours aside: they are told from roll-ups, which this source has not. */
+    public function testTheEstimateIsNeverLessThanWhatIsRead(): void
+    {
+        mt_srand(7);
+        $windows = ['1m', '5m', '50m', '6h10m'];
+        $part = static function (int $depth) use (&$part, $windows): string {
+            $window = $windows[mt_rand(0, 3)];
+
+            return match ($depth === 0 ? mt_rand(0, 5) : mt_rand(6, 13)) {
+                0 => 'x',
+                1 => 'x where host = "a"',
+                2 => "rate(x, {$window})",
+                3 => "quantile(0.9, x, {$window})",
+                4 => 'age(x)',
+                5 => "share_below(0.5, x, {$window})",
+                6 => 'max(' . $part($depth - 1) . ", {$window})",
+                7 => 'sum(' . $part($depth - 1) . ') per host',
+                8 => '(' . $part($depth - 1) . ' / ' . $part(0) . ')',
+                9 => '(' . $part($depth - 1) . ') ago 3h',
+                10 => 'deviation(' . $part($depth - 1) . ', mad, 2h)',
+                11 => 'baseline(' . $part($depth - 1) . ', mean, 2h)',
+                12 => 'top(3, ' . $part($depth - 1) . ')',
+                default => 'not (' . $part($depth - 1) . ') default 1',
+            };
+        };
+        for ($i = 0; $i < 400; ++$i) {
+            $formula = $part(mt_rand(0, 3));
+            $source = new AllegedReadings(5, [15_000, 60_000][mt_rand(0, 1)]);
+            $span = mt_rand(0, 6) * 3_600_000;
+            $step = [60_000, 300_000][mt_rand(0, 1)];
+            $tree = Parser::parse($formula);
+            $told = (new Plan($source))->load($tree, self::NOW - $span, self::NOW, $step)->readings;
+            (new Evaluator($source))->range($tree, self::NOW - $span, self::NOW, $step);
+            self::assertGreaterThanOrEqual(0.9 * $source->readings - 50, $told, "{$formula} over {$span} ms");
+            self::assertLessThanOrEqual(1.2 * $source->readings + 50, $told, "{$formula} over {$span} ms: what is small is not refused as large");
+        }
+    }
+
     public function testLongWorkInPartsIsHeldAgainstTheWholeSpan(): void
     {
         $evaluator = new Evaluator(new AllegedReadings(50, 15_000));

@@ -205,10 +205,59 @@ final class RuleTest extends TestCase
         self::assertSame(Phase::Blind, $alerts['broker="west"']->state->phase);
     }
 
+    /** Label sets come in the middle of a span, are gone for days, and come back: a part of a span at a time, or all of it, tell the same. */
+    public function testWhatComesAndGoesIsTheSameHoweverTheSpanIsCut(): void
+    {
+        mt_srand(3);
+        $hour = 3_600;
+        $until = 90 * $hour;
+        for ($round = 0; $round < 6; ++$round) {
+            $readings = new Readings(900_000);
+            foreach (range('a', 'f') as $gate) {
+                $values = [];
+                for ($second = mt_rand(0, 20 * $hour); $second < $until; $second += mt_rand(0, 60) === 0 ? mt_rand(1, 40) * $hour : 300) {
+                    $values[$second - $second % 300] = mt_rand(0, 40) === 0 ? NAN : (float) mt_rand(300, 460);
+                }
+                $readings->with('depth', ['gate' => $gate], $values);
+            }
+            $engine = new RuleEngine(new Evaluator($readings));
+            $formula = Parser::parse('depth');
+            $whole = $engine->run($formula, self::threshold(), 60_000, [], 0, $until * 1000);
+            $alerts = [];
+            $transitions = [];
+            for ($through = 0; $through < $until * 1000; $through = $next) {
+                $next = min($until * 1000, $through + [60_000, 3_600_000, 40_000_000][mt_rand(0, 2)]);
+                $part = $engine->run($formula, self::threshold(), 60_000, $alerts, $through, $next);
+                $alerts = $part->alerts;
+                array_push($transitions, ...$part->transitions);
+            }
+            self::assertSame(self::words($whole), self::words(new Outcome($alerts, $transitions)));
+            self::assertEquals($whole->alerts, $alerts);
+            $blind = array_filter($whole->transitions, static fn(AlertTransition $one): bool => $one->transition->to === Phase::Blind);
+            self::assertNotSame([], $blind);
+            foreach ($blind as $one) {
+                self::assertNotSame([], array_filter($whole->transitions, static fn(AlertTransition $other): bool => $other->transition->atMs > $one->transition->atMs && $other->labels->key() === $one->labels->key()) ?: ($whole->alerts[$one->labels->key()] ?? []), 'what went blind comes back, is forgotten a day later, or still is');
+            }
+        }
+    }
+
+    public function testALabelSetIsNotMissedBeforeItWasThereAndForgottenADayAfterItWent(): void
+    {
+        $readings = (new Readings(60_000))->with('depth', ['gate' => 'late'], array_fill_keys(range(40_000, 50_000, 60), 500.0));
+        $outcome = (new RuleEngine(new Evaluator($readings)))->run(Parser::parse('depth'), self::threshold(), 60_000, [], 0, 200_000_000);
+        self::assertSame([
+            '000040020000 gate="late" calm>building 500.0',
+            '000040200000 gate="late" building>raised 500.0',
+            '000050340000 gate="late" raised>blind null',
+            '000136440000 gate="late" blind>calm null',
+        ], self::words($outcome), 'blind five minutes, forgotten a day, after the first instant without it');
+        self::assertSame([], $outcome->alerts);
+    }
+
     /** @return list<string> */
     private static function words(Outcome $outcome): array
     {
-        $words = array_map(static fn(AlertTransition $one): string => sprintf('%012d %s %s>%s %s', $one->transition->atMs, $one->labels->key(), $one->transition->from->value, $one->transition->to->value, json_encode($one->transition->value)), $outcome->transitions);
+        $words = array_map(static fn(AlertTransition $one): string => sprintf('%012d %s %s>%s %s', $one->transition->atMs, $one->labels->key(), $one->transition->from->value, $one->transition->to->value, json_encode($one->transition->value, JSON_PRESERVE_ZERO_FRACTION)), $outcome->transitions);
         sort($words);
 
         return $words;
