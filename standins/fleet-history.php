@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-// Writes what the fleet would have answered over a past span: --from=SECOND --to=SECOND [--share=0/2] [--seed=N]
+// Writes what the fleet would have answered over a past span: --from=SECOND --to=SECOND [--share=0/2] [--seed=N] [--ahead=SECONDS]
 //
 // For each target one line of JSON ({target, form, text, firstMs, stepMs, count}; the text is its exposition at the
 // first instant), then a column for each sample of that text, in its order: count little-endian doubles.
@@ -17,6 +17,7 @@ $arguments = Arguments::of($argv);
 $from = (int) $arguments->get('from', '0');
 $to = (int) $arguments->get('to', '0');
 [$share, $shares] = array_map(intval(...), explode('/', $arguments->get('share', '0/1')));
+$ahead = (int) $arguments->get('ahead', '0');
 $breaks = Breaks::none();
 $number = 0;
 foreach ((new Scenario((int) $arguments->get('seed', '7')))->targets() as $target) {
@@ -28,7 +29,7 @@ foreach ((new Scenario((int) $arguments->get('seed', '7')))->targets() as $targe
     echo json_encode([
         'target' => $target->name,
         'contentType' => $target->contentType(),
-        'text' => $target->text($instants[0], $breaks),
+        'text' => $target->text($instants[0] + $ahead, $breaks),
         'firstMs' => $instants[0] * 1000,
         'stepMs' => $step * 1000,
         'count' => count($instants),
@@ -37,7 +38,7 @@ foreach ((new Scenario((int) $arguments->get('seed', '7')))->targets() as $targe
         $value = $signal->value;
         $column = [];
         foreach ($instants as $second) {
-            $column[] = $value($second, $breaks);
+            $column[] = $value($second + $ahead, $breaks);
         }
         echo pack('e*', ...$column);
     }

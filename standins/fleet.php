@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-// The simulated fleet: --port=PORT --state=FOLDER [--seed=N]
+// The simulated fleet: --port=PORT --state=FOLDER [--seed=N] [--ahead=SECONDS that its calendar is before ours]
 // Targets at /t/NAME/metrics, a control page at /, breaking by command: curl -d kind=queue -d target=broker-north localhost:PORT/break
 
 use Olivine\Server\Arguments;
@@ -20,14 +20,15 @@ $state = $arguments->get('state', sys_get_temp_dir() . '/fleet');
 is_dir($state) || mkdir($state, 0o755, true);
 $targets = (new Scenario((int) $arguments->get('seed', '7')))->targets();
 $breaks = new Breaks("{$state}/breaks.json");
+$now = static fn(): int => time() + (int) $arguments->get('ahead', '0');
 
-$serve = static function (FleetTarget $target) use ($breaks): Response {
+$serve = static function (FleetTarget $target) use ($breaks, $now): Response {
     return match (true) {
         $breaks->isOn('down', $target->name) => new Response('', hangUp: true),
         $breaks->isOn('error', $target->name) => new Response("The service is not feeling well\n", 'text/plain', 500),
         $breaks->isOn('garbage', $target->name) => new Response("<html><body>Welcome to nginx? \x01 {{{ not metrics\n", $target->contentType()),
-        $breaks->isOn('slow', $target->name) => new Response($target->text(time(), $breaks), $target->contentType(), afterSeconds: 12.0),
-        default => new Response($target->text(time(), $breaks), $target->contentType()),
+        $breaks->isOn('slow', $target->name) => new Response($target->text($now(), $breaks), $target->contentType(), afterSeconds: 12.0),
+        default => new Response($target->text($now(), $breaks), $target->contentType()),
     };
 };
 
@@ -54,7 +55,7 @@ $control = static function () use ($targets, $breaks): Response {
     return new Response($html . '</table></main></html>');
 };
 
-(new HttpServer(static function (Request $request) use ($targets, $breaks, $serve, $control): Response {
+(new HttpServer(static function (Request $request) use ($targets, $breaks, $now, $serve, $control): Response {
     if (preg_match('~^/t/([a-z0-9-]+)/metrics$~D', $request->path, $part) === 1 && isset($targets[$part[1]])) {
         return $serve($targets[$part[1]]);
     }
@@ -63,7 +64,7 @@ $control = static function () use ($targets, $breaks): Response {
         if (!isset(Breaks::KINDS[$form['kind'] ?? ''], $targets[$form['target'] ?? ''])) {
             return new Response("kind and target are needed\n", 'text/plain', 422);
         }
-        $request->path === '/break' ? $breaks->start($form['kind'], $form['target'], time()) : $breaks->heal($form['kind'], $form['target'], time());
+        $request->path === '/break' ? $breaks->start($form['kind'], $form['target'], $now()) : $breaks->heal($form['kind'], $form['target'], $now());
 
         return Response::redirect('/');
     }

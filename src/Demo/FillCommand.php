@@ -129,12 +129,13 @@ final class FillCommand extends Command
         $processes = [];
         for ($share = 0; $share < self::LOADERS; ++$share) {
             $command = sprintf(
-                '%s standins/fleet-history.php --from=%d --to=%d --share=%d/%d | %s -d memory_limit=2G bin/console olivine:demo:load',
+                '%s standins/fleet-history.php --from=%d --to=%d --share=%d/%d --ahead=%d | %s -d memory_limit=2G bin/console olivine:demo:load',
                 escapeshellarg(PHP_BINARY),
                 $from,
                 $to,
                 $share,
                 self::LOADERS,
+                (int) ($this->instance->env()['OLIVINE_FLEET_AHEAD'] ?? 0),
                 escapeshellarg(PHP_BINARY),
             );
             $process = Process::fromShellCommandline('set -e; ' . $command, $this->settings->projectDir, null, null, 600.0);

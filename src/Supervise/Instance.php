@@ -46,7 +46,7 @@ final readonly class Instance
     }
 
     /** Makes the folders and the env file; secrets are drawn once and kept. */
-    public function prepare(Ports $ports, bool $standins, int $gatherSeconds, int $demoDays): void
+    public function prepare(Ports $ports, bool $standins, int $gatherSeconds, int $demoDays, ?int $fleetAheadSeconds = null): void
     {
         foreach (['', '/log', '/run', '/sessions', '/cache', '/mailbox', '/fleet', '/nginx', '/locks'] as $folder) {
             is_dir($this->dir . $folder) || mkdir($this->dir . $folder, 0o777, true);
@@ -63,6 +63,7 @@ final readonly class Instance
             'OLIVINE_PUBLIC_URL' => (!$standins ? $old['OLIVINE_PUBLIC_URL'] ?? null : null) ?? "http://127.0.0.1:{$ports->web()}",
             'OLIVINE_STANDINS' => $standins ? '1' : '0',
             'OLIVINE_GATHER_SECONDS' => (string) $gatherSeconds,
+            'OLIVINE_FLEET_AHEAD' => (string) ($fleetAheadSeconds ?? $old['OLIVINE_FLEET_AHEAD'] ?? 0),
             'OLIVINE_DEMO_DAYS' => (string) max(0, min(60, $demoDays)),
         ];
         $text = '';

@@ -32,7 +32,7 @@ final readonly class Parts
         $php = [PHP_BINARY, '-d', 'memory_limit=512M'];
 
         return [
-            new PartSpec('fleet', [...$php, 'standins/fleet.php', "--port={$ports->fleet()}", "--state={$dir}/fleet"], $ports->fleet()),
+            new PartSpec('fleet', [...$php, 'standins/fleet.php', "--port={$ports->fleet()}", "--state={$dir}/fleet", '--ahead=' . ($this->instance->env()['OLIVINE_FLEET_AHEAD'] ?? '0')], $ports->fleet()),
             new PartSpec('mailbox', [...$php, 'standins/mailbox.php', "--http={$ports->mailbox()}", "--smtp={$ports->smtp()}", "--state={$dir}/mailbox"], $ports->smtp()),
         ];
     }

@@ -33,6 +33,7 @@ final class StartCommand extends Command
             ->addOption('no-standins', null, InputOption::VALUE_NONE, 'Without fleet, mailbox and demo data')
             ->addOption('gather', null, InputOption::VALUE_REQUIRED, 'Seconds to gather alerts before telling anyone', '10')
             ->addOption('days', null, InputOption::VALUE_REQUIRED, 'Days of demo history', '14')
+            ->addOption('weekday', null, InputOption::VALUE_REQUIRED, 'Let the fleet live as if today was this day of the week, 1 Monday to 7 Sunday; what breaks by itself there breaks by the week')
             ->addOption('detach', null, InputOption::VALUE_NONE, 'Return when it is up, also on a terminal')
             ->addOption('stay', null, InputOption::VALUE_NONE, 'Stay until interrupted, also without a terminal');
     }
@@ -62,6 +63,12 @@ final class StartCommand extends Command
 
             return Command::INVALID;
         }
+        $weekday = $input->getOption('weekday');
+        if ($weekday !== null && preg_match('~^[1-7]$~D', (string) $weekday) !== 1) {
+            $output->writeln("--weekday must be 1 (Monday) to 7 (Sunday), not {$weekday}");
+
+            return Command::INVALID;
+        }
         $ports = $port !== null ? new Ports((int) $port) : $this->instance->ports();
         $taken = $ports->taken();
         if ($taken !== []) {
@@ -72,7 +79,7 @@ final class StartCommand extends Command
 
             return Command::FAILURE;
         }
-        $this->instance->prepare($ports, !$input->getOption('no-standins'), (int) $input->getOption('gather'), (int) $input->getOption('days'));
+        $this->instance->prepare($ports, !$input->getOption('no-standins'), (int) $input->getOption('gather'), (int) $input->getOption('days'), $weekday === null ? null : ((int) $weekday - (int) gmdate('N') + 7) % 7 * 86_400);
         @unlink("{$this->instance->dir}/run/progress");
         $this->spawnSupervisor();
         if (!$this->follow($output)) {

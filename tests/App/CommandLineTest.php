@@ -26,6 +26,7 @@ final class CommandLineTest extends TestCase
         yield 'stop of what does not run' => [['olivine:stop'], 0, 'Nothing was running'];
         yield 'a port that is no number' => [['olivine:start', '--port=web'], 2, 'must be a number from 1024 to 65000'];
         yield 'a port out of range' => [['olivine:start', '--port=70000'], 2, 'must be a number from 1024 to 65000'];
+        yield 'a day that no week has' => [['olivine:start', '--weekday=8'], 2, 'must be 1 (Monday) to 7 (Sunday)'];
         yield 'a role that does not exist' => [['olivine:person', 'a@saltmarsh.example', 'A', 'captain'], 2, 'viewer, engineer or administrator'];
     }
 

@@ -84,6 +84,37 @@ final class FleetTest extends TestCase
         self::assertEqualsWithDelta(1.0, $sum / (Day::busySeconds(self::AT + 7 * 86_400) - Day::busySeconds(self::AT)), 1e-4);
     }
 
+    /** What the demo's history tells, and why tests let the fleet live on a Friday. */
+    public function testEachTroubleHasItsDayAndFridaysAreCalm(): void
+    {
+        $targets = (new Scenario(7))->targets();
+        $read = static function (string $target, string $family, array $labels, int $second) use ($targets): float {
+            foreach ($targets[$target]->families as $one) {
+                foreach ($one->name === $family ? $one->signals : [] as $signal) {
+                    if (array_intersect_assoc($labels, $signal->labels) === $labels) {
+                        return ($signal->value)($second, Breaks::none());
+                    }
+                }
+            }
+            self::fail("{$target} has no {$family}");
+        };
+        $troubles = [
+            'queue' => static fn(int $at): bool => max($read('broker-north', 'messaging_queue_depth', ['queue' => 'boarding'], $at), $read('broker-south', 'messaging_queue_depth', ['queue' => 'boarding'], $at)) > 400,
+            'leak' => static fn(int $at): bool => $read('gate-s2', 'container_memory_usage_bytes', [], $at) > 0.9 * $read('gate-s2', 'container_memory_limit_bytes', [], $at),
+            'hot' => static fn(int $at): bool => $read('web-3', 'system_cpu_utilization_ratio', [], $at) > 0.72,
+            'flapping' => static fn(int $at): bool => $read('skarn-host-1', 'system_network_errors', ['direction' => 'receive'], $at) > $read('skarn-host-1', 'system_network_errors', ['direction' => 'receive'], $at - 300) + 60,
+            'backup' => static fn(int $at): bool => $at - $read('backup-host', 'backup_last_success_timestamp_seconds', [], $at) > 28 * 3_600,
+        ];
+        // Midnight before some Monday.
+        $monday = intdiv(self::AT, 86_400) * 86_400;
+        $monday -= (Day::weekday($monday) + 6) % 7 * 86_400;
+        $found = [];
+        foreach (['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'] as $i => $day) {
+            $found[$day] = array_keys(array_filter($troubles, static fn(callable $isOn): bool => array_filter(range($monday + $i * 86_400, $monday + $i * 86_400 + 86_399, 300), $isOn) !== []));
+        }
+        self::assertSame(['Mon' => ['backup'], 'Tue' => ['queue', 'backup'], 'Wed' => ['leak'], 'Thu' => ['hot'], 'Fri' => [], 'Sat' => ['queue'], 'Sun' => ['flapping']], $found);
+    }
+
     public function testABacklogGrowsWhileBrokenAndDrainsOnceMended(): void
     {
         $breaks = Breaks::none();
