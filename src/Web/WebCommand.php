@@ -15,7 +15,8 @@ use Symfony\Component\Console\Output\OutputInterface;
 final class WebCommand extends Command
 {
     private const REQUESTS_A_WORKER = 5_000;
-    private const MOST_KEPT_BYTES = 96_000_000;
+    /** What stays of heavy answers lies scattered over memory that cannot be given back; a new worker costs some milliseconds. */
+    private const MOST_KEPT_BYTES = 32_000_000;
     private const ROOM_BYTES = 8_000_000;
     private const WAITING_CONNECTIONS = 511;
     /** Whoever connects and then says nothing, or takes nothing, must not hold a worker. */
