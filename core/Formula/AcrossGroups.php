@@ -85,14 +85,16 @@ final class AcrossGroups
     /** @return list<array{LabelSet, non-empty-list<Line>}> */
     private static function groups(Lines $of, ?Grouping $grouping): array
     {
-        $groups = [];
+        $labels = [];
+        $members = [];
         foreach ($of->lines as $line) {
-            $labels = self::labels($line->labels, $grouping, false);
-            $key = $labels->key();
-            $groups[$key] = isset($groups[$key]) ? [$labels, [...$groups[$key][1], $line]] : [$labels, [$line]];
+            $kept = self::labels($line->labels, $grouping, false);
+            $key = $kept->key();
+            $labels[$key] ??= $kept;
+            $members[$key][] = $line;
         }
 
-        return array_values($groups);
+        return array_map(static fn(LabelSet $of, array $lines): array => [$of, $lines], array_values($labels), array_values($members));
     }
 
     /**

@@ -67,6 +67,32 @@ final readonly class Evaluator
     }
 
     /**
+     * One of its lines, without reading what the others are made of.
+     *
+     * @throws FormulaError  where two sides cannot be paired
+     * @throws TooMuchToRead with the estimate
+     */
+    public function line(Node $formula, LabelSet $labels, int $fromMs, int $toMs, int $stepMs): ?Line
+    {
+        try {
+            $found = self::linesOf($this->range(Narrowing::to($formula, $labels->labels), $fromMs, $toMs, $stepMs), $labels);
+            if (count($found) < 2) {
+                return $found[0] ?? null;
+            }
+        } catch (FormulaError) {
+        }
+
+        // With fewer series the two sides may share fewer labels, and then pair otherwise.
+        return self::linesOf($this->range($formula, $fromMs, $toMs, $stepMs), $labels)[0] ?? null;
+    }
+
+    /** @return list<Line> */
+    private static function linesOf(Lines $lines, LabelSet $labels): array
+    {
+        return array_values(array_filter($lines->lines, static fn(Line $line): bool => $line->labels->equals($labels)));
+    }
+
+    /**
      * For work that goes part by part over a long span: each part passes on its own, all of them may still take too long.
      *
      * @throws TooMuchToRead

@@ -34,13 +34,8 @@ final readonly class ChartPicture
     {
         $to = $nowMs - $nowMs % self::STEP_MS;
         $from = $to - self::SPAN_MS;
-        $values = null;
         try {
-            foreach ($this->evaluator->range(Parser::parse($rule->formula), $from, $to, self::STEP_MS)->lines as $line) {
-                if ($line->labels->equals($labels)) {
-                    $values = $line->values;
-                }
-            }
+            $values = $this->evaluator->line(Parser::parse($rule->formula), $labels, $from, $to, self::STEP_MS)?->values;
         } catch (FormulaError|TooMuchToRead) {
             // The message goes out without its picture.
             return null;

@@ -102,15 +102,10 @@ final readonly class IncidentMail
     private function valueNow(Rule $rule, LabelSet $labels, int $nowMs): ?float
     {
         try {
-            foreach ($this->evaluator->range(Parser::parse($rule->formula), $nowMs, $nowMs, 1)->lines as $line) {
-                if ($line->labels->equals($labels)) {
-                    return $line->values[0];
-                }
-            }
+            return $this->evaluator->line(Parser::parse($rule->formula), $labels, $nowMs, $nowMs, 1)?->values[0];
         } catch (FormulaError|TooMuchToRead) {
+            return null;
         }
-
-        return null;
     }
 
     private function unit(Rule $rule): string

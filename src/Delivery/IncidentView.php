@@ -193,15 +193,12 @@ final class IncidentView implements ResetInterface
         $step = max(1_000, intdiv($toMs - $fromMs, $steps));
         $times = range($fromMs, $fromMs + $step * $steps, $step);
         try {
-            foreach ($this->evaluator->range(Parser::parse($rule->formula), $fromMs, $fromMs + $step * $steps, $step)->lines as $line) {
-                if ($line->labels->equals($labels)) {
-                    return ['times' => $times, 'values' => array_map(static fn(?float $value): ?float => $value === null || !is_finite($value) ? null : $value, $line->values)];
-                }
-            }
+            $values = $this->evaluator->line(Parser::parse($rule->formula), $labels, $fromMs, $fromMs + $step * $steps, $step)?->values;
         } catch (FormulaError|TooMuchToRead) {
+            $values = null;
         }
 
-        return ['times' => $times, 'values' => array_fill(0, count($times), null)];
+        return ['times' => $times, 'values' => $values === null ? array_fill(0, count($times), null) : array_map(static fn(?float $value): ?float => $value === null || !is_finite($value) ? null : $value, $values)];
     }
 
     private function unit(Rule $rule): string

@@ -5,7 +5,10 @@ declare(strict_types=1);
 namespace Olivine\Tests\Core;
 
 use Olivine\Core\Formula\Evaluator;
+use Olivine\Core\Formula\Narrowing;
 use Olivine\Core\Formula\Parser;
+use Olivine\Core\Formula\Plan;
+use Olivine\Core\Formula\Printer;
 use PHPUnit\Framework\TestCase;
 
 /**
@@ -54,6 +57,34 @@ final class ByDefinitionTest extends TestCase
         self::assertGreaterThan(5 * self::FORMULAS, $compared);
     }
 
+    /** What an alert shows of itself is one line of its rule, and the same whether the others are read or not. */
+    public function testOneLineIsTheSameWithoutTheOthers(): void
+    {
+        mt_srand((int) (getenv('OLIVINE_SEED') ?: 2));
+        $compared = 0;
+        $spared = 0;
+        for ($i = 0; $i < 600; ++$i) {
+            if ($i % 50 === 0) {
+                $this->series = self::chance();
+            }
+            $evaluator = new Evaluator($this->source());
+            $tree = Parser::parse($this->formula(mt_rand(0, 3))->text);
+            [$from, $to] = [1000 * (self::START + 700), 1000 * (self::START + 820)];
+            foreach ($evaluator->range($tree, $from, $to, 15_000)->lines as $line) {
+                $alone = $evaluator->line($tree, $line->labels, $from, $to, 15_000);
+                self::assertNotNull($alone, Printer::print($tree));
+                foreach ($line->values as $at => $value) {
+                    self::assertTrue($value === $alone->values[$at] || ($value !== null && $alone->values[$at] !== null && self::isSame($value, $alone->values[$at])), sprintf('%s for %s: %s, alone %s', Printer::print($tree), $line->labels->key(), var_export($value, true), var_export($alone->values[$at], true)));
+                }
+                $plan = new Plan($this->source());
+                $spared += $plan->load(Narrowing::to($tree, $line->labels->labels), $from, $to, 15_000)->readings < $plan->load($tree, $from, $to, 15_000)->readings ? 1 : 0;
+                ++$compared;
+            }
+        }
+        self::assertGreaterThan(1_000, $compared);
+        self::assertGreaterThan(intdiv($compared, 3), $spared, 'and less is read');
+    }
+
     /**
      * Two metrics of the same labels, one counter, one with a label less.
      *
@@ -92,6 +123,16 @@ final class ByDefinitionTest extends TestCase
         }
 
         return $values;
+    }
+
+    private function source(): Readings
+    {
+        $readings = new Readings(1_000 * self::STALE);
+        foreach ($this->series as $one) {
+            $readings->with($one['metric'], $one['labels'], $one['values']);
+        }
+
+        return $readings;
     }
 
     private function formula(int $depth): ByDefinition
@@ -154,13 +195,9 @@ final class ByDefinitionTest extends TestCase
      */
     private function evaluated(string $formula, array $instants): array
     {
-        $readings = new Readings(1_000 * self::STALE);
-        foreach ($this->series as $one) {
-            $readings->with($one['metric'], $one['labels'], $one['values']);
-        }
         $step = 1_000 * (($instants[1] ?? $instants[0] + 1) - $instants[0]);
         $sets = array_fill_keys($instants, []);
-        foreach ((new Evaluator($readings))->range(Parser::parse($formula), 1_000 * $instants[0], 1_000 * end($instants), $step)->lines as $line) {
+        foreach ((new Evaluator($this->source()))->range(Parser::parse($formula), 1_000 * $instants[0], 1_000 * end($instants), $step)->lines as $line) {
             foreach ($line->values as $i => $value) {
                 if ($value !== null) {
                     $sets[$instants[$i]][ByDefinition::key($line->labels->labels)] = $value;

@@ -68,7 +68,7 @@ final class Readings implements ReadingSource
 
     public function estimate(Select $what, int $afterMs, int $throughMs): Estimate
     {
-        $series = array_filter($this->series, static fn(array $one): bool => $one[0] === $what->metric);
+        $series = array_filter($this->series, static fn(array $one): bool => $one[0] === $what->metric && ($what->where === null || $what->where->accepts($one[1])));
 
         return new Estimate(count($series), (float) array_sum(array_map(static fn(array $one): int => count($one[2]), $series)));
     }
