@@ -28,6 +28,7 @@ final readonly class MetricsApi
 {
     private const MOST_LINES = 200;
     private const METRICS_KEPT_SECONDS = 5;
+    private const USUAL_KEPT_SECONDS = 60;
     private const LONGEST_SPAN_MS = 400 * 86_400_000;
     private const STEPS_SECONDS = [1, 2, 5, 10, 15, 30, 60, 120, 180, 300, 600, 900, 1_800, 3_600, 7_200, 10_800, 21_600, 43_200, 86_400];
     private const MOST_VALUES = 60;
@@ -96,7 +97,7 @@ final readonly class MetricsApi
             $lines[] = ['labels' => (object) $line->labels->labels, 'values' => self::drawn($line->values)];
         }
 
-        return self::numbers([
+        return JsonResponse::fromJsonString(self::numbers([
             'formula' => Printer::print($tree),
             'metrics' => array_values(array_unique(array_map(static fn(Select $select): string => $select->metric, Tree::selections($tree)))),
             'unit' => $unit,
@@ -108,7 +109,7 @@ final readonly class MetricsApi
             'more' => max(0, count($result->lines) - $most),
             'tookMs' => round((hrtime(true) - $began) / 1e6, 1),
             'why' => $lines === [] ? $this->why->of($tree, $from) : null,
-        ]);
+        ]));
     }
 
     /** The usual range of each series of the formula, at the instants of its chart. */
@@ -117,12 +118,19 @@ final readonly class MetricsApi
     {
         [$tree, $first, $to, $step] = $this->asked($request);
         $this->checker->unitOf($tree);
-        $bands = [];
-        foreach ($this->usual->of($tree, $first, $to, $step) as $key => $band) {
-            $bands[] = ['key' => $key] + $band;
-        }
+        $last = $first + intdiv($to - $first, $step) * $step;
+        // Weeks that are past hardly change, and who looks within a step asks for the same instants.
+        $json = $this->cache->get('usual.' . hash('xxh128', Printer::print($tree) . " {$first} {$last} {$step}"), function (ItemInterface $item) use ($tree, $first, $last, $step): string {
+            $item->expiresAfter(self::USUAL_KEPT_SECONDS);
+            $bands = [];
+            foreach (array_slice($this->usual->of($tree, $first, $last, $step), 0, self::MOST_LINES) as $key => $band) {
+                $bands[] = ['key' => (string) $key] + $band;
+            }
 
-        return self::numbers(['first' => $first, 'step' => $step, 'bands' => array_slice($bands, 0, self::MOST_LINES)]);
+            return self::numbers(['first' => $first, 'step' => $step, 'bands' => $bands]);
+        });
+
+        return JsonResponse::fromJsonString($json);
     }
 
     /** @return array{Node, int, int, int, int} formula, first instant, end, step, asked start */
@@ -149,11 +157,11 @@ final readonly class MetricsApi
      *
      * @param array<string, mixed> $answer
      */
-    private static function numbers(array $answer): JsonResponse
+    private static function numbers(array $answer): string
     {
         $all = (string) ini_set('serialize_precision', '14');
         try {
-            return new JsonResponse($answer);
+            return json_encode($answer, JSON_THROW_ON_ERROR);
         } finally {
             ini_set('serialize_precision', $all);
         }

@@ -9,12 +9,12 @@ use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Delivery\Entity\Incident;
 use Olivine\App\Delivery\IncidentStatus;
 use Olivine\App\Delivery\IncidentView;
+use Olivine\App\Delivery\SharedLook;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Settings;
 use Olivine\App\Platform\WorkedOut;
 use Olivine\App\Roster\Rota;
 use Olivine\Core\Roster\Shift;
-use Psr\Cache\CacheItemPoolInterface;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\Routing\Attribute\Route;
@@ -26,7 +26,6 @@ final readonly class WatchApi
 {
     private const HOUR_MS = 3_600_000;
     private const MOST_PAST = 300;
-    private const SHARED_MS = 1_000;
     /** The hours that the page lets one choose. */
     private const OFFERED_BACK = [6, 24, 72, 168, 336];
     private const OFFERED_AHEAD = [4, 24];
@@ -38,7 +37,7 @@ final readonly class WatchApi
         private WorkedOut $workedOut,
         private Rota $rota,
         private Settings $settings,
-        private CacheItemPoolInterface $cache,
+        private SharedLook $shared,
     ) {
     }
 
@@ -52,27 +51,7 @@ final readonly class WatchApi
         $look = fn(): array => $this->seen($now, $now - $back * self::HOUR_MS, $now + $ahead * self::HOUR_MS);
 
         // Spans of somebody's own are shared with nobody, and kept nowhere.
-        return in_array($back, self::OFFERED_BACK, true) && in_array($ahead, self::OFFERED_AHEAD, true) ? JsonResponse::fromJsonString($this->shared("watch.{$back}.{$ahead}", $now, $look)) : new JsonResponse($look());
-    }
-
-    /**
-     * Everybody sees the same on Watch, so those who look within a second share one answer, unless something has
-     * happened to an incident since: whoever acts sees it at once.
-     *
-     * @param callable(): array<string, mixed> $look
-     */
-    private function shared(string $name, int $nowMs, callable $look): string
-    {
-        $mark = (int) $this->connection->fetchOne('SELECT MAX(id) FROM trail');
-        $item = $this->cache->getItem($name);
-        $kept = $item->get();
-        if (is_array($kept) && $kept['mark'] === $mark && $kept['at'] > $nowMs - self::SHARED_MS) {
-            return $kept['json'];
-        }
-        $json = json_encode($look(), JSON_THROW_ON_ERROR);
-        $this->cache->save($item->set(['mark' => $mark, 'at' => $nowMs, 'json' => $json])->expiresAfter(60));
-
-        return $json;
+        return in_array($back, self::OFFERED_BACK, true) && in_array($ahead, self::OFFERED_AHEAD, true) ? JsonResponse::fromJsonString($this->shared->of("watch.{$back}.{$ahead}", $look)) : new JsonResponse($look());
     }
 
     /** @return array<string, mixed> */
