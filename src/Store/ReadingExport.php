@@ -24,6 +24,8 @@ use Olivine\Core\Series\LabelSet;
  */
 final readonly class ReadingExport
 {
+    /** What every CSV has, before a column a label. */
+    public const COLUMNS = ['time', 'metric', 'value'];
     private const MOST_READINGS = 200_000_000;
     /** Held at once. */
     private const READINGS_A_PART = 500_000;
@@ -135,7 +137,7 @@ final readonly class ReadingExport
      */
     private static function csv(string $metric, array $names, iterable $series): iterable
     {
-        yield self::csvRow(['time', 'metric', 'value', ...$names]);
+        yield self::csvRow([...self::COLUMNS, ...array_map(self::column(...), $names)]);
         foreach ($series as $one) {
             $tail = array_map($one->labels->get(...), $names);
             $rows = '';
@@ -148,6 +150,18 @@ final readonly class ReadingExport
             }
             yield $rows;
         }
+    }
+
+    /** A label that is named as one of the columns of every file stands in backquotes, as in a formula. */
+    private static function column(string $label): string
+    {
+        return in_array($label, self::COLUMNS, true) ? "`{$label}`" : $label;
+    }
+
+    /** The label of a column beside those of every file. */
+    public static function label(string $column): string
+    {
+        return preg_match('~^`(.+)`$~Ds', $column, $part) === 1 && in_array($part[1], self::COLUMNS, true) ? $part[1] : $column;
     }
 
     /** @param list<string> $fields */

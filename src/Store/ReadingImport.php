@@ -29,7 +29,6 @@ final class ReadingImport
     private const MOST_COLUMNS = 60;
     private const LONGEST_LABEL = 2_000;
     private const AHEAD_MS = 600_000;
-    private const FIXED = ['time', 'metric', 'value'];
 
     /** @var array<string, array<string, Slot>> metric → labels → where its readings go */
     private array $slots = [];
@@ -118,7 +117,7 @@ final class ReadingImport
     {
         $head = fgetcsv($file, null, ',', '"', '');
         $head = is_array($head) ? array_map(static fn(?string $name): string => trim((string) $name, "\u{FEFF} "), $head) : [];
-        $missing = array_diff(self::FIXED, $head);
+        $missing = array_diff(ReadingExport::COLUMNS, $head);
         $fault = match (true) {
             $missing !== [] => 'must name the columns time, metric and value; ' . implode(' and ', $missing) . ' is missing',
             count($head) > self::MOST_COLUMNS => sprintf('names %d columns, more than %d', count($head), self::MOST_COLUMNS),
@@ -142,7 +141,10 @@ final class ReadingImport
             $fields = array_combine($head, array_map(strval(...), $row));
             $at = self::time($fields['time']);
             $value = TextReader::number($fields['value']);
-            $labels = array_diff_key($fields, array_flip(self::FIXED));
+            $labels = [];
+            foreach (array_diff_key($fields, array_flip(ReadingExport::COLUMNS)) as $column => $text) {
+                $labels[ReadingExport::label((string) $column)] = $text;
+            }
             $fault = match (true) {
                 $at === null => 'its time is neither RFC 3339 nor milliseconds since 1970: ' . mb_strcut($fields['time'], 0, 60),
                 $value === null => 'its value is no number: ' . mb_strcut($fields['value'], 0, 60),

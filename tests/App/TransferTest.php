@@ -64,6 +64,52 @@ final class TransferTest extends TestCase
         self::assertSame(403, (new Client('viewer@saltmarsh.example'))->send('POST', '/api/import?as=csv&target=x', [])[0]);
     }
 
+    /** Labels and values that no form has room for by itself go out and come in as they were, form after form. */
+    public function testWhateverALabelHoldsAndWhateverAValueIsSurvivesEveryForm(): void
+    {
+        $client = new Client('ines@saltmarsh.example');
+        mt_srand(11);
+        $signs = ['"', '\\', "\n", "\r", ',', ';', '{', '}', '=', ' ', '#', '`', "\t", "'", '🦀', 'ß', "\u{202E}", '\\n', '""', '%', 'a', '0', "\u{FEFF}"];
+        $values = [0.0, -0.0, NAN, INF, -INF, 5e-324, -1.7976931348623157e308, 0.1 + 0.2, 1e21, 9007199254740993.0, -1.5, 1 / 3];
+        $start = intdiv((int) (microtime(true) * 1000) - 3_000_000, 1000) * 1000;
+        $name = 'hostile_' . bin2hex(random_bytes(4));
+        $text = "# TYPE {$name} gauge\n";
+        for ($i = 0; $i < 60; ++$i) {
+            $labels = ['n' => (string) $i, 'time' => "at {$i}", 'metric' => 'm', 'value' => (string) ($i % 3)];
+            foreach (['odd', 'z'] as $label) {
+                for ($k = mt_rand(0, 9); $k > 0; --$k) {
+                    $labels[$label] = ($labels[$label] ?? '') . $signs[mt_rand(0, count($signs) - 1)];
+                }
+            }
+            foreach (range(0, 11) as $k) {
+                $value = $values[($i + $k) % 12];
+                $text .= $name . '{' . implode(',', array_map(static fn(string $label, string $words): string => $label . '="' . addcslashes($words, "\\\"\n") . '"', array_keys($labels), $labels)) . '} '
+                    . (is_nan($value) ? 'NaN' : (is_infinite($value) ? ($value > 0 ? '+Inf' : '-Inf') : json_encode($value))) . sprintf(' %.3f', ($start + $k * 7_777) / 1000) . "\n";
+            }
+        }
+        $export = static fn(string $metric, string $form): string => $client->send('GET', '/api/export?' . http_build_query(['formula' => $metric, 'from' => $start - 1, 'to' => $start + 200_000, 'as' => $form]))[2];
+        $report = self::import($client, 'openmetrics', "{$text}# EOF\n");
+        self::assertSame([720, 60, 0], [$report['readings'], $report['newSeries'], $report['refused']], implode('; ', $report['reasons']));
+        $readings = static function (string $metric) use ($export): array {
+            $series = [];
+            foreach (explode("\n", trim($export($metric, 'jsonl'))) as $line) {
+                $one = json_decode($line, true, 8, JSON_THROW_ON_ERROR);
+                $series[$one['labels']['n']] = [$one['labels'], $one['times'], array_map(json_encode(...), $one['values'])];
+            }
+            ksort($series);
+
+            return $series;
+        };
+        $first = $readings($name);
+        self::assertCount(60, $first);
+        self::assertSame(['0', '-0', '"NaN"', '"+Inf"', '"-Inf"'], array_slice($first[0][2], 0, 5));
+        foreach (['csv' => 'b', 'openmetrics' => 'c'] as $form => $letter) {
+            $again = self::import($client, $form, str_replace($name, "{$name}_{$letter}", $export($name, $form)));
+            self::assertSame([720, 60, 0], [$again['readings'], $again['newSeries'], $again['refused']], implode('; ', $again['reasons']));
+            self::assertSame($first, $readings("{$name}_{$letter}"), "by way of {$form}");
+        }
+    }
+
     public function testAFileOfManySeriesIsTakenInGoodTimeAndTwiceChangesNothing(): void
     {
         $client = new Client('ines@saltmarsh.example');
