@@ -170,7 +170,7 @@ final readonly class Evaluator
         if ($lines !== []) {
             return new Lines($lines);
         }
-        foreach ($this->source->windows($node, $instants[0] - $this->source->longestStaleMs(), end($instants)) as $window) {
+        foreach ($this->source->windows($node, $instants[0] - $this->source->longestStaleMs() - 1, end($instants)) as $window) {
             // Local names: this loop passes over every reading of a chart.
             [$times, $readings, $staleMs] = [$window->times, $window->values, $window->staleMs];
             $values = [];
@@ -185,7 +185,7 @@ final readonly class Evaluator
                 while ($next < $count && $times[$next] <= $at) {
                     ++$next;
                 }
-                $values[] = $next > 0 && $times[$next - 1] > $at - $staleMs ? $readings[$next - 1] : null;
+                $values[] = $next > 0 && $times[$next - 1] >= $at - $staleMs ? $readings[$next - 1] : null;
             }
             $lines[] = new Line($window->labels, $values);
         }
@@ -215,7 +215,7 @@ final readonly class Evaluator
     /** @return int how far before an instant a reading that still counts may lie, in whole buckets */
     private function staleBuckets(Tier $tier): int
     {
-        return (int) ceil($this->source->longestStaleMs() / $tier->bucketMs()) * $tier->bucketMs();
+        return (int) ceil(($this->source->longestStaleMs() + 1) / $tier->bucketMs()) * $tier->bucketMs();
     }
 
     /** @param non-empty-list<int> $instants */
@@ -282,7 +282,7 @@ final readonly class Evaluator
         $after = $instants[0] - $node->windowMs;
         $through = end($instants);
         if ($node->of instanceof Select) {
-            $back = $node->reducer->countsGrowth() ? $this->source->longestStaleMs() : 0;
+            $back = $node->reducer->countsGrowth() ? $this->source->longestStaleMs() + 1 : 0;
 
             return $this->source->windows($node->of, $after - $back, $through);
         }

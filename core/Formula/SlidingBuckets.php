@@ -74,7 +74,7 @@ final readonly class SlidingBuckets
             while ($next < $count && $of->ends[$next] <= $at) {
                 ++$next;
             }
-            $values[] = $next > 0 && $of->lastAts[$next - 1] > $at - $of->staleMs ? $of->lasts[$next - 1] : null;
+            $values[] = $next > 0 && $of->lastAts[$next - 1] >= $at - $of->staleMs ? $of->lasts[$next - 1] : null;
         }
 
         return $values;
@@ -115,7 +115,7 @@ final readonly class SlidingBuckets
     private function grown(TimeReducer $reducer, int $low, int $high, int $startMs): ?float
     {
         $of = $this->buckets;
-        $hasBase = $low > 0 && $of->lastAts[$low - 1] > $startMs - $of->staleMs;
+        $hasBase = $low > 0 && $of->lastAts[$low - 1] >= $startMs - $of->staleMs;
         $last = $high - 1;
         if (!$hasBase && $of->firstAts[$low] === $of->lastAts[$last]) {
             return $reducer === TimeReducer::Increase ? 0.0 : null;

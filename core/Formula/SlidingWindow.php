@@ -141,7 +141,7 @@ final readonly class SlidingWindow
      */
     private function grown(TimeReducer $reducer, array $growth, int $low, int $high, int $startMs): ?float
     {
-        $base = $low > 0 && $this->times[$low - 1] > $startMs - $this->window->staleMs ? $low - 1 : $low;
+        $base = $low > 0 && $this->times[$low - 1] >= $startMs - $this->window->staleMs ? $low - 1 : $low;
         $last = $high - 1;
         if ($base === $last) {
             return $reducer === TimeReducer::Increase ? 0.0 : null;

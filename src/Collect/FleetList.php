@@ -32,7 +32,7 @@ final readonly class FleetList
                 'status' => $row['at'] === null ? null : [
                     'at' => (int) $row['at'],
                     'ok' => (bool) $row['ok'],
-                    'overdue' => !$row['paused'] && (int) $row['at'] <= $now - 1000 * Target::STALE_INTERVALS * (int) $row['interval_seconds'],
+                    'overdue' => !$row['paused'] && (int) $row['at'] < $now - 1000 * Target::STALE_INTERVALS * (int) $row['interval_seconds'],
                     'okAt' => $row['ok_at'] === null ? null : (int) $row['ok_at'],
                     'form' => $row['form'],
                     'seconds' => (float) $row['seconds'],

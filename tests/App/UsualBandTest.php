@@ -68,9 +68,9 @@ final class UsualBandTest extends TestCase
         $past = [];
         for ($week = 1; $week <= 4; ++$week) {
             for ($near = $at - 1_800; $near <= $at + 1_800; $near += self::STEP) {
-                // The newest reading counts while it is younger than three minutes.
+                // The newest reading counts for three minutes.
                 $instant = $near - $week * self::WEEK;
-                foreach ([0, 60, 120] as $age) {
+                foreach ([0, 60, 120, 180] as $age) {
                     if (isset($values[$instant - $age])) {
                         is_nan($values[$instant - $age]) || $past[] = $values[$instant - $age];
                         break;

@@ -32,7 +32,7 @@ final class ByDefinition
             $set = [];
             foreach (self::of($metric, $series, $accepts) as $key => $values) {
                 $newest = self::newest($values, $at);
-                if ($newest !== null && $newest > $at - $staleSeconds && $values[$newest] !== null) {
+                if ($newest !== null && $newest >= $at - $staleSeconds && $values[$newest] !== null) {
                     $set[$key] = $values[$newest];
                 }
             }
@@ -280,7 +280,7 @@ final class ByDefinition
             return null;
         }
         $edge = self::newest(array_filter($values, static fn(?float $value): bool => $value !== null && !is_nan($value)), $at - $window);
-        if ($edge !== null && $edge > $at - $window - $staleSeconds) {
+        if ($edge !== null && $edge >= $at - $window - $staleSeconds) {
             $readings[$edge] = (float) $values[$edge];
         }
         ksort($readings);

@@ -172,7 +172,8 @@ final class FormulaTest extends TestCase
     {
         yield 'the newest reading' => ['q where h = "a"', ['h="a"' => 5.0]];
         yield 'a series that ended is not there' => ['gone', []];
-        yield 'a stale reading is not there' => ['stale', []];
+        yield 'a reading as old as three intervals still counts' => ['aging', ['' => 1.0]];
+        yield 'one that is older does not' => ['stale', []];
         yield 'the window is half open' => ['count(q, 45s)', ['h="a"' => 3.0, 'h="b"' => 3.0]];
         yield 'mean, with NaN left out' => ['mean(holes, 1m)', ['' => 3.0]];
         yield 'min and max' => ['max(q, 1m) - min(q, 1m)', ['h="a"' => 3.0, 'h="b"' => 30.0]];
@@ -414,7 +415,8 @@ final class FormulaTest extends TestCase
             ->with('q', ['h' => 'a'], [15 => 2.0, 30 => 3.0, 45 => 4.0, 60 => 5.0])
             ->with('q', ['h' => 'b'], [15 => 20.0, 30 => 30.0, 45 => 40.0, 60 => 50.0])
             ->with('gone', [], [30 => 1.0, 45 => 2.0, 60 => null])
-            ->with('stale', [], [15 => 1.0])
+            ->with('aging', [], [15 => 1.0])
+            ->with('stale', [], [14 => 1.0])
             ->with('holes', [], [15 => 2.0, 30 => NAN, 45 => 4.0])
             ->with('nan', [], [60 => NAN])
             ->with('c', [], [15 => 10.0, 30 => 14.0, 45 => 3.0, 60 => 5.0])

@@ -42,10 +42,10 @@ final class RollupTest extends TestCase
     public function testTheNewestReadingIsStillKnownUntilItIsStale(): void
     {
         $buckets = new SlidingBuckets(new Buckets(LabelSet::none(), 120_000, [300_000, 600_000], [2, 1], [1.0, 5.0], [2.0, 5.0], [1.0, 5.0], [2.0, 5.0], [3.0, 5.0], null, [60_000, 480_000], [240_000, 480_000]));
-        self::assertSame([null, 2.0, 2.0, null, null], $buckets->newest([299_999, 300_000, 359_999, 360_000, 480_000]), 'a bucket speaks from its end on, until its last reading is stale');
-        self::assertSame([null, null], $buckets->newest([600_000, 900_000]));
+        self::assertSame([null, 2.0, 2.0, null, null], $buckets->newest([299_999, 300_000, 360_000, 360_001, 480_000]), 'a bucket speaks from its end on, until its last reading is stale');
+        self::assertSame([5.0, null], $buckets->newest([600_000, 600_001]));
         $patient = new SlidingBuckets(new Buckets(LabelSet::none(), 900_000, [300_000], [1], [1.0], [1.0], [1.0], [1.0], [1.0], null, [60_000], [60_000]));
-        self::assertSame([1.0, 1.0, null], $patient->newest([300_000, 959_999, 960_000]));
+        self::assertSame([1.0, 1.0, null], $patient->newest([300_000, 960_000, 960_001]));
     }
 
     /** Readings of every sort, cut into buckets, slid over, and held against the readings themselves. */
