@@ -47,6 +47,46 @@ final class Tree
         };
     }
 
+    /**
+     * The same part, made of others.
+     *
+     * @param list<Node> $children as many as it has, of the same kinds where it takes but one kind
+     */
+    public static function with(Node $node, array $children): Node
+    {
+        $of = $children[0] ?? null;
+        if ($of === null) {
+            return $node;
+        }
+        if ($of instanceof Select) {
+            $selecting = match (true) {
+                $node instanceof Age => new Age($node->place, $of),
+                $node instanceof Missing => new Missing($node->place, $of, $node->windowMs),
+                $node instanceof Percentile => new Percentile($node->place, $node->percent, $of, $node->windowMs, $node->grouping),
+                $node instanceof ShareBelow => new ShareBelow($node->place, $node->bound, $of, $node->windowMs, $node->grouping),
+                default => null,
+            };
+            if ($selecting !== null) {
+                return $selecting;
+            }
+        }
+
+        return match (true) {
+            $node instanceof Binary => new Binary($node->place, $node->operator, $of, $children[1], $node->on),
+            $node instanceof VoiceQuality => new VoiceQuality($node->place, $of, $children[1], $children[2]),
+            $node instanceof OverTime => new OverTime($node->place, $node->reducer, $of, $node->windowMs, $node->parameter),
+            $node instanceof AcrossSeries => new AcrossSeries($node->place, $node->reducer, $of, $node->grouping, $node->parameter),
+            $node instanceof PerValue => new PerValue($node->place, $node->function, $of, $node->arguments),
+            $node instanceof Unary => new Unary($node->place, $node->operator, $of),
+            $node instanceof Shift => new Shift($node->place, $of, $node->byMs),
+            $node instanceof Ranked => new Ranked($node->place, $node->highest, $node->count, $of, $node->grouping),
+            $node instanceof Outlier => new Outlier($node->place, $of, $node->grouping),
+            $node instanceof Baseline => new Baseline($node->place, $of, $node->method, $node->spanMs),
+            $node instanceof Deviation => new Deviation($node->place, $of, $node->yardstick, $node->spanMs),
+            default => throw new \LogicException('No way to make ' . $node::class . ' of other parts'),
+        };
+    }
+
     /** @return list<Select> every selection in it */
     public static function selections(Node $node): array
     {

@@ -9,7 +9,6 @@ use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Problem;
 use Olivine\Core\Formula\Checker;
 use Olivine\Core\Formula\Evaluator;
-use Olivine\Core\Formula\Functions;
 use Olivine\Core\Formula\Node\Node;
 use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\Parser;
@@ -75,13 +74,6 @@ final readonly class MetricsApi
         }
 
         return new JsonResponse($labels);
-    }
-
-    /** What a formula may be written with, for completion and help. */
-    #[Route('/api/formula/functions', methods: ['GET'])]
-    public function functions(): JsonResponse
-    {
-        return new JsonResponse(array_map(static fn(string $name, array $about): array => ['name' => $name, 'usages' => $about[0], 'help' => $about[1], 'example' => $about[2]], array_keys(Functions::ALL), array_values(Functions::ALL)));
     }
 
     #[Route('/api/chart', methods: ['GET'])]

@@ -93,6 +93,7 @@ final class GarbageTest extends TestCase
         yield 'targets' => ['/api/targets', ['spark', 'metric', 'q']];
         yield 'chart' => ['/api/chart', ['formula', 'from', 'to', 'points', 'lines']];
         yield 'usual' => ['/api/chart/usual', ['formula', 'from', 'to', 'points']];
+        yield 'edited' => ['/api/formula/edited', ['formula', 'metric', 'label', 'value', 'per']];
         yield 'labels' => ['/api/metrics/labels', ['metric']];
         yield 'export' => ['/api/export', ['formula', 'from', 'to', 'step', 'as']];
         yield 'import' => ['/api/import', ['as', 'target']];

@@ -6,6 +6,7 @@ namespace Olivine\Tests\Core;
 
 use Olivine\Core\Formula\Catalogue;
 use Olivine\Core\Formula\Checker;
+use Olivine\Core\Formula\Editing;
 use Olivine\Core\Formula\Estimate;
 use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\FormulaError;
@@ -218,6 +219,38 @@ final class FormulaTest extends TestCase
         }
         ksort($found);
         self::assertEqualsWithDelta($expected, $found, 1e-12);
+    }
+
+    /** @return iterable<string, array{string, \Closure(Node): Node, string}> formula, what a person chooses, the formula then */
+    public static function edits(): iterable
+    {
+        $only = static fn(string $label, string $value): \Closure => static fn(Node $node): Node => Editing::only($node, 'load', $label, $value);
+        $per = static fn(?string $label): \Closure => static fn(Node $node): Node => Editing::per($node, $label);
+        yield 'the first filter' => ['mean(load, 5m)', $only('site', 's'), 'mean(load where site = "s", 5m)'];
+        yield 'a filter beside another' => ['load where host = "a"', $only('site', 's'), 'load where host = "a" and site = "s"'];
+        yield 'another value of the same label' => ['load where site = "n" and host = "a"', $only('site', 's'), 'load where host = "a" and site = "s"'];
+        yield 'the same label asked otherwise stays' => ['load where site != "n"', $only('site', 's'), 'load where site != "n" and site = "s"'];
+        yield 'either of two, and a third' => ['load where host = "a" or site = "n"', $only('site', 's'), 'load where (host = "a" or site = "n") and site = "s"'];
+        yield 'none of them' => ['load where not (site = "n")', $only('site', 's'), 'load where not site = "n" and site = "s"'];
+        yield 'a name within another name' => ['overload / load + 1', $only('site', 's'), '(overload / (load where site = "s")) + 1'];
+        yield 'every place of the metric, deep inside' => ['outlier(abs(load ago 1h)) per host - top(2, deviation(load, mad, 1d))', $only('site', 's'), 'outlier(abs((load where site = "s") ago 1h)) per host - top(2, deviation(load where site = "s", mad, 1d))'];
+        yield 'a histogram by its buckets' => ['percentile(95, load, 5m)', static fn(Node $node): Node => Editing::only($node, 'load_bucket', 'site', 's'), 'percentile(95, load where site = "s", 5m)'];
+        yield 'signs in labels and values' => ['load', $only('odd label', 'say "a\\b"'), 'load where `odd label` = "say \"a\\\\b\""'];
+        yield 'one line a host' => ['rate(jobs, 5m)', $per('host'), 'mean(rate(jobs, 5m)) per host'];
+        yield 'by another label than before' => ['sum(rate(jobs, 5m)) per site', $per('host'), 'sum(rate(jobs, 5m)) per host'];
+        yield 'each by itself again' => ['quantile(0.9, jobs) per site', $per(null), 'jobs'];
+        yield 'each by itself already' => ['rate(jobs, 5m)', $per(null), 'rate(jobs, 5m)'];
+        yield 'a sum over a sum is one part' => ['sum(a) per x / sum(b) per x', $per('x'), 'mean(sum(a) per x / sum(b) per x) per x'];
+        yield 'the same quantile by another label' => ['quantile(0.9, jobs) per site', $per('host'), 'quantile(0.9, jobs) per host'];
+    }
+
+    /** @param \Closure(Node): Node $choose */
+    #[DataProvider('edits')]
+    public function testAFormulaIsChangedByChoosing(string $formula, \Closure $choose, string $expected): void
+    {
+        $printed = Printer::print($choose(Parser::parse($formula)));
+        self::assertSame($expected, $printed);
+        self::assertSame($printed, Printer::print(Parser::parse($printed)), 'and can be read');
     }
 
     /** @return iterable<string, array{string, string}> formula and its tree as JSON, without places */

@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
+import { toast } from 'sonner';
 import { api } from '../api/client';
 import type { LabelValues } from '../api/types';
 
@@ -9,18 +10,15 @@ export function FilterBar({ metric, formula, onChange }: { metric: string; formu
   const [label, setLabel] = useState('');
   const chosen = labels.data?.find((one) => one.name === label);
   const useful = (labels.data ?? []).filter((one) => one.count > 1);
+  const edit = (what: Record<string, string>) =>
+    void api<{ formula: string }>(`/api/formula/edited?${new URLSearchParams({ formula, ...what })}`)
+      .then((edited) => onChange(edited.formula))
+      .catch((error: Error) => toast.error(error.message));
   const filter = (value: string) => {
-    const test = `${label} = ${JSON.stringify(value)}`;
-    const at = formula.indexOf(metric) + metric.length;
-    const rest = formula.slice(at);
-    const where = /^\s+where\s+/.exec(rest);
-    onChange(where ? `${formula.slice(0, at)}${where[0]}${test} and ${rest.slice(where[0].length)}` : `${formula.slice(0, at)} where ${test}${rest}`);
+    edit({ metric, label, value });
     setLabel('');
   };
-  const split = (name: string) => {
-    const inner = /^(?:sum|mean|max)\((.*)\) (?:per|dropping) [\w, ]+$/s.exec(formula)?.[1] ?? formula;
-    onChange(name === '' ? inner : `mean(${inner}) per ${name}`);
-  };
+  const split = (name: string) => edit({ per: name });
   if (!labels.data) return null;
   return (
     <div className="flex flex-wrap items-center gap-2">
