@@ -6,6 +6,7 @@ namespace Olivine\Tests\Browser;
 
 use Facebook\WebDriver\WebDriverBy;
 use Facebook\WebDriver\WebDriverKeys;
+use Olivine\Tests\App\Client;
 use Olivine\Tests\App\Instance;
 use PHPUnit\Framework\Attributes\Depends;
 use PHPUnit\Framework\TestCase;
@@ -242,6 +243,56 @@ final class JourneyTest extends TestCase
         $browser->press('Write a rule from this');
         $browser->waitForText('What it would have raised');
         self::assertEqualsWithDelta($picked, (float) $browser->driver->executeScript("return Number(new URL(location.href).searchParams.get('limit'))"), $picked * 0.06, 'the limit that was picked goes into the rule');
+    }
+
+    #[Depends('testSignsInAndReadsWatch')]
+    public function testFiltersAndSplitsByChoosingAndComesBackToWhatWasLookedAt(): void
+    {
+        $browser = self::$browser;
+        $formula = static fn(): string => (string) $browser->find('input[aria-label=Formula]')->getAttribute('value');
+        $becomes = static fn(string $text) => Instance::eventually(static fn(): bool => $formula() === $text, 10, "the formula is {$text}");
+        $browser->go('/metrics?span=1h&formula=' . rawurlencode('mean(system_cpu_utilization_ratio, 5m)'));
+        $browser->find('select[aria-label="Label to filter by"]')->sendKeys('service');
+        $browser->find('select[aria-label="Value of service"]')->sendKeys('tickets');
+        $becomes('mean(system_cpu_utilization_ratio where service = "tickets", 5m)');
+        $browser->find('select[aria-label="Split by label"]')->sendKeys('site');
+        $becomes('mean(mean(system_cpu_utilization_ratio where service = "tickets", 5m)) per site');
+        $browser->waitForText('port-ellery');
+        $browser->go('/fleet');
+        $browser->press('Metrics');
+        $becomes('mean(mean(system_cpu_utilization_ratio where service = "tickets", 5m)) per site');
+        $browser->find('select[aria-label="Split by label"]')->sendKeys('series');
+        $becomes('mean(system_cpu_utilization_ratio where service = "tickets", 5m)');
+        self::assertSame([], $browser->consoleErrors());
+    }
+
+    #[Depends('testSignsInAndReadsWatch')]
+    public function testTheFleetIsOrderedByWhatItCostsAndTellsOfPauses(): void
+    {
+        $browser = self::$browser;
+        $browser->go('/fleet?by=kind&find=server');
+        $browser->waitForText('web-1');
+        $browser->press('a day');
+        Instance::eventually(static fn(): bool => str_contains($browser->driver->getCurrentURL(), 'sort=cost'), 5, 'the order stands in the address');
+        $costs = static fn(): array => (array) $browser->driver->executeScript("return [...document.querySelectorAll('[role=row] [role=cell]:nth-child(7)')].map((cell) => cell.textContent).filter(Boolean)");
+        Instance::eventually(static fn(): bool => count($costs()) > 3, 20, 'what each costs is there');
+        $bytes = array_map(static function (string $words): float {
+            [$number, $unit] = explode(' ', $words);
+
+            return (float) $number * 1024 ** (int) array_search($unit, ['B', 'KiB', 'MiB'], true);
+        }, $costs());
+        $sorted = $bytes;
+        rsort($sorted);
+        self::assertSame($sorted, $bytes, 'the dearest first');
+        $client = new Client('ines@saltmarsh.example');
+        $id = array_column($client->send('GET', '/api/targets')[1], 'id', 'name')['crew-1'];
+        self::assertSame(200, $client->send('POST', "/api/targets/{$id}/pause", ['paused' => true])[0]);
+        try {
+            $browser->find('svg[aria-label^="crew-1: "] path[fill="var(--muted)"]');
+        } finally {
+            self::assertSame(200, $client->send('POST', "/api/targets/{$id}/pause", ['paused' => false])[0]);
+        }
+        self::assertSame([], $browser->accessibilityFindings());
     }
 
     #[Depends('testSignsInAndReadsWatch')]

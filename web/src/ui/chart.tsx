@@ -4,6 +4,7 @@ import 'uplot/dist/uPlot.min.css';
 import type { Labels } from '../api/types';
 import { clock, clockSeconds, day, quantity } from './format';
 import { isDark, lineHue } from './hues';
+import { niceSplits } from './splits';
 
 export type ChartSeries = {
   labels?: Labels;
@@ -310,21 +311,4 @@ function drawEnvelope(self: uPlot, times: number[], { low, high }: Envelope): vo
     from = to;
   }
   self.ctx.restore();
-}
-
-/** Ticks at round numbers of the unit: powers of two for bytes. */
-function niceSplits(low: number, high: number, unit: string): number[] {
-  const range = high - low;
-  if (!(range > 0)) return [low];
-  if (unit === 'seconds' && high > 120) {
-    const steps = [30, 60, 120, 300, 600, 1800, 3600, 7200, 10_800, 21_600, 43_200, 86_400, 172_800, 604_800, 1_209_600, 2_592_000];
-    const step = steps.find((candidate) => range / candidate <= 5.2) ?? 7_776_000;
-    return Array.from({ length: Math.floor(high / step) - Math.ceil(low / step) + 1 }, (_, i) => (Math.ceil(low / step) + i) * step);
-  }
-  const bytes = unit.startsWith('bytes');
-  const base = bytes ? 2 ** Math.floor(Math.log2(range / 4)) : 10 ** Math.floor(Math.log10(range / 4));
-  const step = [1, 2, 2.5, 5, 10].map((factor) => (bytes ? base * Math.max(1, 2 ** Math.round(Math.log2(factor))) : base * factor)).find((candidate) => range / candidate <= 5.2) ?? base * 10;
-  const splits: number[] = [];
-  for (let at = Math.ceil(low / step - 1e-9) * step; at <= high + step * 1e-9; at += step) splits.push(Math.abs(at) < step * 1e-9 ? 0 : at);
-  return splits;
 }

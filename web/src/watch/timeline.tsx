@@ -1,8 +1,9 @@
 import { useNavigate } from '@tanstack/react-router';
 import { useEffect, useRef, useState } from 'react';
 import type { IncidentHead, WatchData } from '../api/types';
-import { clock, countdown, day, minuteOfDay } from '../ui/format';
+import { clock, countdown } from '../ui/format';
 import { CrystalPath, HUES } from '../ui/severity';
+import { hours } from './hours';
 
 const LANE = 31;
 const TOP = 26;
@@ -67,7 +68,7 @@ export function Timeline({ data, now, zone }: { data: WatchData; now: number; zo
           </clipPath>
         </defs>
         <rect x={x(now)} y="0" width={Math.max(0, width - x(now))} height={height} fill="var(--future)" />
-        {ticks(from, to, zone, width).map((tick) => (
+        {hours(from, to, zone, width).map((tick) => (
           <g key={tick.at}>
             <line x1={x(tick.at)} x2={x(tick.at)} y1={TOP - 4} y2={height} stroke="var(--line)" opacity="0.6" />
             {x(tick.at) > NAMES + 16 && x(tick.at) < width - 18 && Math.abs(x(tick.at) - x(now)) > 36 && (
@@ -163,15 +164,4 @@ function ownWords(data: WatchData): string {
   if (silent.length > 0) return `${silent.map((part) => part.name).join(', ')} has not reported for ${Math.round(Math.max(...silent.map((part) => part.ageMs)) / 1000)} s`;
   const late = data.parts.find((part) => part.name === 'evaluator')?.figures['olivine_rule_lateness_seconds'];
   return `${data.parts.length} parts report${late === undefined ? '' : ` · rules ${Math.round(late * 1000)} ms behind`}`;
-}
-
-function ticks(from: number, to: number, zone: string, width: number): { at: number; words: string }[] {
-  const minutes = (to - from) / 60_000;
-  const step = [15, 30, 60, 120, 180, 360, 720, 1440].find((candidate) => minutes / candidate <= width / 95) ?? 1440;
-  const found: { at: number; words: string }[] = [];
-  for (let at = Math.ceil(from / 900_000) * 900_000; at <= to; at += 900_000) {
-    const minute = minuteOfDay(at, zone);
-    if (minute % step === 0) found.push({ at, words: minute === 0 ? day(at, zone) : clock(at, zone) });
-  }
-  return found;
 }
