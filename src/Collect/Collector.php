@@ -23,13 +23,12 @@ use Olivine\Core\Formula\Spread;
  */
 final class Collector
 {
-    /** Of so many last scrapes a target's status tells when they were and whether they succeeded. */
     private const RELOAD_MS = 2_000;
     private const SETTLE_EVERY_MS = 200;
     private const LATE_KEPT = 4_000;
 
     private readonly Scraper $scraper;
-    private readonly Schedule $schedule;
+    private Schedule $schedule;
     /** @var array<int, Target> */
     private array $targets = [];
     /** @var array<int, string> what each target was when its reader was made */
@@ -94,6 +93,19 @@ final class Collector
         }
 
         return $this->scraper->inFlight() > 0 ? 0 : max(1, min(50, ($this->schedule->nextMs() ?? $now + 50) - $now));
+    }
+
+    /** Another collector is at work: what was being asked is its business now, and what is remembered of the targets is old by the time we are back. */
+    public function standBy(): void
+    {
+        if ($this->settings === '') {
+            return;
+        }
+        $this->scraper->abandon();
+        $this->schedule = new Schedule();
+        $this->targets = $this->shapes = $this->readers = $this->own = $this->busy = [];
+        $this->settings = '';
+        $this->reloadAtMs = 0;
     }
 
     /** @return array<string, float> */

@@ -21,6 +21,6 @@ final class CollectorCommand extends Command
 
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
-        return (new Part($this->database, 'collector', $output))->run($this->collector->round(...), $this->collector->figures(...));
+        return (new Part($this->database, 'collector', $output))->run($this->collector->round(...), $this->collector->figures(...), $this->collector->standBy(...));
     }
 }

@@ -65,6 +65,16 @@ final class Scraper
         $this->running[$response] = new Scrape($target);
     }
 
+    /** Lets go of whatever is being asked. */
+    public function abandon(): void
+    {
+        foreach ($this->running as $response) {
+            $response->cancel();
+        }
+        $this->running = new \SplObjectStorage();
+        $this->refused = [];
+    }
+
     /** Asks one target and waits for it. */
     public function once(Target $target): Scrape
     {

@@ -14,15 +14,23 @@ use Doctrine\DBAL\Exception\RetryableException;
  * Runs a transaction, and again where the server says to: deadlocks, lock waits, a node that cannot serve, a
  * server that restarts. The work must be safe to run twice (natural keys; "already there" is no error).
  */
-final readonly class Database
+final class Database
 {
     /** ER_TABLE_DEF_CHANGED: a partition was packed tight since the transaction began, and cannot show what it held then. */
     public const HAS_NO_PAST = 1412;
     private const RETRY_CODES = [1047, 1180, 1205, 1213, 1053, self::HAS_NO_PAST, 1927, 2002, 2003, 2006, 2013, 4031];
     private const PATIENCE_SECONDS = 30.0;
 
-    public function __construct(public Connection $connection)
+    private ?Lease $lease = null;
+
+    public function __construct(public readonly Connection $connection)
     {
+    }
+
+    /** From now on each transaction begins by making sure that this lease is still held, and holds it until it is over. */
+    public function under(Lease $lease): void
+    {
+        $this->lease = $lease;
     }
 
     /**
@@ -31,10 +39,17 @@ final readonly class Database
      * @param callable(Connection): T $work
      *
      * @return T
+     *
+     * @throws LeaseLost  where it is under a lease that another has taken over
+     * @throws \Throwable what the work throws
      */
     public function transaction(callable $work): mixed
     {
-        return $this->patiently(fn(): mixed => $this->connection->transactional($work(...)));
+        return $this->patiently(fn(): mixed => $this->connection->transactional(function (Connection $connection) use ($work): mixed {
+            $this->lease?->confirm();
+
+            return $work($connection);
+        }));
     }
 
     /**

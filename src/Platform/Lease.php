@@ -7,7 +7,8 @@ namespace Olivine\App\Platform;
 /**
  * The right to do one kind of work, held for a while: one row with its owner, an end and a fencing number.
  * A holder that cannot renew stops at the end less a margin, by its own monotonic clock read before it asked;
- * whoever takes over has a higher number.
+ * whoever takes over has a higher number. One that was frozen meanwhile, and knows nothing of it, is stopped by its
+ * next transaction (Database::under).
  */
 final class Lease
 {
@@ -41,6 +42,20 @@ final class Lease
         }
 
         return hrtime(true) / 1e9 < $this->heldUntil;
+    }
+
+    /**
+     * Within a transaction: nobody takes the lease over until it is committed.
+     *
+     * @throws LeaseLost
+     */
+    public function confirm(): void
+    {
+        if ($this->database->connection->fetchOne('SELECT 1 FROM lease WHERE name = ? AND owner = ? LOCK IN SHARE MODE', [$this->name, $this->owner]) === false) {
+            $this->heldUntil = 0.0;
+
+            throw new LeaseLost($this->name);
+        }
     }
 
     public function release(): void

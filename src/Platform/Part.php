@@ -39,7 +39,10 @@ final class Part
         $lease = null;
         while (!$this->stopping) {
             try {
-                $lease ??= new Lease($this->database, $this->name);
+                if ($lease === null) {
+                    $lease = new Lease($this->database, $this->name);
+                    $this->database->under($lease);
+                }
                 if ($lease->held()) {
                     $pauseMs = $work();
                 } else {
@@ -50,6 +53,10 @@ final class Part
                     $this->reportAt = microtime(true) + self::REPORT_EVERY_SECONDS;
                     $this->report($figures());
                 }
+            } catch (LeaseLost $lost) {
+                $this->output->writeln(sprintf('%s %s stands by: %s', date('H:i:s'), $this->name, $lost->getMessage()));
+                $standBy === null || $standBy();
+                $pauseMs = 500;
             } catch (\Throwable $error) {
                 if (!Database::mayPass($error)) {
                     throw $error;

@@ -15,6 +15,7 @@ use Olivine\Core\Rule\RuleEngine;
 use Olivine\Core\Rule\Severity;
 use Olivine\Core\Rule\Threshold;
 use PHPUnit\Framework\TestCase;
+use Symfony\Component\Process\Process;
 
 /** Breaks the running instance on purpose and counts what is left. */
 final class FaultsTest extends TestCase
@@ -87,6 +88,42 @@ final class FaultsTest extends TestCase
         self::assertSame(1, (int) $database->fetchOne("SELECT COUNT(*) FROM incident WHERE service = 'boarding-gate' AND opened_at >= ?", [$from]), 'one incident');
         self::assertSame($this->recorded($database, $from), $this->replayed($database, $from), 'replay gives what live recorded');
         fwrite(STDERR, sprintf("\nkills: %s; %d rows remembered, %d mails\n", json_encode($killed), count($seen), count($planned)));
+    }
+
+    /** A collector that is frozen, not killed: nobody starts it again, but another takes over, and it finds that out itself. */
+    public function testAnotherTakesOverFromOneThatIsFrozen(): void
+    {
+        $database = Instance::connect();
+        $owner = static fn(): string => (string) $database->fetchOne("SELECT owner FROM lease WHERE name = 'collector'");
+        $page = (int) $database->fetchOne("SELECT MIN(s.page) FROM series s JOIN target t ON t.id = s.target_id JOIN metric m ON m.id = s.metric_id WHERE t.name = 'broker-north' AND m.name = 'messaging_queue_depth'");
+        $from = (int) (microtime(true) * 1000);
+        $second = new Process([PHP_BINARY, 'bin/console', 'olivine:collector'], dirname(__DIR__, 2), null, null, null);
+        $second->start();
+        $frozen = $this->parts()['collector']['pid'];
+        $first = $owner();
+        try {
+            sleep(3);
+            self::assertSame($first, $owner(), 'it waits while the first one works');
+            posix_kill($frozen, SIGSTOP);
+            $stopped = microtime(true);
+            Instance::eventually(static fn(): bool => $owner() !== $first, 20, 'another takes over');
+            self::assertLessThan(15.5, microtime(true) - $stopped);
+            $taken = (int) (microtime(true) * 1000);
+            Instance::eventually(static fn(): bool => (int) $database->fetchOne('SELECT COUNT(*) FROM scrape_row WHERE page = ? AND at > ?', [$page, $taken]) >= 2, 60, 'and goes on');
+            posix_kill($frozen, SIGCONT);
+            sleep(20);
+            self::assertStringContainsString((string) $second->getPid(), $owner(), 'who took over keeps it');
+            self::assertTrue($this->alive($frozen), 'the one that was frozen stands by');
+        } finally {
+            posix_kill($frozen, SIGCONT);
+            $second->stop(10.0, SIGTERM);
+        }
+        $released = (int) (microtime(true) * 1000);
+        Instance::eventually(static fn(): bool => (int) $database->fetchOne('SELECT COUNT(*) FROM scrape_row WHERE page = ? AND at > ?', [$page, $released]) >= 2, 60, 'the first one is at work again');
+        $times = array_map(intval(...), $database->fetchFirstColumn('SELECT at FROM scrape_row WHERE page = ? AND at > ? ORDER BY at', [$page, $from]));
+        $steps = array_map(static fn(int $a, int $b): int => $b - $a, array_slice($times, 0, -1), array_slice($times, 1));
+        self::assertLessThan(46_000, max([0, ...$steps]), 'a takeover costs two scrapes at most');
+        self::assertSame([], array_filter($steps, static fn(int $step): bool => $step < 10_000), 'nobody asked twice: ' . implode(' ', $steps));
     }
 
     /** The mail server refuses everything while an incident opens; when it is back each mail arrives once, late but whole. */
