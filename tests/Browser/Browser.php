@@ -28,6 +28,7 @@ final class Browser
 
     public function __construct(public readonly string $address)
     {
+        is_executable('/usr/bin/chromedriver') || throw new \RuntimeException('Chromium and its driver are not on this machine. bin/olivine test installs them; or, as root: apt-get install chromium chromium-driver');
         $this->service = new Process(['/usr/bin/chromedriver', '--port=0']);
         $this->service->setTimeout(null);
         $this->service->start();
