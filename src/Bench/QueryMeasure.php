@@ -9,6 +9,7 @@ use Doctrine\DBAL\Connection;
 use Doctrine\DBAL\ParameterType;
 use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Platform\Database;
+use Olivine\App\Platform\FewAnswers;
 use Olivine\App\Store\BlockWriter;
 use Olivine\App\Store\MetricCatalogue;
 use Olivine\App\Store\MetricsApi;
@@ -67,7 +68,7 @@ final readonly class QueryMeasure implements Measure
             $index = new SeriesIndex($connection);
             $readings = new StoredReadings($connection, $index, new StoredRollups($connection));
             $evaluator = new Evaluator($readings);
-            $api = new MetricsApi($connection, $index, $evaluator, new Checker(new MetricCatalogue($connection)), new WhyNothing($connection, $index, new Retention($connection)), new UsualBand($evaluator), new Retention($connection), new ArrayAdapter());
+            $api = new MetricsApi($connection, $index, $evaluator, new Checker(new MetricCatalogue($connection)), new WhyNothing($connection, $index, new Retention($connection)), new UsualBand($evaluator), new Retention($connection), new ArrayAdapter(), new FewAnswers(new ArrayAdapter()));
             $chart = static fn(string $formula, int $fromMs, int $toMs, int $points): int => strlen((string) $api->chart(new Request(['formula' => $formula, 'from' => $fromMs, 'to' => $toMs, 'points' => $points]))->getContent());
 
             [$day, $plain, $ratio] = Rate::sideBySide(static fn(): int => $chart('depth where half = "1"', $end - Span::DAY_MS, $end, 700), $this->plainDay($connection, $end));

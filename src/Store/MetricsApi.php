@@ -6,6 +6,7 @@ namespace Olivine\App\Store;
 
 use Doctrine\DBAL\Connection;
 use Olivine\App\Platform\Clock;
+use Olivine\App\Platform\FewAnswers;
 use Olivine\App\Platform\Problem;
 use Olivine\Core\Formula\Checker;
 use Olivine\Core\Formula\Evaluator;
@@ -27,12 +28,12 @@ final readonly class MetricsApi
 {
     private const MOST_LINES = 200;
     private const METRICS_KEPT_SECONDS = 5;
-    private const USUAL_KEPT_SECONDS = 60;
+    private const USUAL_KEPT_MS = 60_000;
     private const LONGEST_SPAN_MS = 400 * 86_400_000;
     private const STEPS_SECONDS = [1, 2, 5, 10, 15, 30, 60, 120, 180, 300, 600, 900, 1_800, 3_600, 7_200, 10_800, 21_600, 43_200, 86_400];
     private const MOST_VALUES = 60;
 
-    public function __construct(private Connection $connection, private SeriesIndex $index, private Evaluator $evaluator, private Checker $checker, private WhyNothing $why, private UsualBand $usual, private Retention $retention, private CacheInterface $cache)
+    public function __construct(private Connection $connection, private SeriesIndex $index, private Evaluator $evaluator, private Checker $checker, private WhyNothing $why, private UsualBand $usual, private Retention $retention, private CacheInterface $cache, private FewAnswers $few)
     {
     }
 
@@ -112,8 +113,7 @@ final readonly class MetricsApi
         $this->checker->unitOf($tree);
         $last = $first + intdiv($to - $first, $step) * $step;
         // Weeks that are past hardly change, and who looks within a step asks for the same instants.
-        $json = $this->cache->get('usual.' . hash('xxh128', Printer::print($tree) . " {$first} {$last} {$step}"), function (ItemInterface $item) use ($tree, $first, $last, $step): string {
-            $item->expiresAfter(self::USUAL_KEPT_SECONDS);
+        $json = $this->few->of('usual ' . Printer::print($tree) . " {$first} {$last} {$step}", self::USUAL_KEPT_MS, function () use ($tree, $first, $last, $step): string {
             $bands = [];
             foreach (array_slice($this->usual->of($tree, $first, $last, $step), 0, self::MOST_LINES) as $key => $band) {
                 $bands[] = ['key' => (string) $key] + $band;

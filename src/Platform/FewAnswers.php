@@ -1,0 +1,38 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Platform;
+
+use Psr\Cache\CacheItemPoolInterface;
+
+/**
+ * Answers for whoever asks the same again soon, kept in a fixed number of places: a new question takes the place of an
+ * old one, so however much is asked, no more room is taken than these. A long answer is not kept.
+ */
+final readonly class FewAnswers
+{
+    public const PLACES = 64;
+    public const LONGEST_BYTES = 100_000;
+
+    public function __construct(private CacheItemPoolInterface $cache)
+    {
+    }
+
+    /** @param callable(): string $answer */
+    public function of(string $question, int $forMs, callable $answer): string
+    {
+        $now = Clock::nowMs();
+        $item = $this->cache->getItem('few.' . crc32($question) % self::PLACES);
+        $kept = $item->get();
+        if (is_array($kept) && $kept['question'] === $question && $kept['at'] > $now - $forMs) {
+            return $kept['answer'];
+        }
+        $fresh = $answer();
+        if (strlen($question) + strlen($fresh) <= self::LONGEST_BYTES) {
+            $this->cache->save($item->set(['question' => $question, 'at' => $now, 'answer' => $fresh])->expiresAfter(intdiv($forMs, 1000)));
+        }
+
+        return $fresh;
+    }
+}
