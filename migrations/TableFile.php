@@ -12,6 +12,7 @@ enum TableFile: string
     case WorkedOut = 'worked_out';
     case LongRuns = 'long_runs';
     case WhatRaised = 'what_raised';
+    case AlertTarget = 'alert_target';
 
     /** @return list<string> */
     public function statements(): array

@@ -5,19 +5,48 @@ declare(strict_types=1);
 namespace Olivine\App;
 
 use Symfony\Bundle\FrameworkBundle\Kernel\MicroKernelTrait;
+use Symfony\Component\Filesystem\Filesystem;
+use Symfony\Component\Finder\Finder;
 use Symfony\Component\HttpKernel\Kernel as BaseKernel;
 
+/** What is compiled of the application belongs to the sources it was compiled from, so that neither a command nor a part ever runs on what another version left. */
 final class Kernel extends BaseKernel
 {
     use MicroKernelTrait;
 
+    private const VERSION_LETTERS = 12;
+
+    private ?string $version = null;
+
     public function getCacheDir(): string
     {
-        return $_SERVER['OLIVINE_STATE_DIR'] . '/cache/' . $this->environment;
+        return "{$_SERVER['OLIVINE_STATE_DIR']}/cache/{$this->environment}-{$this->version()}";
     }
 
     public function getLogDir(): string
     {
         return $_SERVER['OLIVINE_STATE_DIR'] . '/log';
+    }
+
+    /** Only where no part runs: one that does would compile its version anew. */
+    public function forgetOtherVersions(): void
+    {
+        $own = $this->getCacheDir();
+        $compiled = glob("{$_SERVER['OLIVINE_STATE_DIR']}/cache/{$this->environment}*", GLOB_ONLYDIR);
+        (new Filesystem())->remove(array_diff($compiled === false ? [] : $compiled, [$own]));
+    }
+
+    private function version(): string
+    {
+        if ($this->version === null) {
+            $root = $this->getProjectDir();
+            $sources = hash_init('sha256');
+            foreach ((new Finder())->files()->in(["{$root}/config", "{$root}/src", "{$root}/core"])->append(["{$root}/composer.json", "{$root}/vendor/composer/installed.php"])->sortByName() as $file) {
+                hash_update($sources, "{$file->getPathname()} {$file->getMTime()} {$file->getSize()}\n");
+            }
+            $this->version = substr(hash_final($sources), 0, self::VERSION_LETTERS);
+        }
+
+        return $this->version;
     }
 }

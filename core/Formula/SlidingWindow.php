@@ -48,21 +48,33 @@ final readonly class SlidingWindow
      */
     public function reduce(TimeReducer $reducer, int $windowMs, array $instants, ?float $parameter = null): array
     {
-        $growth = $reducer->countsGrowth() ? $this->growth() : [];
+        $countsGrowth = $reducer->countsGrowth();
+        $growth = $countsGrowth ? $this->growth() : [];
+        // Local names: this loop passes over every reading of a chart.
+        $times = $this->times;
+        $count = count($times);
+        // Mostly as many readings come in and go out with each instant, so they are leapt over.
+        $leap = max(1, intdiv($count, count($instants)));
         $reduced = [];
         $low = 0;
         $high = 0;
-        $count = count($this->times);
         foreach ($instants as $at) {
-            while ($high < $count && $this->times[$high] <= $at) {
+            while ($high + $leap <= $count && $times[$high + $leap - 1] <= $at) {
+                $high += $leap;
+            }
+            while ($high < $count && $times[$high] <= $at) {
                 ++$high;
             }
-            while ($low < $high && $this->times[$low] <= $at - $windowMs) {
+            $start = $at - $windowMs;
+            while ($low + $leap <= $high && $times[$low + $leap - 1] <= $start) {
+                $low += $leap;
+            }
+            while ($low < $high && $times[$low] <= $start) {
                 ++$low;
             }
             $reduced[] = match (true) {
                 $low === $high => null,
-                $reducer->countsGrowth() => $this->grown($reducer, $growth, $low, $high, $at - $windowMs),
+                $countsGrowth => $this->grown($reducer, $growth, $low, $high, $start),
                 default => $this->reduceSlice($reducer, $low, $high, $at, $parameter),
             };
         }

@@ -4,11 +4,14 @@ declare(strict_types=1);
 
 namespace Olivine\App\Collect;
 
+use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
+use Doctrine\DBAL\ParameterType;
 use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Problem;
+use Olivine\App\Store\MetricCatalogue;
 use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\Parser;
@@ -32,6 +35,7 @@ final readonly class TargetApi
         private Connection $connection,
         private Credentials $credentials,
         private TargetLimits $limits,
+        private MetricCatalogue $catalogue,
     ) {
     }
 
@@ -43,14 +47,11 @@ final readonly class TargetApi
         return new JsonResponse([
             'faults' => array_map(static fn(array $row): array => ['at' => (int) $row['at'], 'message' => $row['message']], $this->connection->fetchAllAssociative('SELECT at, message FROM scrape_fault WHERE target_id = ? ORDER BY at DESC LIMIT ' . self::LAST_FAULTS, [$id])),
             'faultsInDay' => (int) $this->connection->fetchOne('SELECT COUNT(*) FROM scrape_fault WHERE target_id = ? AND at > ?', [$id, Clock::nowMs() - 86_400_000]),
-            'metrics' => array_map(static fn(array $row): array => ['name' => $row['name'], 'type' => $row['type'], 'unit' => $row['unit'], 'help' => $row['help'], 'series' => (int) $row['series']], $this->connection->fetchAllAssociative(
-                'SELECT m.name, m.type, m.unit, m.help, COUNT(*) AS series FROM series s JOIN metric m ON m.id = s.metric_id WHERE s.target_id = ? GROUP BY m.id ORDER BY m.name',
-                [$id],
-            )),
+            'metrics' => $this->metrics($id),
             'rules' => $this->rules($id),
             'lateMinutes' => $this->limits->values()[TargetLimit::LateMinutes->value],
             'incidents' => array_map(static fn(array $row): array => ['id' => (int) $row['id'], 'title' => $row['title'], 'severity' => $row['severity'], 'status' => $row['status'], 'openedAt' => (int) $row['opened_at'], 'resolvedAt' => $row['resolved_at'] === null ? null : (int) $row['resolved_at']], $this->connection->fetchAllAssociative(
-                'SELECT DISTINCT i.id, i.title, i.severity, i.status, i.opened_at, i.resolved_at FROM incident i JOIN incident_alert a ON a.incident_id = i.id WHERE JSON_VALUE(a.labels, \'$.target\') = ? ORDER BY i.opened_at DESC LIMIT ' . self::LAST_INCIDENTS,
+                'SELECT id, title, severity, status, opened_at, resolved_at FROM incident WHERE id IN (SELECT incident_id FROM incident_alert WHERE target = ?) ORDER BY opened_at DESC LIMIT ' . self::LAST_INCIDENTS,
                 [$target->name],
             )),
         ]);
@@ -76,29 +77,44 @@ final readonly class TargetApi
         return $target !== null && $target->removedAt === null ? $target : throw new Problem(404, "There is no target {$id}");
     }
 
+    /** @return list<array{name: string, type: string, unit: string, help: string, series: int}> */
+    private function metrics(int $id): array
+    {
+        $found = [];
+        foreach ($this->connection->iterateNumeric('SELECT m.name, COUNT(*) FROM series s JOIN metric m ON m.id = s.metric_id WHERE s.target_id = ? GROUP BY m.name ORDER BY m.name', [$id]) as [$name, $series]) {
+            $about = $this->catalogue->about((string) $name);
+            $found[] = ['name' => (string) $name, 'type' => $about['type']->value ?? '', 'unit' => $about['unit'] ?? '', 'help' => $about['help'] ?? '', 'series' => (int) $series];
+        }
+
+        return $found;
+    }
+
     /** @return list<array{id: int, name: string, severity: string}> the rules that look at a series of this target */
     private function rules(int $id): array
     {
+        $rules = $this->connection->fetchAllAssociative('SELECT id, name, severity, formula FROM rule ORDER BY name');
+        $selections = array_map(self::selections(...), array_column($rules, 'formula'));
+        $metrics = array_unique(array_map(static fn(Select $selection): string => $selection->metric, array_merge(...$selections)));
         $series = [];
-        foreach ($this->connection->iterateNumeric('SELECT m.name, s.labels FROM series s JOIN metric m ON m.id = s.metric_id WHERE s.target_id = ?', [$id]) as [$metric, $labels]) {
+        foreach ($this->connection->iterateNumeric('SELECT m.name, s.labels FROM metric m JOIN series s ON s.metric_id = m.id WHERE s.target_id = ? AND m.name IN (?)', [$id, $metrics], [ParameterType::INTEGER, ArrayParameterType::STRING]) as [$metric, $labels]) {
             $series[(string) $metric][] = (string) $labels;
         }
-        $rules = [];
-        foreach ($this->connection->iterateAssociative('SELECT id, name, severity, formula FROM rule ORDER BY name') as $rule) {
-            try {
-                $selections = Tree::selections(Parser::parse((string) $rule['formula']));
-            } catch (FormulaError) {
-                continue;
-            }
-            foreach ($selections as $selection) {
-                if (array_any($series[$selection->metric] ?? [], static fn(string $labels): bool => self::isSelected($selection, $labels))) {
-                    $rules[] = ['id' => (int) $rule['id'], 'name' => (string) $rule['name'], 'severity' => (string) $rule['severity']];
-                    break;
-                }
-            }
-        }
+        $looking = array_filter($rules, static fn(int $i): bool => array_any(
+            $selections[$i],
+            static fn(Select $selection): bool => array_any($series[$selection->metric] ?? [], static fn(string $labels): bool => self::isSelected($selection, $labels)),
+        ), ARRAY_FILTER_USE_KEY);
 
-        return $rules;
+        return array_values(array_map(static fn(array $rule): array => ['id' => (int) $rule['id'], 'name' => (string) $rule['name'], 'severity' => (string) $rule['severity']], $looking));
+    }
+
+    /** @return list<Select> none where the formula has a fault by now */
+    private static function selections(string $formula): array
+    {
+        try {
+            return Tree::selections(Parser::parse($formula));
+        } catch (FormulaError) {
+            return [];
+        }
     }
 
     private static function isSelected(Select $selection, string $labels): bool

@@ -45,7 +45,7 @@ final readonly class ApiErrors
 
     private function unexpected(\Throwable $error): \Symfony\Component\HttpFoundation\JsonResponse
     {
-        $this->logger->error('{message}', ['message' => $error->getMessage(), 'exception' => $error]);
+        $this->logger->error('{exception}', ['exception' => $error]);
 
         return Database::mayPass($error)
             ? Problem::response(503, 'The database does not answer at the moment; try again in some seconds')

@@ -56,7 +56,7 @@ final readonly class WorkedOut
             if (Database::mayPass($error)) {
                 throw $error;
             }
-            $this->logger->error('{name} could not be worked out: {message}', ['name' => $answer->name(), 'message' => $error->getMessage(), 'exception' => $error]);
+            $this->logger->error('{name} could not be worked out: {exception}', ['name' => $answer->name(), 'exception' => $error]);
             $this->database->connection->executeStatement('UPDATE worked_out SET at = ? WHERE name = ?', [$nowMs, $answer->name()]);
         }
     }

@@ -5,12 +5,14 @@ declare(strict_types=1);
 namespace Olivine\App\Supervise;
 
 use Olivine\App\Demo\DemoPeople;
+use Olivine\App\Kernel;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
 use Symfony\Component\Filesystem\Filesystem;
+use Symfony\Component\HttpKernel\KernelInterface;
 
 /**
  * Starts an instance and says where it is. On a terminal it stays until Ctrl-C, which stops everything;
@@ -21,7 +23,7 @@ final class StartCommand extends Command
 {
     private bool $interrupted = false;
 
-    public function __construct(private readonly Instance $instance, private readonly StopCommand $stop)
+    public function __construct(private readonly Instance $instance, private readonly StopCommand $stop, private readonly KernelInterface $kernel)
     {
         parent::__construct();
     }
@@ -56,6 +58,7 @@ final class StartCommand extends Command
             return Command::SUCCESS;
         } else {
             $this->stop->stopAll($output, quietly: true);
+            $this->kernel instanceof Kernel && $this->kernel->forgetOtherVersions();
         }
         $port = $input->getOption('port');
         if ($port !== null && (!ctype_digit((string) $port) || (int) $port < 1024 || (int) $port > 65_000)) {

@@ -16,7 +16,7 @@ final class WebCommand extends Command
 {
     private const REQUESTS_A_WORKER = 5_000;
     /** What stays of heavy answers lies scattered over memory that cannot be given back; a new worker costs some milliseconds. */
-    private const MOST_KEPT_BYTES = 32_000_000;
+    private const MOST_KEPT_BYTES = 24_000_000;
     private const ROOM_BYTES = 8_000_000;
     private const WAITING_CONNECTIONS = 511;
     /** Whoever connects and then says nothing, or takes nothing, must not hold a worker. */
@@ -33,7 +33,7 @@ final class WebCommand extends Command
     protected function configure(): void
     {
         $this->addOption('port', null, InputOption::VALUE_REQUIRED, 'Where to listen, on loopback');
-        $this->addOption('workers', null, InputOption::VALUE_REQUIRED, 'How many requests are answered at once', '10');
+        $this->addOption('workers', null, InputOption::VALUE_REQUIRED, 'How many requests are answered at once', '8');
         $this->addOption('user', null, InputOption::VALUE_REQUIRED, 'The account to work under', '');
     }
 

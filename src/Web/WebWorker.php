@@ -74,7 +74,7 @@ final class WebWorker
             $call->end();
         } catch (\Throwable $error) {
             $this->giveUp($call, 'Olivine failed to do this; the log of the web part has the reason');
-            $error instanceof NobodyWaits || $this->logger->error('{message}', ['message' => $error->getMessage(), 'exception' => $error]);
+            $error instanceof NobodyWaits || $this->logger->error('{exception}', ['exception' => $error]);
         }
         $this->current = null;
         $this->answeredAtNs = $response->isServerError() ? 0 : (int) hrtime(true);
@@ -94,7 +94,7 @@ final class WebWorker
             return;
         }
         ini_set('memory_limit', '-1');
-        $this->logger->error('A request ended its worker: {error}', ['error' => error_get_last()['message'] ?? 'no reason known', 'path' => $this->current->params['REQUEST_URI'] ?? '']);
+        $this->logger->error('{path} ended its worker: {error}', ['error' => error_get_last()['message'] ?? 'no reason known', 'path' => $this->current->params['REQUEST_URI'] ?? '']);
         $this->giveUp($this->current, 'This took too long or too much memory; ask for less at once');
     }
 
