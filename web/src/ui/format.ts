@@ -21,10 +21,11 @@ export function quantity(value: number | null | undefined, unit: string): string
   return unit === '' ? plain(value) : `${plain(value)} ${unit}`;
 }
 
+const numbers = [0, 1, 2, 3].map((digits) => new Intl.NumberFormat('en-US', { maximumFractionDigits: digits }));
 export function plain(value: number): string {
   const size = Math.abs(value);
   const digits = size >= 100 || Number.isInteger(value) ? 0 : size >= 10 ? 1 : size >= 1 ? 2 : 3;
-  return value.toLocaleString('en-US', { maximumFractionDigits: digits });
+  return numbers[digits]!.format(value);
 }
 
 /** `372000` → `6 min`. */
