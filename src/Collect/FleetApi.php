@@ -9,6 +9,7 @@ use Doctrine\DBAL\ParameterType;
 use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Collect\Entity\Target;
 use Olivine\App\People\Audit;
+use Olivine\App\Platform\AsAWhole;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Input;
 use Olivine\App\Platform\Problem;
@@ -76,6 +77,7 @@ final readonly class FleetApi
     }
 
     #[Route('/api/targets', methods: ['POST'])]
+    #[AsAWhole]
     #[IsGranted('ROLE_ENGINEER')]
     public function add(Request $request): JsonResponse
     {
@@ -91,6 +93,7 @@ final readonly class FleetApi
 
     /** All or none; answers which of them it changed, so that just these can be changed back. */
     #[Route('/api/targets/many', methods: ['POST'])]
+    #[AsAWhole]
     #[IsGranted('ROLE_ENGINEER')]
     public function many(Request $request): JsonResponse
     {
@@ -110,6 +113,7 @@ final readonly class FleetApi
     }
 
     #[Route('/api/targets/{id<\d{1,9}>}/pause', methods: ['POST'])]
+    #[AsAWhole]
     #[IsGranted('ROLE_ENGINEER')]
     public function pause(int $id, Request $request): JsonResponse
     {
@@ -124,6 +128,7 @@ final readonly class FleetApi
     }
 
     #[Route('/api/targets/{id<\d{1,9}>}', methods: ['PUT'])]
+    #[AsAWhole]
     #[IsGranted('ROLE_ENGINEER')]
     public function change(int $id, Request $request): JsonResponse
     {
@@ -138,6 +143,7 @@ final readonly class FleetApi
     }
 
     #[Route('/api/targets/{id<\d{1,9}>}', methods: ['DELETE'])]
+    #[AsAWhole]
     #[IsGranted('ROLE_ENGINEER')]
     public function remove(int $id): JsonResponse
     {
@@ -151,6 +157,7 @@ final readonly class FleetApi
 
     /** Takes a removal back; its readings are still there. */
     #[Route('/api/targets/{id<\d{1,9}>}/restore', methods: ['POST'])]
+    #[AsAWhole]
     #[IsGranted('ROLE_ENGINEER')]
     public function restore(int $id): JsonResponse
     {

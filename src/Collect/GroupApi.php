@@ -9,6 +9,7 @@ use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Collect\Entity\TargetGroup;
 use Olivine\App\People\Audit;
+use Olivine\App\Platform\AsAWhole;
 use Olivine\App\Platform\Input;
 use Olivine\App\Platform\Problem;
 use Symfony\Component\HttpFoundation\JsonResponse;
@@ -33,6 +34,7 @@ final readonly class GroupApi
     }
 
     #[Route('/api/groups', methods: ['POST'])]
+    #[AsAWhole]
     #[IsGranted('ROLE_ENGINEER')]
     public function add(Request $request): JsonResponse
     {
@@ -46,6 +48,7 @@ final readonly class GroupApi
     }
 
     #[Route('/api/groups/{id<\d{1,9}>}', methods: ['PUT'])]
+    #[AsAWhole]
     #[IsGranted('ROLE_ENGINEER')]
     public function change(int $id, Request $request): JsonResponse
     {
@@ -62,6 +65,7 @@ final readonly class GroupApi
     }
 
     #[Route('/api/groups/{id<\d{1,9}>}', methods: ['DELETE'])]
+    #[AsAWhole]
     #[IsGranted('ROLE_ENGINEER')]
     public function remove(int $id): JsonResponse
     {

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Collect;
 
 use Olivine\App\People\Audit;
+use Olivine\App\Platform\AsAWhole;
 use Olivine\App\Platform\Input;
 use Olivine\App\Platform\Problem;
 use Symfony\Component\HttpFoundation\JsonResponse;
@@ -31,6 +32,7 @@ final readonly class LimitsApi
     }
 
     #[Route('/api/limits', methods: ['PUT'])]
+    #[AsAWhole]
     #[IsGranted('ROLE_ADMINISTRATOR')]
     public function change(Request $request): JsonResponse
     {

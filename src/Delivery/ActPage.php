@@ -7,6 +7,7 @@ namespace Olivine\App\Delivery;
 use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Delivery\Entity\Incident;
 use Olivine\App\People\Entity\Person;
+use Olivine\App\Platform\AsAWhole;
 use Olivine\App\Platform\Clock;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\Routing\Attribute\Route;
@@ -30,6 +31,7 @@ final readonly class ActPage
     }
 
     #[Route('/act/{token}', requirements: ['token' => '[A-Za-z0-9_-]{20,64}'], methods: ['POST'])]
+    #[AsAWhole]
     public function acknowledge(string $token): Response
     {
         return $this->page($token, true);
@@ -40,8 +42,8 @@ final readonly class ActPage
         $opened = $this->links->open($token, Clock::nowMs());
         $incident = $opened === null ? null : $this->entities->find(Incident::class, $opened[0]);
         $person = $opened === null ? null : $this->entities->find(Person::class, $opened[1]);
-        if ($act && $incident !== null && $person !== null && $incident->status === IncidentStatus::Open) {
-            $this->actions->acknowledge($incident, $person, 'from the message');
+        if ($act && $incident !== null && $person !== null) {
+            $this->actions->acknowledgeIfOpen($incident, $person, 'from the message');
         }
         $by = $incident?->acknowledgedBy === null ? null : $this->entities->find(Person::class, $incident->acknowledgedBy);
 

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Delivery;
 
+use Doctrine\DBAL\LockMode;
 use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Delivery\Entity\Incident;
 use Olivine\App\People\Audit;
@@ -12,17 +13,29 @@ use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Problem;
 use Olivine\Core\Series\Quantity;
 
-/** What people do to an incident: take it, end it, say something. */
+/**
+ * What people do to an incident: take it, end it, say something. Each is done inside one transaction that holds the
+ * incident, so of several who do the same at once one does it and the others hear so.
+ */
 final readonly class IncidentActions
 {
     public function __construct(private EntityManagerInterface $entities, private Trail $trail, private Audit $audit, private DeliveryPlan $plan)
     {
     }
 
-    public function acknowledge(Incident $incident, Person $person, string $how = ''): void
+    public function acknowledge(Incident $incident, Person $person): void
     {
-        if ($incident->status !== IncidentStatus::Open) {
+        if (!$this->acknowledgeIfOpen($incident, $person)) {
             throw new Problem(409, "Incident {$incident->id()} is {$incident->status->value} already");
+        }
+    }
+
+    /** @return bool whether it was there to be taken */
+    public function acknowledgeIfOpen(Incident $incident, Person $person, string $how = ''): bool
+    {
+        $this->hold($incident);
+        if ($incident->status !== IncidentStatus::Open) {
+            return false;
         }
         $now = Clock::nowMs();
         $incident->status = IncidentStatus::Acknowledged;
@@ -30,11 +43,14 @@ final readonly class IncidentActions
         $incident->acknowledgedBy = $person->id();
         $this->trail->add($incident->id(), $now, TrailKind::Person, sprintf('%s acknowledged%s, %s after it opened', $person->name, $how === '' ? '' : " {$how}", Quantity::span($now - $incident->openedAt)));
         $this->audit->record('acknowledged', "incident {$incident->id()}", ['status' => 'open'], ['status' => 'acknowledged'], $person);
+
+        return true;
     }
 
     /** Gives it back: the ladder goes on from where it stands. */
     public function handBack(Incident $incident, Person $person): void
     {
+        $this->hold($incident);
         if ($incident->status !== IncidentStatus::Acknowledged) {
             throw new Problem(409, "Incident {$incident->id()} is {$incident->status->value}, nobody holds it");
         }
@@ -47,6 +63,7 @@ final readonly class IncidentActions
 
     public function resolve(Incident $incident, Person $person): void
     {
+        $this->hold($incident);
         if ($incident->status === IncidentStatus::Resolved) {
             throw new Problem(409, "Incident {$incident->id()} is resolved already");
         }
@@ -65,5 +82,11 @@ final readonly class IncidentActions
     {
         $this->trail->add($incident->id(), Clock::nowMs(), TrailKind::Note, "{$person->name}: {$words}");
         $this->audit->record('noted', "incident {$incident->id()}", null, ['note' => $words], $person);
+    }
+
+    /** Nobody else changes it until the transaction is over, and it is seen as it is now. */
+    private function hold(Incident $incident): void
+    {
+        $this->entities->refresh($incident, LockMode::PESSIMISTIC_WRITE);
     }
 }

@@ -7,6 +7,7 @@ namespace Olivine\App\Delivery;
 use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Delivery\Entity\Incident;
 use Olivine\App\People\Entity\Person;
+use Olivine\App\Platform\AsAWhole;
 use Olivine\App\Platform\Input;
 use Olivine\App\Platform\Problem;
 use Symfony\Component\HttpFoundation\JsonResponse;
@@ -29,6 +30,7 @@ final readonly class IncidentApi
     }
 
     #[Route('/api/incidents/{id<\d{1,9}>}/acknowledge', methods: ['POST'])]
+    #[AsAWhole]
     #[IsGranted('ROLE_ENGINEER')]
     public function acknowledge(int $id, #[CurrentUser] Person $person): JsonResponse
     {
@@ -38,6 +40,7 @@ final readonly class IncidentApi
     }
 
     #[Route('/api/incidents/{id<\d{1,9}>}/hand-back', methods: ['POST'])]
+    #[AsAWhole]
     #[IsGranted('ROLE_ENGINEER')]
     public function handBack(int $id, #[CurrentUser] Person $person): JsonResponse
     {
@@ -47,6 +50,7 @@ final readonly class IncidentApi
     }
 
     #[Route('/api/incidents/{id<\d{1,9}>}/resolve', methods: ['POST'])]
+    #[AsAWhole]
     #[IsGranted('ROLE_ENGINEER')]
     public function resolve(int $id, #[CurrentUser] Person $person): JsonResponse
     {
@@ -56,6 +60,7 @@ final readonly class IncidentApi
     }
 
     #[Route('/api/incidents/{id<\d{1,9}>}/notes', methods: ['POST'])]
+    #[AsAWhole]
     #[IsGranted('ROLE_ENGINEER')]
     public function note(int $id, Request $request, #[CurrentUser] Person $person): JsonResponse
     {

@@ -7,6 +7,7 @@ namespace Olivine\App\People;
 use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\People\Entity\AuditEntry;
 use Olivine\App\People\Entity\Person;
+use Olivine\App\Platform\AsAWhole;
 use Olivine\App\Platform\Input;
 use Olivine\App\Platform\Problem;
 use Symfony\Component\HttpFoundation\JsonResponse;
@@ -35,6 +36,7 @@ final readonly class PeopleApi
     }
 
     #[Route('/api/people', methods: ['POST'])]
+    #[AsAWhole]
     #[IsGranted('ROLE_ADMINISTRATOR')]
     public function add(Request $request): JsonResponse
     {
@@ -60,6 +62,7 @@ final readonly class PeopleApi
     }
 
     #[Route('/api/people/{id<\d{1,9}>}', methods: ['PUT'])]
+    #[AsAWhole]
     #[IsGranted('ROLE_ADMINISTRATOR')]
     public function change(int $id, Request $request, #[CurrentUser] Person $self): JsonResponse
     {

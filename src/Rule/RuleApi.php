@@ -7,6 +7,7 @@ namespace Olivine\App\Rule;
 use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\People\Audit;
+use Olivine\App\Platform\AsAWhole;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Input;
 use Olivine\App\Platform\Problem;
@@ -65,6 +66,7 @@ final readonly class RuleApi
     }
 
     #[Route('/api/rules', methods: ['POST'])]
+    #[AsAWhole]
     #[IsGranted('ROLE_ENGINEER')]
     public function add(Request $request): JsonResponse
     {
@@ -79,6 +81,7 @@ final readonly class RuleApi
     }
 
     #[Route('/api/rules/{id<\d{1,9}>}', methods: ['PUT'])]
+    #[AsAWhole]
     #[IsGranted('ROLE_ENGINEER')]
     public function change(int $id, Request $request): JsonResponse
     {
@@ -96,6 +99,7 @@ final readonly class RuleApi
     }
 
     #[Route('/api/rules/{id<\d{1,9}>}', methods: ['DELETE'])]
+    #[AsAWhole]
     #[IsGranted('ROLE_ENGINEER')]
     public function remove(int $id): JsonResponse
     {

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Store;
 
 use Olivine\App\People\Audit;
+use Olivine\App\Platform\AsAWhole;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Input;
 use Olivine\App\Platform\Problem;
@@ -43,6 +44,7 @@ final readonly class RetentionApi
     }
 
     #[Route('/api/retention', methods: ['PUT'])]
+    #[AsAWhole]
     #[IsGranted('ROLE_ADMINISTRATOR')]
     public function keep(Request $request): JsonResponse
     {
