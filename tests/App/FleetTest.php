@@ -199,6 +199,38 @@ final class FleetTest extends TestCase
         self::assertContains('limits', array_column($audit, 'subject'));
     }
 
+    /** What a target lives through stands in its ribbon in that order, and what went wrong in words on its page. */
+    public function testARibbonTellsWhatATargetLivedThrough(): void
+    {
+        $server = new Process([PHP_BINARY, __DIR__ . '/hostile-server.php']);
+        $server->start();
+        $server->waitUntil(static fn(string $type, string $text): bool => ctype_digit(trim($text)));
+        $base = 'http://127.0.0.1:' . trim($server->getOutput());
+        $client = new Client('ines@saltmarsh.example');
+        $settings = ['name' => 'pier-ribbon', 'intervalSeconds' => 5, 'timeoutSeconds' => 2];
+        [, $made] = $client->send('POST', '/api/targets', $settings + ['url' => "{$base}/gzip"]);
+        $signs = fn(): string => (string) preg_replace('~\d+|\s~', '', (string) ($this->target($client, 'pier-ribbon')['ticks'] ?? ''));
+        try {
+            $expected = '';
+            foreach (['/gzip' => '+', '/explodes' => '!', '/away' => '-', '/elsewhere' => '+', '/binary' => '!'] as $path => $sign) {
+                self::assertSame(200, $client->send('PUT', "/api/targets/{$made['id']}", $settings + ['url' => $base . $path])[0]);
+                Instance::eventually(static fn(): bool => str_ends_with($signs(), $sign), 20, "{$path} gives {$sign}");
+                $expected .= preg_quote($sign, '~') . '+';
+            }
+            $client->send('POST', "/api/targets/{$made['id']}/pause", ['paused' => true]);
+            self::assertMatchesRegularExpression("~^{$expected}/$~", $signs());
+            $client->send('POST', "/api/targets/{$made['id']}/pause", ['paused' => true]);
+            self::assertSame(1, substr_count($signs(), '/'), 'paused once');
+            $faults = implode("\n", array_column($client->send('GET', "/api/targets/{$made['id']}/page")[1]['faults'], 'message'));
+            foreach (['at most 20000 series', 'status 503', 'expected UTF-8'] as $words) {
+                self::assertStringContainsString($words, $faults);
+            }
+        } finally {
+            $client->send('DELETE', "/api/targets/{$made['id']}", []);
+            $server->stop(0, SIGKILL);
+        }
+    }
+
     private function newTarget(Database $database): Target
     {
         $target = new Target('gate', 'http://example.invalid/', 0);
