@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Delivery;
 
 use Doctrine\DBAL\Connection;
+use Doctrine\DBAL\LockMode;
 use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Delivery\Entity\Incident;
 use Olivine\App\Platform\Database;
@@ -87,7 +88,7 @@ final readonly class IncidentBook
         $incident = $this->openIncident($service);
         $isNew = $incident === null;
         if ($incident === null) {
-            $incident = new Incident($service, mb_substr($title, 0, 500), $severity, $at, $mode === TakeMode::Replay);
+            $incident = new Incident($service, self::fitting($title), $severity, $at, $mode === TakeMode::Replay);
             $this->entities->persist($incident);
             $this->entities->flush();
         }
@@ -114,20 +115,22 @@ final readonly class IncidentBook
                 ? $this->trail->add($incident->id(), $at, TrailKind::Alert, sprintf('gathers alerts of %s for %s before anyone is told', $service, Quantity::span($this->plan->gatherMs())))
                 : $this->trail->add($incident->id(), $at, TrailKind::HeldBack, 'found by replaying recorded readings: nobody was told');
         } elseif ($severity->isWorseThan($incident->severity)) {
-            $this->worsen($incident, $severity, $at, $mode);
+            $this->worsen($incident, $severity, $title, $at, $mode);
         }
     }
 
-    private function worsen(Incident $incident, Severity $severity, int $at, TakeMode $mode): void
+    /** The incident is called after the gravest of its alerts. */
+    private function worsen(Incident $incident, Severity $severity, string $title, int $at, TakeMode $mode): void
     {
         $incident->severity = $severity;
-        $this->trail->add($incident->id(), $at, TrailKind::Alert, "the incident is now {$severity->value}");
+        $incident->title = self::fitting($title);
+        $this->trail->add($incident->id(), $at, TrailKind::Alert, "the incident is now {$severity->value}: {$incident->title}");
         if ($mode === TakeMode::Live && !$incident->replayed) {
             $this->plan->tellWorse($incident, $at);
         }
     }
 
-    /** @param array{incident: int, severity: Severity, blind: bool} $open */
+    /** @param array{incident: Incident, severity: Severity, blind: bool} $open */
     private function follow(Rule $rule, LabelSet $labels, array $open, string $hash, int $at, Phase $from, Phase $to, ?Severity $severity, ?float $value, TakeMode $mode): void
     {
         $unit = $this->unit($rule);
@@ -139,25 +142,24 @@ final readonly class IncidentBook
             $to === Phase::Raised => 'readings are back and past the limit',
             default => "{$from->value} → {$to->value}",
         };
-        $this->trail->add($open['incident'], $at, TrailKind::Alert, $words . ($from === Phase::Raised && $to === Phase::Raised ? '' : ' (' . $rule->name . IncidentSentence::where($labels) . ')'));
+        $this->trail->add($open['incident']->id(), $at, TrailKind::Alert, $words . ($from === Phase::Raised && $to === Phase::Raised ? '' : ' (' . $rule->name . IncidentSentence::where($labels) . ')'));
         if ($severity !== null && $severity->isWorseThan($open['severity'])) {
-            $this->database->connection->executeStatement('UPDATE incident_alert SET severity = ? WHERE incident_id = ? AND rule_id = ? AND labels_hash = ?', [$severity->value, $open['incident'], $rule->id(), $hash]);
-            $incident = $this->entities->find(Incident::class, $open['incident']);
-            if ($incident !== null && $severity->isWorseThan($incident->severity)) {
-                $this->worsen($incident, $severity, $at, $mode);
+            $this->database->connection->executeStatement('UPDATE incident_alert SET severity = ? WHERE incident_id = ? AND rule_id = ? AND labels_hash = ?', [$severity->value, $open['incident']->id(), $rule->id(), $hash]);
+            if ($severity->isWorseThan($open['incident']->severity)) {
+                $this->worsen($open['incident'], $severity, IncidentSentence::raised($rule, $labels, $unit), $at, $mode);
             }
         }
     }
 
-    /** @param array{incident: int, severity: Severity, blind: bool} $open */
+    /** @param array{incident: Incident, severity: Severity, blind: bool} $open */
     private function clear(Rule $rule, LabelSet $labels, array $open, string $hash, int $at, ?float $value, TakeMode $mode): void
     {
         $connection = $this->database->connection;
-        $connection->executeStatement('UPDATE incident_alert SET cleared_at = ? WHERE incident_id = ? AND rule_id = ? AND labels_hash = ?', [$at, $open['incident'], $rule->id(), $hash]);
-        $this->trail->add($open['incident'], $at, TrailKind::Alert, 'cleared' . ($value === null ? '' : ' at ' . Quantity::words($value, $this->unit($rule))) . ': ' . $rule->name . IncidentSentence::where($labels));
-        $incident = $this->entities->find(Incident::class, $open['incident']);
-        $left = (int) $connection->fetchOne('SELECT COUNT(*) FROM incident_alert WHERE incident_id = ? AND cleared_at IS NULL', [$open['incident']]);
-        if ($incident === null || $left > 0 || $incident->status === IncidentStatus::Resolved) {
+        $connection->executeStatement('UPDATE incident_alert SET cleared_at = ? WHERE incident_id = ? AND rule_id = ? AND labels_hash = ?', [$at, $open['incident']->id(), $rule->id(), $hash]);
+        $this->trail->add($open['incident']->id(), $at, TrailKind::Alert, 'cleared' . ($value === null ? '' : ' at ' . Quantity::words($value, $this->unit($rule))) . ': ' . $rule->name . IncidentSentence::where($labels));
+        $incident = $open['incident'];
+        $left = (int) $connection->fetchOne('SELECT COUNT(*) FROM incident_alert WHERE incident_id = ? AND cleared_at IS NULL', [$incident->id()]);
+        if ($left > 0) {
             return;
         }
         $incident->status = IncidentStatus::Resolved;
@@ -168,7 +170,7 @@ final readonly class IncidentBook
         }
     }
 
-    /** @return array{incident: int, severity: Severity, blind: bool}|null */
+    /** @return array{incident: Incident, severity: Severity, blind: bool}|null */
     private function openAlert(int $ruleId, string $hash): ?array
     {
         $row = $this->database->connection->fetchAssociative(
@@ -177,14 +179,31 @@ final readonly class IncidentBook
             [$ruleId, $hash],
         );
 
-        return $row === false ? null : ['incident' => (int) $row['incident_id'], 'severity' => Severity::from((string) $row['severity']), 'blind' => (bool) $row['blind']];
+        if ($row === false) {
+            return null;
+        }
+        $incident = $this->held((int) $row['incident_id']);
+
+        // Where somebody resolved it in this moment, its alerts went with it.
+        return $incident->status === IncidentStatus::Resolved ? null : ['incident' => $incident, 'severity' => Severity::from((string) $row['severity']), 'blind' => (bool) $row['blind']];
     }
 
     private function openIncident(string $service): ?Incident
     {
-        return $this->entities->getRepository(Incident::class)->createQueryBuilder('i')
-            ->where('i.service = :service AND i.status <> :resolved')->setParameter('service', $service)->setParameter('resolved', IncidentStatus::Resolved->value)
-            ->orderBy('i.id', 'DESC')->setMaxResults(1)->getQuery()->getOneOrNullResult();
+        $id = $this->database->connection->fetchOne('SELECT id FROM incident WHERE service = ? AND status <> ? ORDER BY id DESC LIMIT 1 FOR UPDATE', [$service, IncidentStatus::Resolved->value]);
+
+        return $id === false ? null : $this->held((int) $id);
+    }
+
+    /** As it is now, and nobody else changes it until the transaction is over: whoever resolves it does so before or after. */
+    private function held(int $id): Incident
+    {
+        return $this->entities->find(Incident::class, $id, LockMode::PESSIMISTIC_WRITE) ?? throw new \LogicException("Incident {$id} is gone");
+    }
+
+    private static function fitting(string $title): string
+    {
+        return mb_substr($title, 0, 500);
     }
 
     private function unit(Rule $rule): string

@@ -1,0 +1,102 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Tests\App;
+
+use Doctrine\DBAL\Connection;
+use PHPUnit\Framework\TestCase;
+use Symfony\Component\HttpClient\HttpClient;
+
+/** Incidents as the running dispatcher makes them out of transitions, while people act on them. */
+final class IncidentTest extends TestCase
+{
+    private const ALERTS = 400;
+    private const RULE = [
+        'severity' => 'minor', 'direction' => 'above', 'limit' => 400, 'holdSeconds' => 60, 'clearLimit' => 300, 'clearHoldSeconds' => 60, 'blindAfterSeconds' => 600, 'blindSeverity' => null,
+        'worseLimit' => null, 'worseSeverity' => null, 'formula' => 'messaging_queue_depth', 'runbook' => '', 'enabled' => false,
+    ];
+
+    private Connection $database;
+    private Client $engineer;
+    private string $service;
+
+    protected function setUp(): void
+    {
+        $this->database = Instance::connect();
+        $this->engineer = new Client('ines@saltmarsh.example');
+        $this->service = 'test-' . bin2hex(random_bytes(4));
+    }
+
+    protected function tearDown(): void
+    {
+        foreach (['incident_alert', 'trail', 'delivery'] as $table) {
+            $this->database->executeStatement("DELETE x FROM {$table} x JOIN incident i ON i.id = x.incident_id WHERE i.service = ?", [$this->service]);
+        }
+        $this->database->executeStatement('DELETE t FROM transition t JOIN rule r ON r.id = t.rule_id WHERE r.service = ?', [$this->service]);
+        $this->database->executeStatement('DELETE FROM incident WHERE service = ?', [$this->service]);
+        $this->database->executeStatement('DELETE FROM rule WHERE service = ?', [$this->service]);
+    }
+
+    /** Alerts are raised while somebody resolves again and again: each alert that is still up is in an incident that is still open, so nobody goes untold. */
+    public function testNoAlertFallsIntoAnIncidentThatIsBeingResolved(): void
+    {
+        $rule = $this->rule('Falls', 'minor');
+        for ($i = 0; $i < self::ALERTS; ++$i) {
+            $this->happens($rule, "queue-{$i}", 'building', 'raised', 'minor', 500);
+        }
+        $http = HttpClient::create(['base_uri' => Instance::web(), 'headers' => ['Cookie' => $this->engineer->cookie(), 'Content-Type' => 'application/json']]);
+        $resolved = 0;
+        Instance::eventually(function () use ($http, &$resolved): bool {
+            for ($i = 0; $i < 40; ++$i) {
+                $open = $this->database->fetchFirstColumn("SELECT id FROM incident WHERE service = ? AND status <> 'resolved'", [$this->service]);
+                self::assertLessThanOrEqual(1, count($open), 'one service, one incident at a time');
+                foreach ($open as $id) {
+                    $resolved += (int) ($http->request('POST', "/api/incidents/{$id}/resolve", ['body' => '{}'])->getStatusCode() === 200);
+                }
+            }
+
+            return (int) $this->database->fetchOne('SELECT COUNT(*) FROM transition t JOIN rule r ON r.id = t.rule_id WHERE r.service = ? AND t.taken = 0', [$this->service]) === 0;
+        }, 60, 'every transition is taken');
+        self::assertGreaterThan(2, $resolved, 'there was something to race with');
+        self::assertSame([], $this->database->fetchFirstColumn("SELECT a.labels FROM incident_alert a JOIN incident i ON i.id = a.incident_id WHERE i.service = ? AND i.status = 'resolved' AND a.cleared_at IS NULL", [$this->service]));
+        self::assertSame(self::ALERTS, (int) $this->database->fetchOne('SELECT COUNT(*) FROM incident_alert a JOIN incident i ON i.id = a.incident_id WHERE i.service = ?', [$this->service]), 'each alert once');
+    }
+
+    /** Who is woken reads what is worst, not what came first. */
+    public function testAnIncidentIsCalledAfterTheGravestOfItsAlerts(): void
+    {
+        $minor = $this->rule('Disk fills', 'minor');
+        $critical = $this->rule('Boarding stands still', 'critical');
+        $this->happens($minor, 'boarding', 'building', 'raised', 'minor', 500);
+        Instance::eventually(fn(): bool => str_starts_with($this->title(), 'Disk fills'), 20, 'the incident');
+        $this->happens($minor, 'tickets', 'building', 'raised', 'minor', 500);
+        $this->happens($critical, 'boarding', 'building', 'raised', 'critical', 900);
+        Instance::eventually(fn(): bool => str_starts_with($this->title(), 'Boarding stands still'), 20, 'its graver name');
+        $this->happens($minor, 'gates', 'building', 'raised', 'minor', 500);
+        Instance::eventually(fn(): bool => (int) $this->database->fetchOne('SELECT COUNT(*) FROM incident_alert a JOIN incident i ON i.id = a.incident_id WHERE i.service = ?', [$this->service]) === 4, 20, 'all four');
+        self::assertStringStartsWith('Boarding stands still on broker-test (boarding) has held above 400', $this->title());
+        self::assertSame('critical', $this->database->fetchOne('SELECT severity FROM incident WHERE service = ?', [$this->service]));
+        self::assertStringContainsString('the incident is now critical: Boarding stands still', implode("\n", $this->database->fetchFirstColumn('SELECT words FROM trail t JOIN incident i ON i.id = t.incident_id WHERE i.service = ?', [$this->service])));
+    }
+
+    private function rule(string $name, string $severity): int
+    {
+        [$status, $rule, $text] = $this->engineer->send('POST', '/api/rules', ['name' => "{$name}", 'severity' => $severity, 'service' => $this->service] + self::RULE);
+        self::assertSame(201, $status, $text);
+
+        return $rule['id'];
+    }
+
+    private function happens(int $rule, string $queue, string $from, string $to, string $severity, float $value): void
+    {
+        $labels = json_encode(['broker' => 'broker-test', 'queue' => $queue], JSON_THROW_ON_ERROR);
+        $now = (int) (microtime(true) * 1000);
+        $this->database->insert('transition', ['rule_id' => $rule, 'labels_hash' => md5($labels), 'labels' => $labels, 'at' => $now, 'from_phase' => $from, 'to_phase' => $to, 'severity' => $severity, 'value' => $value, 'onset_at' => $now - 60_000, 'taken' => 0]);
+    }
+
+    private function title(): string
+    {
+        return (string) $this->database->fetchOne('SELECT title FROM incident WHERE service = ? ORDER BY id DESC LIMIT 1', [$this->service]);
+    }
+}
