@@ -305,7 +305,7 @@ final class JourneyTest extends TestCase
             $browser->waitForText('1 of', 40);
             $browser->waitForText('expected');
             $browser->driver->findElement(WebDriverBy::linkText('broker-south'))->click();
-            $browser->waitForText('does not answer since');
+            $browser->waitForText('has brought nothing that can be taken for');
             $browser->waitForText('Line 1, column 1');
             $browser->waitForText('failed in a day');
             $browser->waitForText('Where it is used');

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Target } from '../api/types';
-import { ageOf, fleetSentence, groupTrouble, health, type Health } from './health';
+import { ageOf, fleetSentence, groupTrouble, health, type Health, targetSentence } from './health';
 import { type How, ticksOf, tickWords } from './ticks';
 
 const status = { at: 60_000, ok: true, overdue: false, okAt: 60_000, form: 'openmetrics', seconds: 0.1, bytes: 1, readings: 3, message: '', refused: 0 };
@@ -23,6 +23,21 @@ describe('how a target is', () => {
   });
 
   it('never has an age below zero where clocks differ', () => expect(ageOf(well, 0)).toBe('0 s ago'));
+});
+
+describe('the sentence of a target', () => {
+  const asked = { intervalSeconds: 15, ticks: '45+ 60+' };
+  const away = { paused: false, status: { ...status, ok: false } };
+  it.each<[string, Parameters<typeof targetSentence>[0], string]>([
+    ['well', { ...well, ...asked }, 'answers every 15 s, in 100 ms.'],
+    ['paused, whatever was before', { ...paused, ...asked }, 'is paused.'],
+    ['new', { ...waiting, ...asked, ticks: '' }, 'has not been asked yet.'],
+    ['nobody asks it', { ...overdue, ...asked }, 'was last asked 1 min ago; the collector is behind, or stands still.'],
+    ['away', { ...away, ...asked, ticks: '60+ 75-' }, 'has not answered for 1 min.'],
+    ['away from the first', { ...failing, ...asked, ticks: '60-' }, 'has never answered.'],
+    ['answers what is none', { ...away, ...asked, ticks: '60+ 75!' }, 'has brought nothing that can be taken for 1 min.'],
+    ['answered nothing else', { ...failing, ...asked, ticks: '60!' }, 'has brought nothing yet that can be taken.'],
+  ])('%s', (_, target, sentence) => expect(targetSentence(target, 120_000)).toBe(sentence));
 });
 
 describe('the sentence of the fleet', () => {

@@ -1,5 +1,5 @@
 import type { Target } from '../api/types';
-import { span } from '../ui/format';
+import { quantity, span } from '../ui/format';
 
 export const HEALTHS = ['failing', 'overdue', 'waiting', 'paused', 'well'] as const;
 export type Health = (typeof HEALTHS)[number];
@@ -31,3 +31,15 @@ export function groupTrouble(targets: Asked[]): string {
 }
 
 export const ageOf = (target: Asked, now: number): string => (target.paused ? 'paused' : target.status?.okAt ? `${span(Math.max(0, now - target.status.okAt))} ago` : target.status ? 'never' : 'not asked yet');
+
+/** How one target is; its name goes before. */
+export function targetSentence(target: Asked & Pick<Target, 'intervalSeconds' | 'ticks'>, now: number): string {
+  const { status } = target;
+  if (target.paused) return 'is paused.';
+  if (!status) return 'has not been asked yet.';
+  if (status.ok && status.overdue) return `was last asked ${span(now - status.at)} ago; the collector is behind, or stands still.`;
+  if (status.ok) return `answers every ${target.intervalSeconds} s, in ${quantity(status.seconds, 'seconds')}.`;
+  const refused = target.ticks.endsWith('!');
+  if (!status.okAt) return refused ? 'has brought nothing yet that can be taken.' : 'has never answered.';
+  return `${refused ? 'has brought nothing that can be taken' : 'has not answered'} for ${span(Math.max(0, now - status.okAt))}.`;
+}

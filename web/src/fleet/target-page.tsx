@@ -11,6 +11,7 @@ import { useMayChange, useZone } from '../ui/session';
 import { Crystal } from '../ui/severity';
 import { useNow } from '../ui/use-now';
 import { credentialWords } from './credential-fields';
+import { targetSentence } from './health';
 import { Ribbon } from './ribbon';
 import { ChangeTarget } from './target-form';
 
@@ -57,7 +58,7 @@ export function TargetPage() {
         <h1>
           {target.name}{' '}
           <span className="font-normal text-muted">
-            {target.paused ? 'is paused.' : !status ? 'has not been asked yet.' : status.ok && status.overdue ? `was last asked ${span(now - status.at)} ago; the collector is behind, or stands still.` : status.ok ? `answers every ${target.intervalSeconds} s, in ${quantity(status.seconds, 'seconds')}.` : `does not answer since ${status.okAt ? `${span(now - status.okAt)} ago` : 'it was added'}.`}
+            {targetSentence(target, now)}
           </span>
         </h1>
         {mayChange && (
