@@ -3,6 +3,7 @@ import reactHooks from 'eslint-plugin-react-hooks';
 import tseslint from 'typescript-eslint';
 
 export default tseslint.config(
+  { ignores: ['src/api/types.ts'] },
   ...tseslint.configs.strict,
   jsxA11y.flatConfigs.recommended,
   { plugins: { 'react-hooks': reactHooks }, rules: { 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' } },

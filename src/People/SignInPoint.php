@@ -6,6 +6,7 @@ namespace Olivine\App\People;
 
 use Olivine\App\People\Entity\Person;
 use Olivine\App\Platform\Problem;
+use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
@@ -15,10 +16,13 @@ use Symfony\Component\Security\Core\Exception\TooManyLoginAttemptsAuthentication
 use Symfony\Component\Security\Http\Authentication\AuthenticationFailureHandlerInterface;
 use Symfony\Component\Security\Http\Authentication\AuthenticationSuccessHandlerInterface;
 use Symfony\Component\Security\Http\EntryPoint\AuthenticationEntryPointInterface;
+use Symfony\Component\Security\Http\Event\LoginFailureEvent;
 
 /** What the API answers around signing in. */
 final readonly class SignInPoint implements AuthenticationEntryPointInterface, AuthenticationSuccessHandlerInterface, AuthenticationFailureHandlerInterface
 {
+    private const TOOLS = 'tools';
+
     public function __construct(private Audit $audit)
     {
     }
@@ -44,5 +48,16 @@ final readonly class SignInPoint implements AuthenticationEntryPointInterface, A
         }
 
         return Problem::response(401, 'Address or password is wrong');
+    }
+
+    /** Another tool, which shows its address and password with each request, hears the same, and how to show them. */
+    #[AsEventListener]
+    public function onRefusedTool(LoginFailureEvent $event): void
+    {
+        if ($event->getFirewallName() === self::TOOLS) {
+            $response = $this->onAuthenticationFailure($event->getRequest(), $event->getException());
+            $response->headers->set('WWW-Authenticate', 'Basic realm="Olivine"');
+            $event->setResponse($response);
+        }
     }
 }

@@ -7,7 +7,7 @@ namespace Olivine\Tests\App;
 use Symfony\Component\HttpClient\HttpClient;
 use Symfony\Contracts\HttpClient\HttpClientInterface;
 
-/** Speaks to the API as one person, with that person's cookie. */
+/** Speaks to the API as one person, with that person's cookie, and holds each answer against what is promised. */
 final class Client
 {
     private readonly HttpClientInterface $http;
@@ -53,6 +53,7 @@ final class Client
             $this->cookie = explode(';', $cookie)[0];
         }
         $text = $response->getContent(false);
+        Contract::get()->hold($method, $path, $status, $response->getHeaders(false)['content-type'][0] ?? '', $text);
         $data = json_decode($text, true);
 
         return [$status, is_array($data) ? $data : [], $text];
