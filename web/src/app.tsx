@@ -2,8 +2,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Outlet, RouterProvider, createRootRoute, createRoute, createRouter, lazyRouteComponent } from '@tanstack/react-router';
 import { useEffect, useState } from 'react';
 import { Toaster } from 'sonner';
-import { api } from './api/client';
-import type { Person } from './api/types';
+import { read } from './api/client';
 import { type Look, looksOf } from './metrics/look';
 import { SignIn } from './people/sign-in';
 import { SessionContext } from './ui/session';
@@ -73,7 +72,7 @@ declare module '@tanstack/react-router' {
 
 export function App() {
   const queries = useQueryClient();
-  const session = useQuery({ queryKey: ['session'], queryFn: () => api<{ person: Person | null; zone: string }>('/api/session'), staleTime: Infinity, refetchOnWindowFocus: false });
+  const session = useQuery({ queryKey: ['session'], queryFn: () => read('/api/session'), staleTime: Infinity, refetchOnWindowFocus: false });
   const [chosenZone, setChosenZone] = useState(() => localStorage.getItem('zone'));
   useEffect(() => {
     const signedOut = () => void queries.invalidateQueries({ queryKey: ['session'] });

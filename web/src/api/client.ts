@@ -1,3 +1,5 @@
+import type { paths, Problem } from './types';
+
 /** An error the server answered with: what is wrong, which field, and where in a formula. */
 export class ApiError extends Error {
   constructor(
@@ -11,14 +13,41 @@ export class ApiError extends Error {
   }
 }
 
-export async function api<T>(path: string, options: { method?: string; body?: unknown; signal?: AbortSignal } = {}): Promise<T> {
+type Method = 'get' | 'post' | 'put' | 'delete';
+type PathOf<M extends Method> = { [P in keyof paths]: paths[P] extends Record<M, { responses: object }> ? P : never }[keyof paths];
+type Operation<M extends Method, P extends PathOf<M>> = paths[P][M];
+type Content<R> = R extends { content: { 'application/json': infer T } } ? T : undefined;
+type Answer<O> = O extends { responses: { 200: infer R } } ? Content<R> : O extends { responses: { 201: infer R } } ? Content<R> : undefined;
+type Query<O> = O extends { parameters: { query: infer Q } } ? { query: Q } : O extends { parameters: { query?: infer Q } } ? { query?: Q } : { query?: never };
+type Places<O> = O extends { parameters: { path: infer T } } ? { path: { [K in keyof T]: T[K] | string } } : { path?: never };
+type Body<O> = O extends { requestBody: { content: { 'application/json': infer T } } } ? { body: T } : { body?: never };
+type Asked = { path?: Record<string, number | string>; query?: object; body?: unknown; signal?: AbortSignal };
+/** Nothing needs to be said where nothing must be. */
+type Said<T> = object extends T ? [asked?: T] : [asked: T];
+
+/** Asks for what a path of the contract promises. */
+export const read = <P extends PathOf<'get'>>(path: P, ...[asked]: Said<Places<Operation<'get', P>> & Query<Operation<'get', P>> & { signal?: AbortSignal }>): Promise<Answer<Operation<'get', P>>> => ask('get', path, asked);
+
+/** Changes something; what the contract asks for goes with it. */
+export const send = <M extends 'post' | 'put' | 'delete', P extends PathOf<M>>(method: M, path: P, ...[asked]: Said<Places<Operation<M, P>> & Body<Operation<M, P>>>): Promise<Answer<Operation<M, P>>> => ask(method, path, asked);
+
+/** The address of what a path of the contract promises, for a link. */
+export const addressOf = <P extends PathOf<'get'>>(path: P, asked: Places<Operation<'get', P>> & Query<Operation<'get', P>>): string => addressWith(path, asked);
+
+function addressWith(path: string, { path: places = {}, query = {} }: Asked): string {
+  const said = new URLSearchParams(Object.entries(query).flatMap(([name, value]) => (value === undefined ? [] : [[name, String(value)]])));
+  return path.replace(/\{(\w+)\}/g, (_, name: string) => encodeURIComponent(places[name] ?? '')) + (said.size > 0 ? `?${said}` : '');
+}
+
+async function ask<T>(method: Method, path: string, asked: Asked = {}): Promise<T> {
   let response: Response;
+  const changes = method !== 'get';
   try {
-    response = await fetch(path, {
-      method: options.method ?? 'GET',
-      headers: options.method ? { 'Content-Type': 'application/json' } : {},
-      body: options.method ? JSON.stringify(options.body ?? {}) : undefined,
-      signal: options.signal,
+    response = await fetch(addressWith(path, asked), {
+      method: method.toUpperCase(),
+      headers: changes ? { 'Content-Type': 'application/json' } : {},
+      body: changes ? JSON.stringify(asked.body ?? {}) : undefined,
+      signal: asked.signal,
     });
   } catch (error) {
     if (error instanceof DOMException && error.name === 'AbortError') throw error;
@@ -27,7 +56,7 @@ export async function api<T>(path: string, options: { method?: string; body?: un
   if (response.status === 204) return undefined as T;
   const data: unknown = await response.json().catch(() => ({}));
   if (!response.ok) {
-    const problem = data as { title?: string; field?: string; offset?: number; length?: number };
+    const problem = data as Partial<Problem>;
     if (response.status === 401 && path !== '/api/session') window.dispatchEvent(new Event('olivine:signed-out'));
     throw new ApiError(response.status, problem.title ?? `The server answered ${response.status}`, problem.field, problem.offset, problem.length);
   }

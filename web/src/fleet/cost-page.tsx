@@ -1,15 +1,15 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
 import { useState } from 'react';
-import { api } from '../api/client';
-import type { Cost, CostRow } from '../api/types';
+import { read } from '../api/client';
+import type { CostRow } from '../api/types';
 import { Sheet } from '../ui/controls';
 import { plain, quantity } from '../ui/format';
 import { FleetTabs } from './fleet-tabs';
 
 /** What collecting takes: by target, by metric, and the labels that multiply series. */
 export function CostPage() {
-  const cost = useQuery({ queryKey: ['cost'], queryFn: () => api<Cost>('/api/cost'), refetchInterval: 60_000 });
+  const cost = useQuery({ queryKey: ['cost'], queryFn: () => read('/api/cost'), refetchInterval: 60_000 });
   const data = cost.data;
   return (
     <>

@@ -1,11 +1,11 @@
-import type { ShownCredential } from '../api/types';
+import type { CredentialFields as Sent, ShownCredential } from '../api/types';
 import { Field, Input, Select, inputLook } from '../ui/controls';
 
-export type CredentialDraft = { kind: 'keep' | 'none' | 'basic' | 'bearer' | 'header' | 'certificate'; name: string; secret: string };
+export type CredentialDraft = { kind: 'keep' | Sent['kind']; name: string; secret: string };
 export const NO_CREDENTIAL: CredentialDraft = { kind: 'keep', name: '', secret: '' };
 
 /** What is sent: nothing where it shall stay as it is. */
-export const credentialBody = (draft: CredentialDraft) => (draft.kind === 'keep' ? {} : { credential: draft.kind === 'none' ? { kind: 'none' } : draft });
+export const credentialBody = ({ kind, name, secret }: CredentialDraft): { credential?: Sent } => (kind === 'keep' ? {} : { credential: kind === 'none' ? { kind } : { kind, name, secret } });
 
 const WORDS: Record<string, string> = { basic: 'user and password', bearer: 'bearer token', header: 'a header', certificate: 'client certificate', lost: 'one that cannot be opened any more' };
 export const credentialWords = (shown: ShownCredential) => (shown ? `${WORDS[shown.kind] ?? shown.kind}${shown.name ? ` (${shown.name})` : ''}` : 'none');

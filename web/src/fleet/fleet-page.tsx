@@ -3,8 +3,8 @@ import { Link, useNavigate, useSearch } from '@tanstack/react-router';
 import { useWindowVirtualizer } from '@tanstack/react-virtual';
 import clsx from 'clsx';
 import { memo, useCallback, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
-import { api } from '../api/client';
-import type { ChartData, ChartLine, Cost, Metric, Target, UsualBands } from '../api/types';
+import { read } from '../api/client';
+import type { ChartLine, Target } from '../api/types';
 import { Input, Sheet } from '../ui/controls';
 import { labelKey } from '../metrics/names';
 import { quantity } from '../ui/format';
@@ -39,7 +39,7 @@ export function FleetPage() {
   const { find = '', by = 'service', sort = 'name', only = 'all', spark = 'olivine_scrape_duration_seconds' } = search;
   const set = (part: Partial<typeof search>) => void navigate({ to: '/fleet', search: { ...search, ...part }, replace: true });
   const now = useNow(undefined);
-  const targets = useQuery({ queryKey: ['targets'], queryFn: () => api<Target[]>('/api/targets'), refetchInterval: 5_000 });
+  const targets = useQuery({ queryKey: ['targets'], queryFn: () => read('/api/targets'), refetchInterval: 5_000 });
   const sparks = useSparks(spark, targets.data?.length);
   const costs = useCosts();
 
@@ -228,16 +228,16 @@ const MOST_USUAL = 200;
 
 /** One curve a target: the highest of its series over the last hour, with what is usual at this hour. */
 function useSparks(metric: string, targets: number | undefined): Sparks {
-  const asked = `formula=${encodeURIComponent(`max(${metric}) per target`)}`;
+  const formula = `max(${metric}) per target`;
   const chart = useQuery({
     queryKey: ['sparks', metric],
-    queryFn: ({ signal }) => api<ChartData>(`/api/chart?${asked}&points=60&lines=5000`, { signal }),
+    queryFn: ({ signal }) => read('/api/chart', { query: { formula, points: 60, lines: 5_000 }, signal }),
     refetchInterval: 30_000,
     retry: false,
   });
   const usual = useQuery({
     queryKey: ['sparks usual', metric],
-    queryFn: ({ signal }) => api<UsualBands>(`/api/chart/usual?${asked}&points=12`, { signal }),
+    queryFn: ({ signal }) => read('/api/chart/usual', { query: { formula, points: 12 }, signal }),
     enabled: targets !== undefined && targets > 0 && targets <= MOST_USUAL,
     refetchInterval: 300_000,
     retry: false,
@@ -255,12 +255,12 @@ function useSparks(metric: string, targets: number | undefined): Sparks {
 
 /** Bytes a day of each target, as last worked out. */
 function useCosts(): Costs {
-  const cost = useQuery({ queryKey: ['cost'], queryFn: () => api<Cost>('/api/cost'), staleTime: 60_000, retry: false });
+  const cost = useQuery({ queryKey: ['cost'], queryFn: () => read('/api/cost'), staleTime: 60_000, retry: false });
   return useMemo(() => new Map((cost.data?.targets ?? []).map((target) => [target.id, target.bytesADay])), [cost.data]);
 }
 
 function SparkChoice({ value, onChange }: { value: string; onChange: (name: string) => void }) {
-  const metrics = useQuery({ queryKey: ['metrics'], queryFn: () => api<Metric[]>('/api/metrics'), staleTime: 30_000 });
+  const metrics = useQuery({ queryKey: ['metrics'], queryFn: () => read('/api/metrics'), staleTime: 30_000 });
   const gauges = (metrics.data ?? []).filter((metric) => metric.type === 'gauge' || metric.name === value);
   return (
     <label className="flex min-w-0 items-center gap-1.5 text-muted">

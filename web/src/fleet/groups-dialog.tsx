@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { ApiError, api } from '../api/client';
+import { ApiError, read, send } from '../api/client';
 import type { TargetGroup } from '../api/types';
 import { Button, Field, Input } from '../ui/controls';
 import { DialogBox } from '../ui/dialog-box';
@@ -12,7 +12,7 @@ import { LabelFields, labelBody, type LabelRow } from './label-fields';
 export function GroupsDialog() {
   const [open, setOpen] = useState(false);
   const [edited, setEdited] = useState<TargetGroup | 'new' | null>(null);
-  const groups = useQuery({ queryKey: ['groups'], queryFn: () => api<TargetGroup[]>('/api/groups') });
+  const groups = useQuery({ queryKey: ['groups'], queryFn: () => read('/api/groups') });
   return (
     <DialogBox
       open={open}
@@ -65,10 +65,13 @@ function GroupForm({ group, onDone }: { group?: TargetGroup; onDone: () => void 
     onDone();
   };
   const save = useMutation({
-    mutationFn: () => api<TargetGroup>(group ? `/api/groups/${group.id}` : '/api/groups', { method: group ? 'PUT' : 'POST', body: { ...fields, labels: labelBody(labels), ...credentialBody(credential) } }),
+    mutationFn: () => {
+      const body = { ...fields, labels: labelBody(labels), ...credentialBody(credential) };
+      return group ? send('put', '/api/groups/{id}', { path: { id: group.id }, body }) : send('post', '/api/groups', { body });
+    },
     onSuccess: (saved) => done(saved.members === 0 ? `Group ${saved.name} is there.` : `${saved.members} targets follow ${saved.name}.`),
   });
-  const remove = useMutation({ mutationFn: () => api(`/api/groups/${group!.id}`, { method: 'DELETE' }), onSuccess: () => done(`Removed group ${group!.name}.`), onError: (error) => toast.error(error.message) });
+  const remove = useMutation({ mutationFn: () => send('delete', '/api/groups/{id}', { path: { id: group!.id } }), onSuccess: () => done(`Removed group ${group!.name}.`), onError: (error) => toast.error(error.message) });
   const problem = save.error instanceof ApiError ? save.error : undefined;
   const fault = (field: string) => (problem?.field === field ? problem.message : undefined);
   return (

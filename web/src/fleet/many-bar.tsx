@@ -1,6 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
-import { api } from '../api/client';
+import { send } from '../api/client';
 import { Button } from '../ui/controls';
 
 type Action = 'pause' | 'resume' | 'remove' | 'restore';
@@ -11,7 +11,7 @@ const PAST: Record<Action, string> = { pause: 'Paused', resume: 'Resumed', remov
 export function ManyBar({ chosen, unseen, onDone }: { chosen: ReadonlySet<number>; unseen: number; onDone: () => void }) {
   const queries = useQueryClient();
   const run = async (action: Action, ids: number[]) => {
-    const { changed } = await api<{ changed: number[] }>('/api/targets/many', { method: 'POST', body: { action, ids } });
+    const { changed } = await send('post', '/api/targets/many', { body: { action, ids } });
     void queries.invalidateQueries({ queryKey: ['targets'] });
     return changed;
   };

@@ -1,8 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { ApiError, api } from '../api/client';
-import type { Target, TargetGroup, TargetTest } from '../api/types';
+import { ApiError, read, send } from '../api/client';
+import type { Target, TargetTest } from '../api/types';
 import { Button, Field, Input, Select } from '../ui/controls';
 import { DialogBox } from '../ui/dialog-box';
 import { quantity } from '../ui/format';
@@ -30,7 +30,7 @@ export function ChangeTarget({ target }: { target: Target }) {
 /** Everything about a target; what is left empty in a group comes from there. */
 function TargetForm({ target, onDone }: { target?: Target; onDone: () => void }) {
   const queries = useQueryClient();
-  const groups = useQuery({ queryKey: ['groups'], queryFn: () => api<TargetGroup[]>('/api/groups') });
+  const groups = useQuery({ queryKey: ['groups'], queryFn: () => read('/api/groups') });
   const [fields, setFields] = useState({
     name: target?.name ?? '',
     url: target?.url ?? '',
@@ -50,9 +50,9 @@ function TargetForm({ target, onDone }: { target?: Target; onDone: () => void })
     ...(fields.timeout ? { timeoutSeconds: Number(fields.timeout) } : {}),
     ...credentialBody(credential),
   };
-  const test = useMutation({ mutationFn: () => api<TargetTest>('/api/targets/test', { method: 'POST', body: { ...body, ...(target ? { id: target.id } : {}) } }) });
+  const test = useMutation({ mutationFn: () => send('post', '/api/targets/test', { body: { ...body, ...(target ? { id: target.id } : {}) } }) });
   const save = useMutation({
-    mutationFn: () => api<Target>(target ? `/api/targets/${target.id}` : '/api/targets', { method: target ? 'PUT' : 'POST', body }),
+    mutationFn: () => (target ? send('put', '/api/targets/{id}', { path: { id: target.id }, body }) : send('post', '/api/targets', { body })),
     onSuccess: (saved) => {
       void queries.invalidateQueries({ queryKey: ['targets'] });
       void queries.invalidateQueries({ queryKey: ['groups'] });

@@ -2,8 +2,8 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link, useNavigate, useParams } from '@tanstack/react-router';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { api } from '../api/client';
-import type { ChartData, Target, TargetPage as Page } from '../api/types';
+import { read, send } from '../api/client';
+import type { Target, TargetPage as Page } from '../api/types';
 import { Chart } from '../ui/chart';
 import { Button, Input, Sheet } from '../ui/controls';
 import { dayClock, quantity, span } from '../ui/format';
@@ -23,18 +23,18 @@ export function TargetPage() {
   const mayChange = useMayChange();
   const zone = useZone();
   const now = useNow(undefined);
-  const targets = useQuery({ queryKey: ['targets'], queryFn: () => api<Target[]>('/api/targets'), refetchInterval: 5_000 });
-  const page = useQuery({ queryKey: ['target', id], queryFn: () => api<Page>(`/api/targets/${id}/page`), refetchInterval: 15_000, retry: false });
+  const targets = useQuery({ queryKey: ['targets'], queryFn: () => read('/api/targets'), refetchInterval: 5_000 });
+  const page = useQuery({ queryKey: ['target', id], queryFn: () => read('/api/targets/{id}/page', { path: { id } }), refetchInterval: 15_000, retry: false });
   const target = targets.data?.find((one) => String(one.id) === id);
   const changed = () => queries.invalidateQueries({ queryKey: ['targets'] });
-  const pause = useMutation({ mutationFn: (paused: boolean) => api(`/api/targets/${id}/pause`, { method: 'POST', body: { paused } }), onSuccess: changed, onError: (error) => toast.error(error.message) });
+  const pause = useMutation({ mutationFn: (paused: boolean) => send('post', '/api/targets/{id}/pause', { path: { id }, body: { paused } }), onSuccess: changed, onError: (error) => toast.error(error.message) });
   const restore = async () => {
-    await api(`/api/targets/${id}/restore`, { method: 'POST' });
+    await send('post', '/api/targets/{id}/restore', { path: { id } });
     await changed();
     void navigate({ to: '/fleet/$id', params: { id } });
   };
   const remove = useMutation({
-    mutationFn: () => api(`/api/targets/${id}`, { method: 'DELETE' }),
+    mutationFn: () => send('delete', '/api/targets/{id}', { path: { id } }),
     onSuccess: () => {
       void changed();
       void navigate({ to: '/fleet' });
@@ -176,7 +176,7 @@ function Fact({ name, children }: { name: string; children: React.ReactNode }) {
 function ScrapeTimes({ target }: { target: Target }) {
   const zone = useZone();
   const formula = `olivine_scrape_duration_seconds where target = ${JSON.stringify(target.name)}`;
-  const chart = useQuery({ queryKey: ['chart', formula, '6h'], queryFn: () => api<ChartData>(`/api/chart?formula=${encodeURIComponent(formula)}&from=${Date.now() - 21_600_000}&points=400`), refetchInterval: 30_000 });
+  const chart = useQuery({ queryKey: ['chart', formula, '6h'], queryFn: () => read('/api/chart', { query: { formula, from: Date.now() - 21_600_000, points: 400 } }), refetchInterval: 30_000 });
   if (!chart.data || chart.data.lines.length === 0) return <p className="text-muted">No scrapes in the last six hours.</p>;
   const data = chart.data;
   return (

@@ -1,17 +1,16 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { api } from '../api/client';
-import type { LabelValues } from '../api/types';
+import { read } from '../api/client';
 
 /** Adds a label test to the formula, or splits it: sum or mean per label. */
 export function FilterBar({ metric, formula, onChange }: { metric: string; formula: string; onChange: (formula: string) => void }) {
-  const labels = useQuery({ queryKey: ['labels', metric], queryFn: () => api<LabelValues[]>(`/api/metrics/labels?metric=${encodeURIComponent(metric)}`), staleTime: 30_000 });
+  const labels = useQuery({ queryKey: ['labels', metric], queryFn: () => read('/api/metrics/labels', { query: { metric } }), staleTime: 30_000 });
   const [label, setLabel] = useState('');
   const chosen = labels.data?.find((one) => one.name === label);
   const useful = (labels.data ?? []).filter((one) => one.count > 1);
   const edit = (what: Record<string, string>) =>
-    void api<{ formula: string }>(`/api/formula/edited?${new URLSearchParams({ formula, ...what })}`)
+    void read('/api/formula/edited', { query: { formula, ...what } })
       .then((edited) => onChange(edited.formula))
       .catch((error: Error) => toast.error(error.message));
   const filter = (value: string) => {

@@ -1,8 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import clsx from 'clsx';
 import { useId, useMemo, useRef, useState } from 'react';
-import { api } from '../api/client';
-import type { FormulaFunction, LabelValues, Metric } from '../api/types';
+import { read } from '../api/client';
 import { inputLook } from '../ui/controls';
 import { type Completion, completionAt } from './completion';
 import { metricOf } from './names';
@@ -15,10 +14,10 @@ export function FormulaInput({ value, onChange, onSubmit, label, invalid }: Prop
   const input = useRef<HTMLInputElement>(null);
   const [caret, setCaret] = useState<number | null>(null);
   const [chosen, setChosen] = useState(-1);
-  const metrics = useQuery({ queryKey: ['metrics'], queryFn: () => api<Metric[]>('/api/metrics'), staleTime: 30_000 });
-  const functions = useQuery({ queryKey: ['functions'], queryFn: () => api<FormulaFunction[]>('/api/formula/functions'), staleTime: Infinity });
+  const metrics = useQuery({ queryKey: ['metrics'], queryFn: () => read('/api/metrics'), staleTime: 30_000 });
+  const functions = useQuery({ queryKey: ['functions'], queryFn: () => read('/api/formula/functions'), staleTime: Infinity });
   const metric = metricOf(value);
-  const labels = useQuery({ queryKey: ['labels', metric], queryFn: () => api<LabelValues[]>(`/api/metrics/labels?metric=${encodeURIComponent(metric)}`), staleTime: 30_000, enabled: caret !== null && metric !== '' });
+  const labels = useQuery({ queryKey: ['labels', metric], queryFn: () => read('/api/metrics/labels', { query: { metric } }), staleTime: 30_000, enabled: caret !== null && metric !== '' });
   const found = useMemo(() => (caret === null ? null : completionAt(value, caret, metrics.data ?? [], functions.data ?? [], labels.data ?? [])), [value, caret, metrics.data, functions.data, labels.data]);
   const options = found?.options ?? [];
   const open = options.length > 0;

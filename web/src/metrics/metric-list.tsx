@@ -1,11 +1,10 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { api } from '../api/client';
-import type { Metric } from '../api/types';
+import { read } from '../api/client';
 import { Input, Sheet } from '../ui/controls';
 
 export function MetricList({ chosen, onChoose }: { chosen: string; onChoose: (name: string, type: string) => void }) {
-  const metrics = useQuery({ queryKey: ['metrics'], queryFn: () => api<Metric[]>('/api/metrics'), staleTime: 30_000 });
+  const metrics = useQuery({ queryKey: ['metrics'], queryFn: () => read('/api/metrics'), staleTime: 30_000 });
   const [find, setFind] = useState('');
   const words = find.toLowerCase().split(/\s+/).filter(Boolean);
   const found = (metrics.data ?? []).filter((metric) => words.every((word) => `${metric.name} ${metric.help}`.toLowerCase().includes(word)));

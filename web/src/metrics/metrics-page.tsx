@@ -1,8 +1,8 @@
 import { useQueries, useQuery } from '@tanstack/react-query';
 import { Link, useNavigate, useSearch } from '@tanstack/react-router';
 import { useEffect, useMemo, useState } from 'react';
-import { ApiError, api } from '../api/client';
-import type { ChartData, Metric, RuleRow, UsualBands } from '../api/types';
+import { ApiError, addressOf, read } from '../api/client';
+import type { ChartData } from '../api/types';
 import { Chart, type ChartSeries } from '../ui/chart';
 import { Button, Sheet } from '../ui/controls';
 import { dayClock, quantity, span } from '../ui/format';
@@ -29,6 +29,7 @@ const SPANS = ['15m', '1h', '6h', '24h', '3d', '7d', '14d'] as const;
 const MS: Record<string, number> = { '15m': 900_000, '1h': 3_600_000, '6h': 21_600_000, '24h': 86_400_000, '3d': 259_200_000, '7d': 604_800_000, '14d': 1_209_600_000 };
 const HEIGHT = 330;
 const POINTS = 700;
+const USUAL_POINTS = 120;
 const MOST_USUAL = 12;
 
 /** Learn what is normal: pick metrics, filter and split them, see them beside their past, their twins and how often which value. */
@@ -46,8 +47,8 @@ export function MetricsPage() {
 function Opened({ formula }: { formula?: string }) {
   const kept = keptFormula();
   const enabled = formula === undefined && kept === null;
-  const rules = useQuery({ queryKey: ['rules'], queryFn: () => api<RuleRow[]>('/api/rules'), enabled });
-  const metrics = useQuery({ queryKey: ['metrics'], queryFn: () => api<Metric[]>('/api/metrics'), enabled });
+  const rules = useQuery({ queryKey: ['rules'], queryFn: () => read('/api/rules'), enabled });
+  const metrics = useQuery({ queryKey: ['metrics'], queryFn: () => read('/api/metrics'), enabled });
   if (enabled && (!rules.data || !metrics.data)) return <p className="py-10 text-muted">{rules.error?.message ?? metrics.error?.message ?? 'Looking …'}</p>;
   const start = formula ?? startFormula(kept, rules.data ?? [], metrics.data ?? []);
   if (start !== undefined) return <Explorer start={start} />;
@@ -82,12 +83,11 @@ function Explorer({ start }: { start: string }) {
     const to = zoomed ? search.to! : Date.now();
     return { from: zoomed ? search.from! : to - MS[chosenSpan]!, to };
   };
-  const address = (formula: string, path = '/api/chart', points = POINTS) => `${path}?formula=${encodeURIComponent(formula)}&from=${reach().from}&to=${reach().to}&points=${points}`;
   const asked = search.ago ? [...formulas, `(${formulas[0]}) ago ${search.ago}`] : formulas;
   const charts = useQueries({
     queries: asked.map((formula) => ({
       queryKey: ['chart', formula, zoomed ? [search.from, search.to] : chosenSpan],
-      queryFn: ({ signal }: { signal: AbortSignal }) => api<ChartData>(address(formula), { signal }),
+      queryFn: ({ signal }: { signal: AbortSignal }) => read('/api/chart', { query: { formula, ...reach(), points: POINTS }, signal }),
       refetchInterval: zoomed || MS[chosenSpan]! > 86_400_000 ? (false as const) : 10_000,
       placeholderData: (old: ChartData | undefined) => old,
       retry: false,
@@ -105,7 +105,7 @@ function Explorer({ start }: { start: string }) {
   }, [lineCount, formulas]);
   const usual = useQuery({
     queryKey: ['usual', formulas[0], zoomed ? [search.from, search.to] : chosenSpan],
-    queryFn: ({ signal }) => api<UsualBands>(address(formulas[0]!, '/api/chart/usual', 120), { signal }),
+    queryFn: ({ signal }) => read('/api/chart/usual', { query: { formula: formulas[0]!, ...reach(), points: USUAL_POINTS }, signal }),
     enabled: lineCount > 0 && lineCount <= MOST_USUAL && form !== 'stacked' && search.usual !== 'off',
     staleTime: 60_000,
     retry: false,
@@ -174,7 +174,7 @@ function Explorer({ start }: { start: string }) {
           {headline(rows, metric, bands !== undefined)} <span className="text-[14px] font-normal text-muted">{first && `${first.lines.length + first.more} series · ${first.unit || 'no unit'} · a point every ${span(first.step)} · read in ${Math.round(first.tookMs)} ms`}</span>
         </h1>
         <div className="flex gap-2">
-          <ShareMenu picture={picture} disabled={rows.length === 0} exportOf={(as) => `/api/export?formula=${encodeURIComponent(formulas[0]!)}&from=${reach().from}&to=${reach().to}&as=${as}`} />
+          <ShareMenu picture={picture} disabled={rows.length === 0} exportOf={(as) => addressOf('/api/export', { query: { formula: formulas[0]!, ...reach(), as } })} />
           {mayChange && (
             <Button look="accent" onClick={writeRule} disabled={!first}>
               Write a rule from this

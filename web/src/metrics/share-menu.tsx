@@ -1,10 +1,11 @@
 import { DropdownMenu } from 'radix-ui';
 import { toast } from 'sonner';
+import type { ExportForm } from '../api/types';
 import { Button } from '../ui/controls';
 import { type Drawn, csvOf, pngOf, save, svgOf } from './picture';
 
 /** What is seen, or all readings behind it, as a link, a picture or a file. */
-export function ShareMenu({ picture, exportOf, disabled }: { picture: () => Drawn; exportOf: (as: string) => string; disabled: boolean }) {
+export function ShareMenu({ picture, exportOf, disabled }: { picture: () => Drawn; exportOf: (as: ExportForm) => string; disabled: boolean }) {
   const name = `olivine-${new Date().toISOString().slice(0, 16).replace(':', '')}`;
   const items: [string, () => void][] = [
     ['Copy the link', () => void navigator.clipboard.writeText(location.href).then(() => toast('The link shows just this.'), () => toast.error('The browser does not let the link be copied; take it from the address bar.'))],

@@ -1,12 +1,11 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
-import { api } from '../api/client';
-import type { RuleRow } from '../api/types';
+import { read } from '../api/client';
 import { Sheet } from '../ui/controls';
 
 /** The rules that look at these metrics. */
 export function UsedIn({ metrics }: { metrics: string[] }) {
-  const rules = useQuery({ queryKey: ['rules'], queryFn: () => api<RuleRow[]>('/api/rules'), staleTime: 30_000 });
+  const rules = useQuery({ queryKey: ['rules'], queryFn: () => read('/api/rules'), staleTime: 30_000 });
   const using = (rules.data ?? []).filter((rule) => metrics.some((metric) => new RegExp(`\\b${metric.replace(/_bucket$/, '')}(_bucket)?\\b`).test(rule.formula)));
   return (
     <Sheet className="p-4" label="Where this is used">

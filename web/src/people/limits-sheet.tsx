@@ -1,17 +1,16 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { ApiError, api } from '../api/client';
-import type { TargetLimit } from '../api/types';
+import { ApiError, read, send } from '../api/client';
 import { Button, Input, Sheet } from '../ui/controls';
 
 /** What a target may bring before its scrape is refused as a whole. */
 export function LimitsSheet({ mayChange }: { mayChange: boolean }) {
   const queries = useQueryClient();
   const [draft, setDraft] = useState<Record<string, number>>({});
-  const limits = useQuery({ queryKey: ['limits'], queryFn: () => api<TargetLimit[]>('/api/limits') });
+  const limits = useQuery({ queryKey: ['limits'], queryFn: () => read('/api/limits') });
   const save = useMutation({
-    mutationFn: (values: Record<string, number>) => api<TargetLimit[]>('/api/limits', { method: 'PUT', body: values }),
+    mutationFn: (values: Record<string, number>) => send('put', '/api/limits', { body: values }),
     onSuccess: (now) => {
       queries.setQueryData(['limits'], now);
       setDraft({});

@@ -1,8 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { ApiError, api } from '../api/client';
-import type { Retention } from '../api/types';
+import { ApiError, read, send } from '../api/client';
 import { Button, Input, Sheet } from '../ui/controls';
 import { quantity } from '../ui/format';
 
@@ -13,10 +12,10 @@ type Name = keyof typeof NAMES;
 export function RetentionSheet({ mayChange }: { mayChange: boolean }) {
   const queries = useQueryClient();
   const [draft, setDraft] = useState<Partial<Record<Name, number>>>({});
-  const asked = new URLSearchParams(Object.entries(draft).map(([name, days]) => [name, String(days || 1)])).toString();
-  const kept = useQuery({ queryKey: ['retention', asked], queryFn: () => api<Retention>(`/api/retention?${asked}`), placeholderData: (old) => old });
+  const asked = Object.fromEntries(Object.entries(draft).map(([name, days]) => [name, days || 1])) as typeof draft;
+  const kept = useQuery({ queryKey: ['retention', asked], queryFn: () => read('/api/retention', { query: asked }), placeholderData: (old) => old });
   const save = useMutation({
-    mutationFn: () => api('/api/retention', { method: 'PUT', body: draft }),
+    mutationFn: () => send('put', '/api/retention', { body: draft }),
     onSuccess: () => {
       setDraft({});
       void queries.invalidateQueries({ queryKey: ['retention'] });

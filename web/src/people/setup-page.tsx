@@ -1,8 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { ApiError, api } from '../api/client';
-import type { AuditEntry, Person } from '../api/types';
+import { ApiError, read, send } from '../api/client';
+import type { AuditEntry, Person, Role } from '../api/types';
 import { Button, Field, Input, Select, Sheet } from '../ui/controls';
 import { dayClock } from '../ui/format';
 import { useSession } from '../ui/session';
@@ -12,7 +12,7 @@ import { RetentionSheet } from './retention-sheet';
 /** The people, and for administrators what anyone changed. */
 export function SetupPage() {
   const { person } = useSession();
-  const people = useQuery({ queryKey: ['people'], queryFn: () => api<(Person & { rotaPlace: number | null })[]>('/api/people') });
+  const people = useQuery({ queryKey: ['people'], queryFn: () => read('/api/people') });
   const mayKeep = person.role === 'administrator';
   return (
     <>
@@ -60,7 +60,7 @@ export function SetupPage() {
 function Turn({ person }: { person: Person & { rotaPlace: number | null } }) {
   const queries = useQueryClient();
   const change = useMutation({
-    mutationFn: (rotaPlace: number | null) => api(`/api/people/${person.id}`, { method: 'PUT', body: { role: person.role, rotaPlace } }),
+    mutationFn: (rotaPlace: number | null) => send('put', '/api/people/{id}', { path: { id: person.id }, body: { role: person.role, rotaPlace } }),
     onSuccess: () => queries.invalidateQueries(),
     onError: (error) => toast.error(error.message),
   });
@@ -76,10 +76,10 @@ function Turn({ person }: { person: Person & { rotaPlace: number | null } }) {
 
 function AddPerson() {
   const queries = useQueryClient();
-  const empty = { name: '', email: '', role: 'viewer', password: '' };
+  const empty = { name: '', email: '', role: 'viewer' as Role, password: '' };
   const [fields, setFields] = useState(empty);
   const add = useMutation({
-    mutationFn: () => api('/api/people', { method: 'POST', body: fields }),
+    mutationFn: () => send('post', '/api/people', { body: fields }),
     onSuccess: () => {
       toast(`${fields.name} can sign in now.`);
       setFields(empty);
@@ -104,7 +104,7 @@ function AddPerson() {
           <Input type="email" value={fields.email} onChange={(event) => setFields({ ...fields, email: event.target.value })} />
         </Field>
         <Field label="Role" error={fault('role')}>
-          <Select value={fields.role} onChange={(event) => setFields({ ...fields, role: event.target.value })}>
+          <Select value={fields.role} onChange={(event) => setFields({ ...fields, role: event.target.value as Role })}>
             <option value="viewer">viewer: reads</option>
             <option value="engineer">engineer: answers incidents, writes rules</option>
             <option value="administrator">administrator: also keeps the people</option>
@@ -125,7 +125,7 @@ function AddPerson() {
 
 function AuditTrail() {
   const { zone } = useSession();
-  const audit = useQuery({ queryKey: ['audit'], queryFn: () => api<AuditEntry[]>('/api/audit'), refetchInterval: 10_000 });
+  const audit = useQuery({ queryKey: ['audit'], queryFn: () => read('/api/audit'), refetchInterval: 10_000 });
   return (
     <Sheet label="Changes" className="col-span-full overflow-x-auto">
       <h2 className="px-4 pt-3 pb-1">Who changed what</h2>

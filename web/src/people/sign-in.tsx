@@ -1,6 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { api } from '../api/client';
+import { send } from '../api/client';
 import { Button, Field, Input } from '../ui/controls';
 import mark from '../olivine.svg';
 
@@ -14,7 +14,7 @@ export function SignIn() {
     setBusy(true);
     setError('');
     try {
-      await api('/api/session', { method: 'POST', body: { email, password } });
+      await send('post', '/api/session', { body: { email, password } });
       await queries.invalidateQueries({ queryKey: ['session'] });
     } catch (problem) {
       setError((problem as Error).message);

@@ -3,7 +3,7 @@ import { Link, useNavigate, useParams, useSearch } from '@tanstack/react-router'
 import clsx from 'clsx';
 import { useEffect, useMemo, useState } from 'react';
 import { toast } from 'sonner';
-import { ApiError, api } from '../api/client';
+import { ApiError, read, send } from '../api/client';
 import type { Replay, Rule, RuleFields } from '../api/types';
 import { metricOf, named } from '../metrics/names';
 import { Chart } from '../ui/chart';
@@ -21,7 +21,7 @@ const NEW: RuleFields = {
 export function RulePage() {
   const { id } = useParams({ from: '/rules/$id' });
   const search = useSearch({ from: '/rules/$id' });
-  const saved = useQuery({ queryKey: ['rule', id], queryFn: () => api<Rule>(`/api/rules/${id}`), enabled: id !== 'new', refetchOnWindowFocus: false, staleTime: Infinity });
+  const saved = useQuery({ queryKey: ['rule', id], queryFn: () => read('/api/rules/{id}', { path: { id } }), enabled: id !== 'new', refetchOnWindowFocus: false, staleTime: Infinity });
   if (id === 'new') {
     const metric = metricOf(search.formula ?? '');
     const limit = search.limit ?? 1;
@@ -45,7 +45,7 @@ function Editor({ start, saved }: { start: RuleFields; saved: Rule | null }) {
 
   const replay = useQuery({
     queryKey: ['replay', settled, hours],
-    queryFn: () => api<Replay>('/api/rules/replay', { method: 'POST', body: { ...settled, name: settled.name || 'draft', hours } }),
+    queryFn: () => send('post', '/api/rules/replay', { body: { ...settled, name: settled.name || 'draft', hours } }),
     enabled: settled.formula.trim() !== '',
     placeholderData: (old) => old,
     retry: false,
@@ -53,7 +53,7 @@ function Editor({ start, saved }: { start: RuleFields; saved: Rule | null }) {
     staleTime: 60_000,
   });
   const save = useMutation({
-    mutationFn: () => api<Rule>(saved ? `/api/rules/${saved.id}` : '/api/rules', { method: saved ? 'PUT' : 'POST', body: { ...rule, version: saved?.version } }),
+    mutationFn: () => saved ? send('put', '/api/rules/{id}', { path: { id: saved.id }, body: { ...rule, version: saved.version } }) : send('post', '/api/rules', { body: rule }),
     onSuccess: (kept) => {
       queries.setQueryData(['rule', String(kept.id)], kept);
       void queries.invalidateQueries({ queryKey: ['rules'] });
@@ -62,11 +62,11 @@ function Editor({ start, saved }: { start: RuleFields; saved: Rule | null }) {
     },
   });
   const remove = useMutation({
-    mutationFn: () => api(`/api/rules/${saved!.id}`, { method: 'DELETE' }),
+    mutationFn: () => send('delete', '/api/rules/{id}', { path: { id: saved!.id } }),
     onSuccess: () => {
       void queries.invalidateQueries({ queryKey: ['rules'] });
       const { ...fields } = start;
-      toast(`Removed “${start.name}”.`, { action: { label: 'Undo', onClick: () => void api<Rule>('/api/rules', { method: 'POST', body: fields }).then(() => queries.invalidateQueries({ queryKey: ['rules'] })) } });
+      toast(`Removed “${start.name}”.`, { action: { label: 'Undo', onClick: () => void send('post', '/api/rules', { body: fields }).then(() => queries.invalidateQueries({ queryKey: ['rules'] })) } });
       void navigate({ to: '/rules' });
     },
     onError: (error) => toast.error(error.message),

@@ -1,8 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
 import { useState } from 'react';
-import { api } from '../api/client';
-import type { RuleRow } from '../api/types';
+import { read } from '../api/client';
 import { Input, Sheet } from '../ui/controls';
 import { quantity, span } from '../ui/format';
 import { useMayChange } from '../ui/session';
@@ -10,7 +9,7 @@ import { Crystal } from '../ui/severity';
 
 export function RulesPage() {
   const mayChange = useMayChange();
-  const rules = useQuery({ queryKey: ['rules'], queryFn: () => api<RuleRow[]>('/api/rules'), refetchInterval: 10_000 });
+  const rules = useQuery({ queryKey: ['rules'], queryFn: () => read('/api/rules'), refetchInterval: 10_000 });
   const [find, setFind] = useState('');
   const shown = (rules.data ?? []).filter((rule) => `${rule.name} ${rule.formula} ${rule.service}`.toLowerCase().includes(find.toLowerCase()));
   const raised = (rules.data ?? []).filter((rule) => (rule.phases['raised'] ?? 0) + (rule.phases['easing'] ?? 0) > 0).length;

@@ -2,8 +2,7 @@ import { useQueries } from '@tanstack/react-query';
 import { useNavigate } from '@tanstack/react-router';
 import { Dialog } from 'radix-ui';
 import { useEffect, useId, useMemo, useState } from 'react';
-import { api } from '../api/client';
-import type { Metric, Person, RuleRow, Target, WatchData } from '../api/types';
+import { read } from '../api/client';
 import { inputLook } from './controls';
 import { type Findable, found } from './found';
 
@@ -79,11 +78,11 @@ function Search({ onDone }: { onDone: () => void }) {
   const [chosen, setChosen] = useState(0);
   const [targets, metrics, rules, people, watch] = useQueries({
     queries: [
-      { queryKey: ['targets'], queryFn: () => api<Target[]>('/api/targets'), staleTime: 5_000 },
-      { queryKey: ['metrics'], queryFn: () => api<Metric[]>('/api/metrics'), staleTime: 30_000 },
-      { queryKey: ['rules'], queryFn: () => api<RuleRow[]>('/api/rules'), staleTime: 30_000 },
-      { queryKey: ['people'], queryFn: () => api<Person[]>('/api/people'), staleTime: 60_000 },
-      { queryKey: ['watch', 6], queryFn: () => api<WatchData>('/api/watch?back=6'), staleTime: 30_000 },
+      { queryKey: ['targets'], queryFn: () => read('/api/targets'), staleTime: 5_000 },
+      { queryKey: ['metrics'], queryFn: () => read('/api/metrics'), staleTime: 30_000 },
+      { queryKey: ['rules'], queryFn: () => read('/api/rules'), staleTime: 30_000 },
+      { queryKey: ['people'], queryFn: () => read('/api/people'), staleTime: 60_000 },
+      { queryKey: ['watch', 6], queryFn: () => read('/api/watch', { query: { back: 6 } }), staleTime: 30_000 },
     ],
   });
   const all = useMemo(

@@ -2,8 +2,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
 import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
-import { api } from '../api/client';
-import type { WatchData } from '../api/types';
+import { read, send } from '../api/client';
 import mark from '../olivine.svg';
 import { Finder } from './finder';
 import { clock } from './format';
@@ -21,11 +20,11 @@ const PAGES = [
 export function TopBar() {
   const { person, zone, siteZone, chooseZone } = useSession();
   const queries = useQueryClient();
-  const watch = useQuery({ queryKey: ['watch', 6], queryFn: () => api<WatchData>('/api/watch?back=6'), staleTime: 30_000 });
+  const watch = useQuery({ queryKey: ['watch', 6], queryFn: () => read('/api/watch', { query: { back: 6 } }), staleTime: 30_000 });
   const now = watch.data?.now ?? 0;
   const shift = watch.data?.shifts.find((one) => one.from <= now && one.to > now);
   const signOut = async () => {
-    await api('/api/session/end', { method: 'POST' }).catch(() => undefined);
+    await send('post', '/api/session/end').catch(() => undefined);
     queries.clear();
     location.assign('/');
   };

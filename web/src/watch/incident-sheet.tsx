@@ -1,8 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
 import { useMemo, useState } from 'react';
-import { api } from '../api/client';
-import type { IncidentDetail } from '../api/types';
+import { read } from '../api/client';
 import { Chart } from '../ui/chart';
 import { Button, Input, Sheet } from '../ui/controls';
 import { clock, clockSeconds, countdown, dayClock, quantity, span } from '../ui/format';
@@ -14,7 +13,7 @@ import { useAct } from './use-act';
 export function IncidentSheet({ id, now }: { id: number; now: number }) {
   const zone = useZone();
   const mayChange = useMayChange();
-  const incident = useQuery({ queryKey: ['incident', id], queryFn: () => api<IncidentDetail>(`/api/incidents/${id}`), refetchInterval: 4_000 });
+  const incident = useQuery({ queryKey: ['incident', id], queryFn: () => read('/api/incidents/{id}', { path: { id } }), refetchInterval: 4_000 });
   const act = useAct();
   const [note, setNote] = useState('');
   const data = incident.data;

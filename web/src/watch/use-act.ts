@@ -1,7 +1,6 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
-import { api } from '../api/client';
-import type { IncidentDetail } from '../api/types';
+import { send } from '../api/client';
 
 type Act = { id: number; action: 'acknowledge' | 'resolve' | 'hand-back' } | { id: number; action: 'notes'; note: string };
 
@@ -9,7 +8,8 @@ type Act = { id: number; action: 'acknowledge' | 'resolve' | 'hand-back' } | { i
 export function useAct() {
   const queries = useQueryClient();
   const act = useMutation({
-    mutationFn: (what: Act) => api<IncidentDetail>(`/api/incidents/${what.id}/${what.action}`, { method: 'POST', body: what.action === 'notes' ? { note: what.note } : {} }),
+    mutationFn: (what: Act) =>
+      what.action === 'notes' ? send('post', '/api/incidents/{id}/notes', { path: { id: what.id }, body: { note: what.note } }) : send('post', `/api/incidents/{id}/${what.action}`, { path: { id: what.id } }),
     onSuccess: (detail, what) => {
       queries.setQueryData(['incident', what.id], detail);
       void queries.invalidateQueries({ queryKey: ['watch'] });
