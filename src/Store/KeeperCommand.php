@@ -30,9 +30,8 @@ final class KeeperCommand extends Command
         private readonly Database $database,
         private readonly Sealer $sealer,
         private readonly Partitions $partitions,
-        private readonly Retention $retention,
+        private readonly LetGo $letGo,
         private readonly DaySettler $days,
-        private readonly LastRollups $lastRollups,
         private readonly WorkedOut $workedOut,
         private readonly CacheItemPoolInterface $cache,
     ) {
@@ -66,27 +65,10 @@ final class KeeperCommand extends Command
         $this->cache instanceof PruneableInterface && $this->cache->prune();
         // The days to come need their partitions before they come.
         $this->partitions->cover($nowMs - Span::DAY_MS, $nowMs + 2 * Span::DAY_MS);
-        $this->letGo($nowMs);
-    }
-
-    private function letGo(int $nowMs): void
-    {
-        $days = $this->retention->days();
-        foreach (RetentionTier::cases() as $tier) {
-            $beforeMs = Span::dayOf($nowMs - $days[$tier->value] * Span::DAY_MS);
-            if ($tier === RetentionTier::Readings && $days[RetentionTier::FiveMinutes->value] > $days[$tier->value] && $this->lastRollups->round($beforeMs) > 0) {
-                // Some at a time, and readings stay until none is left.
-                $this->tidyAtMs = $nowMs;
-                continue;
-            }
-            $dropped = 0;
-            foreach ($tier->tables() as $table) {
-                $dropped += $this->partitions->dropBefore($table, $beforeMs);
-            }
-            if ($dropped > 0) {
-                $this->dropped += $dropped;
-                $this->retention->rememberLetGo($tier, $beforeMs);
-            }
+        $gone = $this->letGo->round($nowMs);
+        $this->dropped += $gone['partitions'];
+        if (!$gone['isDone']) {
+            $this->tidyAtMs = $nowMs;
         }
     }
 

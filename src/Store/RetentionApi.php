@@ -34,7 +34,7 @@ final readonly class RetentionApi
         $ask = static fn(RetentionTier $tier): int => max(1, min(self::MOST_DAYS, $request->query->getInt($tier->value, $days[$tier->value])));
         foreach (RetentionTier::cases() as $tier) {
             $asked = $ask($tier);
-            $cost = self::cost($sizes['tiers'][$tier->value], $asked);
+            $cost = LetGo::outlook($sizes['tiers'][$tier->value], $asked, Clock::nowMs());
             $tiers[] = ['name' => $tier->value, 'days' => $days[$tier->value]] + $cost + ['bytesWhenFull' => $tier === RetentionTier::FiveMinutes
                 ? $this->fiveMinutesWhenFull($sizes['tiers'][$tier->value], $sizes['laterFold'], $asked, $ask(RetentionTier::Readings))
                 : $cost['bytesADay'] * $asked];
@@ -74,26 +74,5 @@ final readonly class RetentionApi
         $early = array_sum(array_column($sizes['partitions'], 'bytes')) / max(1, $sizes['coveredDays'] - $late + $late * $fold);
 
         return (int) ($early * (min($days, $withReadings) + max(0, $days - $withReadings) * $fold));
-    }
-
-    /**
-     * @param array{partitions: list<array{endMs: int|null, rows: int, bytes: int}>, fromMs: int, coveredDays: int} $sizes
-     *
-     * @return array{bytes: int, rows: int, coveredDays: int, bytesADay: int, droppedDays: int, droppedBytes: int}
-     */
-    private static function cost(array $sizes, int $days): array
-    {
-        $cut = Clock::nowMs() - $days * Span::DAY_MS;
-        $dropped = array_filter($sizes['partitions'], static fn(array $one): bool => $one['endMs'] !== null && $one['endMs'] <= $cut && $one['rows'] > 0);
-        $bytes = array_sum(array_column($sizes['partitions'], 'bytes'));
-
-        return [
-            'bytes' => $bytes,
-            'rows' => array_sum(array_column($sizes['partitions'], 'rows')),
-            'coveredDays' => $sizes['coveredDays'],
-            'bytesADay' => $sizes['coveredDays'] === 0 ? 0 : intdiv($bytes, $sizes['coveredDays']),
-            'droppedDays' => $dropped === [] ? 0 : (int) ceil((max(array_column($dropped, 'endMs')) - $sizes['fromMs']) / Span::DAY_MS),
-            'droppedBytes' => array_sum(array_column($dropped, 'bytes')),
-        ];
     }
 }

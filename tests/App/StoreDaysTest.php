@@ -9,6 +9,7 @@ use Olivine\App\Platform\Database;
 use Olivine\App\Store\BlockWriter;
 use Olivine\App\Store\DaySettler;
 use Olivine\App\Store\LastRollups;
+use Olivine\App\Store\LetGo;
 use Olivine\App\Store\PageReadings;
 use Olivine\App\Store\Partitions;
 use Olivine\App\Store\Retention;
@@ -18,6 +19,7 @@ use Olivine\App\Store\ScrapeWriter;
 use Olivine\App\Store\Sealer;
 use Olivine\App\Store\SeriesRegister;
 use Olivine\App\Store\Span;
+use Olivine\App\Store\StoreSizes;
 use Olivine\App\Store\VerifyCommand;
 use Olivine\Core\Exposition\Form;
 use Olivine\Core\Formula\Evaluator;
@@ -365,6 +367,49 @@ final class StoreDaysTest extends TestCase
         self::assertGreaterThan(0, (int) $database->connection->fetchOne('SELECT COUNT(*) FROM rollup_1h WHERE from_at < ?', [$day]), 'roll-ups outlive their readings');
         $old = self::readings($database)->buckets(new Select(new Place(0, 0), 'a', null), Tier::Hour, Detail::Sums, $day - Span::DAY_MS, $day + Span::DAY_MS);
         self::assertSame(12 * 24.0, array_sum(array_map(static fn(Buckets $buckets): float => array_sum($buckets->sums), $old ?? [])), 'and still answer');
+    }
+
+    /** What Setup says that a choice would drop is what goes, to the byte and the day, and nothing goes that is younger than the choice. */
+    public function testWhatWouldBeDroppedIsWhatGoes(): void
+    {
+        $database = Instance::emptyDatabase('outlook');
+        $connection = $database->connection;
+        $partitions = new Partitions($connection);
+        $writer = new BlockWriter($database);
+        $day = self::DAY;
+        $now = $day + 11 * Span::DAY_MS + 7 * 3_600_000;
+        $partitions->cover($day, $now);
+        $reader = new TargetReader($this->target($database, 'gate', 60), new SeriesRegister($database));
+        mt_srand(5);
+        for ($at = $day + 7_000; $at <= $now; $at += 60_000) {
+            $this->write($database, $reader->read(self::text($at - $day), Form::OpenMetrics, $at));
+        }
+        $sealer = new Sealer($database, $writer);
+        while ($sealer->round($now + Span::DAY_MS) > 0) {
+        }
+        $partitions->settle();
+        $retention = new Retention($connection);
+        $letGo = new LetGo($retention, $partitions, new LastRollups($database, $writer));
+        $sizes = static fn(): array => (new StoreSizes($connection, $partitions))->work($now)['tiers'][RetentionTier::Readings->value];
+        $younger = static fn(int $days): array => (array) $connection->fetchNumeric('SELECT COUNT(*), SUM(readings) FROM block WHERE from_at >= ?', [$now - $days * Span::DAY_MS]);
+        $taken = static fn(array $sizes): int => array_sum(array_map(static fn(array $one): int => $one['rows'] > 0 ? $one['bytes'] : 0, $sizes['partitions']));
+        $wentInAll = 0;
+        foreach ([40, 9, 8, 7, 5, 4, 2, 1] as $days) {
+            $before = $sizes();
+            $outlook = LetGo::outlook($before, $days, $now);
+            $kept = $younger($days);
+            $retention->keep(['readings' => $days, 'fiveMinutes' => 180, 'hours' => 1_095]);
+            while (!$letGo->round($now)['isDone']) {
+            }
+            $after = $sizes();
+            $went = $taken($before) - $taken($after);
+            self::assertSame([$went, (int) ceil(($after['fromMs'] - $before['fromMs']) / Span::DAY_MS)], [$outlook['droppedBytes'], $outlook['droppedDays']], "{$days} days");
+            self::assertSame($kept, $younger($days), "nothing of the last {$days} days goes");
+            self::assertGreaterThan($now - ($days + 3) * Span::DAY_MS, $after['fromMs'], 'at most what shares a partition with it is kept longer');
+            $wentInAll += $outlook['droppedDays'];
+        }
+        self::assertSame(10, $wentInAll);
+        self::assertSame(0, LetGo::outlook($sizes(), 1, $now)['droppedDays']);
     }
 
     /** A target is asked every 15 s, later every minute; the older readings are let go. What has no roll-ups is still read. */
