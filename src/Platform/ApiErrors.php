@@ -45,10 +45,13 @@ final readonly class ApiErrors
 
     private function unexpected(\Throwable $error): \Symfony\Component\HttpFoundation\JsonResponse
     {
+        if (Database::mayPass($error)) {
+            $this->logger->warning('{message}', ['message' => $error->getMessage()]);
+
+            return Problem::response(503, 'The database does not answer at the moment; try again in some seconds');
+        }
         $this->logger->error('{exception}', ['exception' => $error]);
 
-        return Database::mayPass($error)
-            ? Problem::response(503, 'The database does not answer at the moment; try again in some seconds')
-            : Problem::response(500, 'Olivine failed to do this; the log of the web part has the reason');
+        return Problem::response(500, 'Olivine failed to do this; the log of the web part has the reason');
     }
 }
