@@ -7,6 +7,7 @@ namespace Olivine\App;
 use Symfony\Bundle\FrameworkBundle\Kernel\MicroKernelTrait;
 use Symfony\Component\Filesystem\Filesystem;
 use Symfony\Component\Finder\Finder;
+use Symfony\Component\HttpKernel\CacheWarmer\CacheWarmerAggregate;
 use Symfony\Component\HttpKernel\Kernel as BaseKernel;
 
 /** What is compiled of the application belongs to the sources it was compiled from, so that neither a command nor a part ever runs on what another version left. */
@@ -34,6 +35,18 @@ final class Kernel extends BaseKernel
         $own = $this->getCacheDir();
         $compiled = glob("{$_SERVER['OLIVINE_STATE_DIR']}/cache/{$this->environment}*", GLOB_ONLYDIR);
         (new Filesystem())->remove(array_diff($compiled === false ? [] : $compiled, [$own]));
+    }
+
+    /** All of it at once, as who may write it: the web answers as somebody who may not. */
+    protected function initializeContainer(): void
+    {
+        $isThere = is_file("{$this->getCacheDir()}/url_matching_routes.php");
+        parent::initializeContainer();
+        $warmer = $isThere ? null : $this->container?->get('cache_warmer');
+        if ($warmer instanceof CacheWarmerAggregate) {
+            $warmer->enableOptionalWarmers();
+            $warmer->warmUp($this->getCacheDir(), $this->getBuildDir());
+        }
     }
 
     private function version(): string

@@ -11,10 +11,12 @@ use Olivine\App\Web\WebWorker;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Psr\Log\NullLogger;
+use Symfony\Component\Filesystem\Filesystem;
 use Symfony\Component\HttpClient\CurlHttpClient;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\HttpFoundation\StreamedResponse;
 use Symfony\Component\HttpKernel\KernelInterface;
+use Symfony\Component\Process\Process;
 use Symfony\Contracts\HttpClient\ResponseInterface;
 
 /** Workers that stay in memory: what they understand, that nothing of one request is left for the next, and what does not stop them. */
@@ -199,6 +201,37 @@ final class WebTest extends TestCase
         posix_kill((int) $workers[3], SIGKILL);
         for ($i = 0; $i < 30; ++$i) {
             self::assertSame(200, $client->send('GET', '/api/session')[0]);
+        }
+    }
+
+    /** Sources changed under it, or its compiled form is gone: it compiles the application itself, and what that took is not held against its workers. */
+    public function testAWebThatHasToCompileTheApplicationServesToo(): void
+    {
+        $stateDir = Instance::stateDirFor('compile');
+        (new Filesystem())->remove("{$stateDir}/cache");
+        $free = stream_socket_server('tcp://127.0.0.1:0') ?: self::fail('no socket');
+        $address = (string) stream_socket_get_name($free, false);
+        fclose($free);
+        $web = new Process([PHP_BINARY, 'bin/console', 'olivine:web', '--port=' . substr((string) strrchr($address, ':'), 1), '--workers=2', '--user=www-data'], dirname(__DIR__, 2), ['OLIVINE_STATE_DIR' => $stateDir]);
+        $web->start();
+        try {
+            $request = self::record(self::BEGIN, pack('nCx5', 1, 0)) . self::record(self::PARAMS, self::pair('REQUEST_METHOD', 'GET') . self::pair('REQUEST_URI', '/api/session') . self::pair('SERVER_NAME', 'localhost')) . self::record(self::PARAMS, '') . self::record(self::STDIN, '');
+            $answer = '';
+            Instance::eventually(static function () use ($address, $request, &$answer): bool {
+                $socket = @stream_socket_client("tcp://{$address}", $code, $message, 1.0);
+                if ($socket === false) {
+                    return false;
+                }
+                stream_set_timeout($socket, 5);
+                fwrite($socket, $request);
+                $answer = (string) stream_get_contents($socket);
+
+                return $answer !== '';
+            }, 30, 'an answer');
+            self::assertStringContainsString('Status: 200', $answer);
+            self::assertStringContainsString('"person":null', $answer);
+        } finally {
+            $web->stop(5);
         }
     }
 
