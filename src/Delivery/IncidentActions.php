@@ -14,8 +14,8 @@ use Olivine\App\Platform\Problem;
 use Olivine\Core\Series\Quantity;
 
 /**
- * What people do to an incident: take it, end it, say something. Each is done inside one transaction that holds the
- * incident, so of several who do the same at once one does it and the others hear so.
+ * What people do to an incident: take it, end it, say something. What changes how it stands is done inside one
+ * transaction that holds it, so of several who do the same at once one does it and the others hear so.
  */
 final readonly class IncidentActions
 {

@@ -40,10 +40,15 @@ final readonly class WholeChanges
         }
     }
 
+    /** A server that went away in the middle has dropped it already; whoever asked shall hear of the first fault, not of this one. */
     #[AsEventListener(priority: self::BEFORE_THE_ANSWER_IS_MADE)]
     public function drop(ExceptionEvent $event): void
     {
         $event->getRequest()->attributes->remove(self::BEGUN);
-        !$this->connection->isTransactionActive() || $this->connection->rollBack();
+        try {
+            !$this->connection->isTransactionActive() || $this->connection->rollBack();
+        } catch (\Throwable) {
+            $this->connection->close();
+        }
     }
 }

@@ -68,8 +68,9 @@ final class WebWorker
         $this->kernel->boot();
         $this->forgetEntities();
         $request = self::request($call);
-        $response = $this->kernel->handle($request);
+        $response = null;
         try {
+            $response = $this->kernel->handle($request);
             $this->send($call, $response);
             $call->end();
         } catch (\Throwable $error) {
@@ -77,8 +78,8 @@ final class WebWorker
             $error instanceof NobodyWaits || $this->logger->error('{exception}', ['exception' => $error]);
         }
         $this->current = null;
-        $this->answeredAtNs = $response->isServerError() ? 0 : (int) hrtime(true);
-        if ($this->kernel instanceof TerminableInterface) {
+        $this->answeredAtNs = $response === null || $response->isServerError() ? 0 : (int) hrtime(true);
+        if ($response !== null && $this->kernel instanceof TerminableInterface) {
             $this->kernel->terminate($request, $response);
         }
         if (session_status() === \PHP_SESSION_ACTIVE) {

@@ -75,6 +75,7 @@ final class WebTest extends TestCase
         }), true, $long];
         yield 'nothing at all' => [static fn(): Response => new StreamedResponse(static function (): void {
         }), true, ''];
+        yield 'a fault that nothing inside has caught' => [static fn(): Response => throw new \RuntimeException('The database went away'), true, '{"status":500,"title":"Olivine failed to do this; the log of the web part has the reason"}'];
         yield 'a fault before anything went out' => [static fn(): Response => new StreamedResponse(static function (): void {
             echo 'a few bytes';
             throw new \RuntimeException('The database went away');

@@ -1,0 +1,80 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Tests\App;
+
+use Olivine\App\Platform\AsAWhole;
+use Olivine\App\Platform\WholeChanges;
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\HttpKernel\Event\ControllerArgumentsEvent;
+use Symfony\Component\HttpKernel\Event\ExceptionEvent;
+use Symfony\Component\HttpKernel\Event\ResponseEvent;
+use Symfony\Component\HttpKernel\HttpKernelInterface;
+
+/** The one transaction around a change, over a real MariaDB that goes away at the worst moments. */
+final class WholeChangesTest extends TestCase
+{
+    /** @return iterable<string, array{string, bool, bool}> what happens in the middle, whether that is a fault, and whether the change is there afterwards */
+    public static function lives(): iterable
+    {
+        yield 'all goes well' => ['nothing', false, true];
+        yield 'the controller refuses' => ['nothing', true, false];
+        yield 'the server ends the connection, and the controller hears of it' => ['killed', true, false];
+        yield 'the server ends the connection, and the controller does not hear of it' => ['killed', false, false];
+        yield 'somebody below closed the connection' => ['closed', false, false];
+    }
+
+    #[DataProvider('lives')]
+    public function testAChangeIsThereAsAWholeOrNotAtAllAndTheNextOneWorks(string $misfortune, bool $isFault, bool $isKept): void
+    {
+        $empty = Instance::emptyDatabase('whole')->connection;
+        $connection = Instance::connect();
+        $connection->executeStatement('USE olivine_whole');
+        $changes = new WholeChanges($connection);
+        $request = Request::create('/api/anything', 'POST');
+        $kernel = self::createStub(HttpKernelInterface::class);
+        $insert = static fn(string $name) => $connection->executeStatement('INSERT INTO setting (name, value) VALUES (?, 1)', [$name]);
+
+        $changes->begin(new ControllerArgumentsEvent($kernel, $this->controller(...), [], $request, HttpKernelInterface::MAIN_REQUEST));
+        $insert('one');
+        $insert('two');
+        self::assertSame([], $empty->fetchFirstColumn('SELECT name FROM setting'), 'nobody sees half of it');
+        $misfortune !== 'killed' || $empty->executeStatement('KILL ' . (int) $connection->fetchOne('SELECT CONNECTION_ID()'));
+        $misfortune !== 'closed' || $connection->close();
+        $faults = 0;
+        try {
+            $isFault && throw new \RuntimeException('refused');
+            $changes->keep(new ResponseEvent($kernel, $request, HttpKernelInterface::MAIN_REQUEST, new Response()));
+        } catch (\Throwable $fault) {
+            ++$faults;
+            $changes->drop(new ExceptionEvent($kernel, $request, HttpKernelInterface::MAIN_REQUEST, $fault));
+        }
+        self::assertSame($isKept ? 0 : 1, $faults, 'whoever asked hears of it');
+        self::assertSame($isKept ? ['one', 'two'] : [], $empty->fetchFirstColumn('SELECT name FROM setting ORDER BY name'));
+
+        $changes->keep(new ResponseEvent($kernel, $request, HttpKernelInterface::MAIN_REQUEST, new Response()));
+        self::assertFalse($connection->isTransactionActive(), 'the answer to a fault keeps nothing');
+        $connection->executeStatement('USE olivine_whole');
+        $changes->begin(new ControllerArgumentsEvent($kernel, $this->controller(...), [], $next = Request::create('/api/next', 'POST'), HttpKernelInterface::MAIN_REQUEST));
+        $insert('next');
+        $changes->keep(new ResponseEvent($kernel, $next, HttpKernelInterface::MAIN_REQUEST, new Response()));
+        self::assertSame(1, (int) $empty->fetchOne("SELECT COUNT(*) FROM setting WHERE name = 'next'"));
+    }
+
+    public function testWhatDoesNotAskForItHasNoTransaction(): void
+    {
+        $connection = Instance::connect();
+        (new WholeChanges($connection))->begin(new ControllerArgumentsEvent(self::createStub(HttpKernelInterface::class), static fn(): Response => new Response(), [], new Request(), HttpKernelInterface::MAIN_REQUEST));
+        self::assertFalse($connection->isTransactionActive());
+    }
+
+    #[AsAWhole]
+    private function controller(): Response
+    {
+        return new Response();
+    }
+}
