@@ -66,7 +66,7 @@ final class Supervisor
         foreach ($this->parts->workers() as $part) {
             $this->startPart($part, 20.0);
         }
-        $this->warmCache();
+        $this->shareCache();
         $this->configFiles->write();
         foreach ($this->parts->web() as $part) {
             $this->startPart($part, 20.0);
@@ -124,10 +124,9 @@ final class Supervisor
         @unlink("{$this->instance->dir}/run/parts.json");
     }
 
-    /** Compiled by us, read by the web server's account. */
-    private function warmCache(): void
+    /** Compiled when we began, written to by the web server's account. */
+    private function shareCache(): void
     {
-        $this->command([PHP_BINARY, 'bin/console', 'cache:warmup', '--no-debug'], 120.0);
         $this->command(['chmod', '-R', 'a+rwX', "{$this->instance->dir}/cache"], 30.0);
     }
 
