@@ -9,8 +9,6 @@ use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Database;
 use Olivine\App\Platform\Part;
 use Olivine\App\Platform\WorkedOut;
-use Psr\Cache\CacheItemPoolInterface;
-use Symfony\Component\Cache\PruneableInterface;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputInterface;
@@ -33,7 +31,6 @@ final class KeeperCommand extends Command
         private readonly LetGo $letGo,
         private readonly DaySettler $days,
         private readonly WorkedOut $workedOut,
-        private readonly CacheItemPoolInterface $cache,
     ) {
         parent::__construct();
     }
@@ -61,8 +58,6 @@ final class KeeperCommand extends Command
         $connection->executeStatement('DELETE FROM scrape_fault WHERE at < ?', [$nowMs - self::FAULTS_KEPT_MS]);
         $connection->executeStatement('DELETE FROM act_token WHERE ends_at < ?', [$nowMs]);
         $this->forgetRemovedTargets($connection, $nowMs);
-        // What was kept for some seconds, once for each incident or target, would stay as a file.
-        $this->cache instanceof PruneableInterface && $this->cache->prune();
         // The days to come need their partitions before they come.
         $this->partitions->cover($nowMs - Span::DAY_MS, $nowMs + 2 * Span::DAY_MS);
         $gone = $this->letGo->round($nowMs);

@@ -7,7 +7,10 @@ namespace Olivine\App\Web;
 use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Doctrine\Persistence\ManagerRegistry;
+use Psr\Cache\CacheItemPoolInterface;
 use Psr\Log\LoggerInterface;
+use Symfony\Component\Cache\PruneableInterface;
+use Symfony\Component\DependencyInjection\Attribute\AutowireServiceClosure;
 use Symfony\Component\HttpFoundation\HeaderUtils;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
@@ -27,16 +30,21 @@ final class WebWorker
     private const PIECE_SECONDS = 0.2;
     /** A connection that worked half a second ago is not asked whether it still does. */
     private const MAY_BE_GONE_NS = 500_000_000;
+    private const TIDY_EVERY_REQUESTS = 500;
 
+    private int $answered = 0;
     private int $answeredAtNs = 0;
     private ?FastCgiRequest $current = null;
     private bool $hasBegun = false;
 
+    /** @param \Closure(): CacheItemPoolInterface $kept made only after the account was taken that has to write there */
     public function __construct(
         private readonly KernelInterface $kernel,
         private readonly Connection $database,
         private readonly ManagerRegistry $entities,
         private readonly LoggerInterface $logger,
+        #[AutowireServiceClosure('cache.app')]
+        private readonly \Closure $kept,
     ) {
     }
 
@@ -85,6 +93,9 @@ final class WebWorker
         if (session_status() === \PHP_SESSION_ACTIVE) {
             session_write_close();
         }
+        if (++$this->answered % self::TIDY_EVERY_REQUESTS === 0) {
+            $this->tidy();
+        }
         set_time_limit(0);
     }
 
@@ -97,6 +108,13 @@ final class WebWorker
         ini_set('memory_limit', '-1');
         $this->logger->error('{path} ended its worker: {error}', ['error' => error_get_last()['message'] ?? 'no reason known', 'path' => $this->current->params['REQUEST_URI'] ?? '']);
         $this->giveUp($this->current, 'This took too long or too much memory; ask for less at once');
+    }
+
+    /** What was kept for some seconds, once for each incident or whoever signs in, would stay as a file. */
+    private function tidy(): void
+    {
+        $kept = ($this->kept)();
+        $kept instanceof PruneableInterface && $kept->prune();
     }
 
     /** Where the head is out the rest can only be missing, and must be seen to be. */
