@@ -11,7 +11,10 @@ use Olivine\App\Web\WebWorker;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Psr\Log\NullLogger;
+use Symfony\Component\Cache\Adapter\ArrayAdapter;
+use Symfony\Component\Cache\Adapter\FilesystemAdapter;
 use Symfony\Component\Filesystem\Filesystem;
+use Symfony\Component\Finder\Finder;
 use Symfony\Component\HttpClient\CurlHttpClient;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\HttpFoundation\StreamedResponse;
@@ -236,6 +239,29 @@ final class WebTest extends TestCase
         }
     }
 
+    public function testWhatWasKeptForSomeSecondsDoesNotStay(): void
+    {
+        $dir = "{$_SERVER['OLIVINE_STATE_DIR']}/tidied";
+        $kept = new FilesystemAdapter('kept', 0, $dir);
+        foreach (range(1, 50) as $i) {
+            $kept->save($kept->getItem("of incident {$i}")->set($i)->expiresAfter($i <= 40 ? 1 : 3_600));
+        }
+        $kernel = self::createStub(KernelInterface::class);
+        $kernel->method('handle')->willReturn(new Response('fine'));
+        $worker = new WebWorker($kernel, self::createStub(Connection::class), self::createStub(ManagerRegistry::class), new NullLogger(), static fn(): FilesystemAdapter => $kept);
+        $files = static fn(): int => count(iterator_to_array((new Finder())->files()->in($dir)));
+        self::assertSame(50, $files());
+        usleep(1_100_000);
+        foreach (range(1, 1_000) as $i) {
+            [$near, $far] = (array) stream_socket_pair(STREAM_PF_UNIX, STREAM_SOCK_STREAM, 0);
+            \assert(is_resource($near) && is_resource($far));
+            fwrite($far, self::record(self::BEGIN, pack('nCx5', 1, 0)) . self::record(self::PARAMS, '') . self::record(self::STDIN, ''));
+            $worker->answer(FastCgiRequest::receive($near) ?? self::fail('no request'));
+        }
+        self::assertSame(10, $files(), 'what may still be asked for is there');
+        (new Filesystem())->remove($dir);
+    }
+
     /**
      * One answer through a worker over a real socket.
      *
@@ -264,7 +290,7 @@ final class WebTest extends TestCase
         fclose($far);
         $kernel = self::createStub(KernelInterface::class);
         $kernel->method('handle')->willReturnCallback(static fn(): Response => $answer());
-        (new WebWorker($kernel, self::createStub(Connection::class), self::createStub(ManagerRegistry::class), new NullLogger()))->answer(FastCgiRequest::receive($near) ?? self::fail('no request'));
+        (new WebWorker($kernel, self::createStub(Connection::class), self::createStub(ManagerRegistry::class), new NullLogger(), static fn(): ArrayAdapter => new ArrayAdapter()))->answer(FastCgiRequest::receive($near) ?? self::fail('no request'));
         pcntl_waitpid($pid, $status);
         $records = (string) file_get_contents("{$_SERVER['OLIVINE_STATE_DIR']}/taken");
         $text = '';
