@@ -35,6 +35,11 @@ final class Parser
     private const LONGEST_SHIFT_SECONDS = 400 * 86_400;
     private const MAX_DEPTH = 60;
     private const UNARY_STRENGTH = 7;
+    private const LONGEST_KEPT_BYTES = 500;
+    private const MOST_KEPT = 200;
+
+    /** @var array<string, Node> trees of short formulas that were parsed lately; nothing in a tree can change */
+    private static array $kept = [];
 
     private int $at = 0;
     private int $depth = 0;
@@ -46,6 +51,21 @@ final class Parser
 
     /** @throws FormulaError */
     public static function parse(string $formula): Node
+    {
+        if (isset(self::$kept[$formula])) {
+            return self::$kept[$formula];
+        }
+        $node = self::parsed($formula);
+        if (strlen($formula) <= self::LONGEST_KEPT_BYTES) {
+            self::$kept = count(self::$kept) < self::MOST_KEPT ? self::$kept : [];
+            self::$kept[$formula] = $node;
+        }
+
+        return $node;
+    }
+
+    /** @throws FormulaError */
+    private static function parsed(string $formula): Node
     {
         $parser = new self(Lexer::tokens($formula));
         if ($parser->atEnd()) {

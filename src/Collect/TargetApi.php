@@ -42,17 +42,20 @@ final readonly class TargetApi
     #[Route('/api/targets/{id<\d{1,9}>}/page', methods: ['GET'])]
     public function page(int $id): JsonResponse
     {
-        $target = $this->find($id);
+        $target = $this->connection->fetchAssociative('SELECT name, (SELECT COUNT(*) FROM scrape_fault WHERE target_id = target.id AND at > ?) AS faults_in_day FROM target WHERE id = ? AND removed_at IS NULL', [Clock::nowMs() - 86_400_000, $id]);
+        if ($target === false) {
+            throw self::missing($id);
+        }
 
         return new JsonResponse([
             'faults' => array_map(static fn(array $row): array => ['at' => (int) $row['at'], 'message' => $row['message']], $this->connection->fetchAllAssociative('SELECT at, message FROM scrape_fault WHERE target_id = ? ORDER BY at DESC LIMIT ' . self::LAST_FAULTS, [$id])),
-            'faultsInDay' => (int) $this->connection->fetchOne('SELECT COUNT(*) FROM scrape_fault WHERE target_id = ? AND at > ?', [$id, Clock::nowMs() - 86_400_000]),
+            'faultsInDay' => (int) $target['faults_in_day'],
             'metrics' => $this->metrics($id),
             'rules' => $this->rules($id),
             'lateMinutes' => $this->limits->values()[TargetLimit::LateMinutes->value],
             'incidents' => array_map(static fn(array $row): array => ['id' => (int) $row['id'], 'title' => $row['title'], 'severity' => $row['severity'], 'status' => $row['status'], 'openedAt' => (int) $row['opened_at'], 'resolvedAt' => $row['resolved_at'] === null ? null : (int) $row['resolved_at']], $this->connection->fetchAllAssociative(
                 'SELECT id, title, severity, status, opened_at, resolved_at FROM incident WHERE id IN (SELECT incident_id FROM incident_alert WHERE target = ?) ORDER BY opened_at DESC LIMIT ' . self::LAST_INCIDENTS,
-                [$target->name],
+                [$target['name']],
             )),
         ]);
     }
@@ -74,7 +77,12 @@ final readonly class TargetApi
     {
         $target = $this->entities->find(Target::class, $id);
 
-        return $target !== null && $target->removedAt === null ? $target : throw new Problem(404, "There is no target {$id}");
+        return $target !== null && $target->removedAt === null ? $target : throw self::missing($id);
+    }
+
+    private static function missing(int $id): Problem
+    {
+        return new Problem(404, "There is no target {$id}");
     }
 
     /** @return list<array{name: string, type: string, unit: string, help: string, series: int}> */

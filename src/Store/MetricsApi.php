@@ -28,6 +28,7 @@ final readonly class MetricsApi
 {
     private const MOST_LINES = 200;
     private const METRICS_KEPT_SECONDS = 5;
+    private const CHART_KEPT_MS = 1_000;
     private const USUAL_KEPT_MS = 60_000;
     private const LONGEST_SPAN_MS = 400 * 86_400_000;
     private const STEPS_SECONDS = [1, 2, 5, 10, 15, 30, 60, 120, 180, 300, 600, 900, 1_800, 3_600, 7_200, 10_800, 21_600, 43_200, 86_400];
@@ -81,28 +82,36 @@ final readonly class MetricsApi
     public function chart(Request $request): JsonResponse
     {
         [$tree, $first, $to, $step, $from] = $this->asked($request);
+        $last = $first + intdiv($to - $first, $step) * $step;
+        $most = max(1, min(5_000, $request->query->getInt('lines', self::MOST_LINES)));
+        // Those who look at the same within a second share what is drawn; between which instants each of them looks is their own.
+        $drawn = $this->few->of('chart ' . Printer::print($tree) . " {$first} {$last} {$step} {$most}", self::CHART_KEPT_MS, fn(): string => $this->curves($tree, $first, $last, $step, $most, $from));
+
+        return JsonResponse::fromJsonString("{\"from\":{$from},\"to\":{$to}," . substr($drawn, 1));
+    }
+
+    /** @return string as JSON */
+    private function curves(Node $tree, int $first, int $last, int $step, int $most, int $from): string
+    {
         $unit = $this->checker->unitOf($tree);
         $began = hrtime(true);
-        $result = $this->evaluator->range($tree, $first, $to, $step);
+        $result = $this->evaluator->range($tree, $first, $last, $step);
         $lines = [];
-        $most = max(1, min(5_000, $request->query->getInt('lines', self::MOST_LINES)));
         foreach (array_slice($result->lines, 0, $most) as $line) {
             $lines[] = ['labels' => (object) $line->labels->labels, 'values' => self::drawn($line->values)];
         }
 
-        return JsonResponse::fromJsonString(self::numbers([
+        return self::numbers([
             'formula' => Printer::print($tree),
             'metrics' => array_values(array_unique(array_map(static fn(Select $select): string => $select->metric, Tree::selections($tree)))),
             'unit' => $unit,
-            'from' => $from,
-            'to' => $to,
             'first' => $first,
             'step' => $step,
             'lines' => $lines,
             'more' => max(0, count($result->lines) - $most),
             'tookMs' => round((hrtime(true) - $began) / 1e6, 1),
             'why' => $lines === [] ? $this->why->of($tree, $from) : null,
-        ]));
+        ]);
     }
 
     /** The usual range of each series of the formula, at the instants of its chart. */

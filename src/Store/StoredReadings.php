@@ -19,14 +19,15 @@ use Olivine\Core\Series\ScrapeValues;
 use Olivine\Core\Series\Tier;
 use Olivine\Core\Series\Window;
 
-/** Reads windows out of blocks and scrape rows, in one snapshot, so that sealing in between is not seen. */
+/** Reads windows out of blocks and scrape rows, all as of one instant, so that sealing in between is not seen. */
 final readonly class StoredReadings implements ReadingSource
 {
     private const MOST_SERIES = 5_000;
     private const MOST_READINGS = 10_000_000;
     private const MOST_TRIES = 5;
-    /** So few values are cut out of a row one by one; for more, all of it is unpacked. */
-    private const FEW_OF_A_PAGE = 16;
+    private const OF_TIMES = 0;
+    private const OF_BLOCKS = 1;
+    private const OF_ROWS = 2;
 
     public function __construct(private Connection $connection, private SeriesIndex $index, private StoredRollups $rollups)
     {
@@ -112,14 +113,7 @@ final readonly class StoredReadings implements ReadingSource
             throw new TooMuchToRead(sprintf('%s selects %d series, more than the %d that one formula may read; narrow it with where', $metric, count($selected), self::MOST_SERIES));
         }
 
-        [$times, $values] = $this->snapshot(function () use ($selected, $afterMs, $throughMs): array {
-            [$times, $values] = $this->blocks($selected, $afterMs, $throughMs);
-            foreach ($this->rows($selected, $afterMs, $throughMs) as $id => [$rowTimes, $rowValues]) {
-                [$times[$id], $values[$id]] = isset($times[$id]) ? self::inOrder($times[$id], $values[$id], $rowTimes, $rowValues) : [$rowTimes, $rowValues];
-            }
-
-            return [$times, $values];
-        });
+        [$times, $values] = $this->stored($selected, $afterMs, $throughMs);
         $windows = [];
         foreach ($selected as $series) {
             if (($times[$series->id] ?? []) !== []) {
@@ -160,71 +154,89 @@ final readonly class StoredReadings implements ReadingSource
     }
 
     /**
+     * All in one statement: what it reads is of one instant.
+     *
      * @param list<IndexedSeries> $selected
      *
      * @return array{array<int, list<int>>, array<int, list<float|null>>} times and values by series
      */
-    private function blocks(array $selected, int $afterMs, int $throughMs): array
+    private function stored(array $selected, int $afterMs, int $throughMs): array
     {
+        $slots = [];
         $pageOf = [];
         foreach ($selected as $series) {
+            $slots[$series->page][$series->id] = $series->slot;
             $pageOf[$series->id] = $series->page;
         }
-        $runs = $this->runs(array_values(array_unique($pageOf)), $afterMs, $throughMs);
-        if ($runs === []) {
-            return [[], []];
-        }
-        $starts = array_merge(...array_map(array_keys(...), array_values($runs)));
-        \assert($starts !== []);
-        $parts = [];
-        $marked = [];
         $found = $this->connection->executeQuery(
-            'SELECT series, from_at, packed FROM block WHERE series IN (?) AND from_at >= ? AND from_at <= ? AND to_at > ? ORDER BY series, from_at',
-            [array_keys($pageOf), min($starts), max($starts), $afterMs],
-            [ArrayParameterType::INTEGER, ParameterType::INTEGER, ParameterType::INTEGER, ParameterType::INTEGER],
+            'SELECT ' . self::OF_TIMES . ', page, from_at, packed FROM block_time WHERE page IN (:pages) AND from_at >= :day AND from_at < :through'
+            . ' UNION ALL SELECT ' . self::OF_BLOCKS . ', series, from_at, packed FROM block WHERE series IN (:series) AND from_at >= :day AND from_at < :through AND to_at > :after'
+            . ' UNION ALL SELECT ' . self::OF_ROWS . ', page, at, packed FROM scrape_row WHERE page IN (:pages) AND at > :after AND at <= :through',
+            ['pages' => array_keys($slots), 'series' => array_keys($pageOf), 'day' => Span::dayOf($afterMs + 1), 'after' => $afterMs, 'through' => $throughMs],
+            ['pages' => ArrayParameterType::INTEGER, 'series' => ArrayParameterType::INTEGER, 'day' => ParameterType::INTEGER, 'after' => ParameterType::INTEGER, 'through' => ParameterType::INTEGER],
         );
-        foreach ($found->iterateNumeric() as [$id, $fromAt, $packed]) {
-            $id = (int) $id;
-            $run = $runs[$pageOf[$id]][(int) $fromAt] ?? null;
-            if ($run === null) {
-                continue;
-            }
-            $values = BlockCodec::unpackPart((string) $packed, $run->first, count($run->times));
-            if (is_nan((float) array_sum($values))) {
-                [$marked[$id][(int) $fromAt], $values] = ScrapeValues::readColumn($run->times, $values);
-            }
-            $parts[$id][(int) $fromAt] = $values;
+        $runs = [];
+        $blocks = [];
+        $rows = new RowColumns($slots);
+        foreach ($found->iterateNumeric() as [$kind, $id, $at, $packed]) {
+            match ((int) $kind) {
+                self::OF_TIMES => $runs[(int) $id][(int) $at] = self::inBounds((string) $packed, $afterMs, $throughMs),
+                self::OF_BLOCKS => $blocks[(int) $id][(int) $at] = (string) $packed,
+                default => $rows->take((int) $id, (int) $at, (string) $packed),
+            };
+        }
+        [$times, $values] = self::unpacked($blocks, array_map(array_filter(...), $runs), $pageOf);
+        foreach ($rows->bySeries() as $id => [$rowTimes, $rowValues]) {
+            [$times[$id], $values[$id]] = isset($times[$id]) ? self::inOrder($times[$id], $values[$id], $rowTimes, $rowValues) : [$rowTimes, $rowValues];
         }
 
-        return self::joined($parts, $marked, $runs, $pageOf);
+        return [$times, $values];
+    }
+
+    /** When a page was read in one run, as far as it lies inside the bounds. */
+    private static function inBounds(string $packed, int $afterMs, int $throughMs): ?RunTimes
+    {
+        $times = BlockCodec::unpackTimes($packed);
+        $low = self::firstAfter($times, $afterMs);
+        $high = self::firstAfter($times, $throughMs);
+        if ($low >= $high) {
+            return null;
+        }
+
+        return new RunTimes($low === 0 && $high === count($times) ? $times : array_slice($times, $low, $high - $low), $low);
     }
 
     /**
-     * When the pages were read, run by run.
+     * @param array<int, array<int, string>>   $blocks series → start of the run → what is packed
+     * @param array<int, array<int, RunTimes>> $runs   page → start of the run → times inside the bounds, where there are any
+     * @param array<int, int>                  $pageOf
      *
-     * @param list<int> $pages
-     *
-     * @return array<int, array<int, RunTimes>> page → start of the run → times inside the bounds, where there are any
+     * @return array{array<int, list<int>>, array<int, list<float|null>>} times and values by series
      */
-    private function runs(array $pages, int $afterMs, int $throughMs): array
+    private static function unpacked(array $blocks, array $runs, array $pageOf): array
     {
-        $runs = [];
-        $found = $this->connection->executeQuery(
-            'SELECT page, from_at, packed FROM block_time WHERE page IN (?) AND from_at >= ? AND from_at < ? ORDER BY page, from_at',
-            [$pages, Span::dayOf($afterMs + 1), $throughMs],
-            [ArrayParameterType::INTEGER, ParameterType::INTEGER, ParameterType::INTEGER],
-        );
-        foreach ($found->iterateNumeric() as [$page, $fromAt, $packed]) {
-            $times = BlockCodec::unpackTimes((string) $packed);
-            $low = self::firstAfter($times, $afterMs);
-            $high = self::firstAfter($times, $throughMs);
-            if ($low < $high) {
-                $isWhole = $low === 0 && $high === count($times);
-                $runs[(int) $page][(int) $fromAt] = new RunTimes($isWhole ? $times : array_slice($times, $low, $high - $low), $low);
+        foreach ($runs as &$ofPage) {
+            ksort($ofPage);
+        }
+        unset($ofPage);
+        $parts = [];
+        $marked = [];
+        foreach ($blocks as $id => $byRun) {
+            ksort($byRun);
+            foreach ($byRun as $fromAt => $packed) {
+                $run = $runs[$pageOf[$id]][$fromAt] ?? null;
+                if ($run === null) {
+                    continue;
+                }
+                $values = BlockCodec::unpackPart($packed, $run->first, count($run->times));
+                if (is_nan((float) array_sum($values))) {
+                    [$marked[$id][$fromAt], $values] = ScrapeValues::readColumn($run->times, $values);
+                }
+                $parts[$id][$fromAt] = $values;
             }
         }
 
-        return $runs;
+        return self::joined($parts, $marked, $runs, $pageOf);
     }
 
     /**
@@ -293,60 +305,6 @@ final readonly class StoredReadings implements ReadingSource
         ksort($byTime);
 
         return [array_keys($byTime), array_values($byTime)];
-    }
-
-    /**
-     * @param list<IndexedSeries> $selected
-     *
-     * @return array<int, array{list<int>, list<float|null>}> series → times and values
-     */
-    private function rows(array $selected, int $afterMs, int $throughMs): array
-    {
-        $times = [];
-        $values = [];
-        $packedOf = [];
-        $ofPage = [];
-        foreach ($selected as $series) {
-            $ofPage[$series->page][$series->id] = $series->slot;
-        }
-        $rows = $this->connection->executeQuery(
-            'SELECT page, at, packed FROM scrape_row WHERE page IN (?) AND at > ? AND at <= ? ORDER BY page, at',
-            [array_keys($ofPage), $afterMs, $throughMs],
-            [ArrayParameterType::INTEGER, ParameterType::INTEGER, ParameterType::INTEGER],
-        );
-        foreach ($rows->iterateNumeric() as [$page, $at, $packed]) {
-            $at = (int) $at;
-            $bytes = (string) $packed;
-            $slots = strlen($bytes) >> 3;
-            $wanted = $ofPage[(int) $page];
-            if (count($wanted) > self::FEW_OF_A_PAGE) {
-                /** @var array<int, float> $all */
-                $all = unpack('e*', $bytes);
-                foreach ($wanted as $id => $slot) {
-                    if ($slot < $slots) {
-                        $times[$id][] = $at;
-                        $values[$id][] = $all[$slot + 1];
-                    }
-                }
-            } else {
-                foreach ($wanted as $id => $slot) {
-                    if ($slot < $slots) {
-                        $times[$id][] = $at;
-                        $packedOf[$id] = ($packedOf[$id] ?? '') . substr($bytes, $slot << 3, 8);
-                    }
-                }
-            }
-        }
-        foreach ($packedOf as $id => $bytes) {
-            $values[$id] = ScrapeValues::unpack($bytes);
-        }
-
-        $found = [];
-        foreach ($times as $id => $ofSeries) {
-            $found[$id] = is_nan((float) array_sum($values[$id])) ? ScrapeValues::readColumn($ofSeries, $values[$id]) : [$ofSeries, $values[$id]];
-        }
-
-        return $found;
     }
 
     /**

@@ -258,12 +258,15 @@ final class StoreDaysTest extends TestCase
         self::assertSame(4 * 2 + 1, (int) $database->connection->fetchOne('SELECT COUNT(*) FROM rollup_5m r JOIN series s ON s.id = r.series WHERE s.page = ? AND r.from_at < ?', [$page, $day + Span::DAY_MS]), 'four whole runs of two series, and the one beside the damaged');
     }
 
-    /** Between two questions of one reader the partition of the second one is packed tight: the reader begins anew. */
+    /**
+     * Before a reader asks for blocks their partition is packed tight. Who asks for nothing else does not see it; who
+     * has asked for roll-ups before is told that what was then is gone, and begins anew.
+     */
     public function testAReaderDoesNotNoticeThatAPartitionIsPackedTight(): void
     {
         $database = Instance::emptyDatabase('tight');
         $reader = new TargetReader($this->target($database, 'gate'), new SeriesRegister($database));
-        for ($i = 0; $i < 2_000; ++$i) {
+        for ($i = 1; $i <= 2_000; ++$i) {
             $this->write($database, $reader->read("a {$i}\n# EOF\n", Form::OpenMetrics, self::DAY + $i * 15_000));
         }
         $sealer = new Sealer($database, new BlockWriter($database));
@@ -272,15 +275,21 @@ final class StoreDaysTest extends TestCase
         $connection = Instance::connect(Interrupted::class);
         \assert($connection instanceof Interrupted);
         $connection->executeStatement('USE olivine_tight');
-        $interrupted = 0;
-        $connection->before = static function (string $sql) use ($database, &$interrupted): void {
-            if (str_contains($sql, 'FROM block WHERE') && $interrupted++ === 0) {
+        $asked = 0;
+        $connection->before = static function (string $sql) use ($database, &$asked): void {
+            if (str_contains($sql, 'FROM block WHERE') && $asked++ === 0) {
                 $database->connection->executeStatement('ALTER TABLE block REBUILD PARTITION later');
             }
         };
-        $windows = self::readings(new Database($connection))->windows(new Select(new Place(0, 0), 'a', null), self::DAY - 1, self::DAY + 2_000 * 15_000);
-        self::assertSame([2_000, 1_999_000.0], self::total($windows));
-        self::assertSame(2, $interrupted, 'it was told to begin anew, and did');
+        $readings = self::readings(new Database($connection));
+        $all = new Select(new Place(0, 0), 'a', null);
+        self::assertSame([2_000, 2_001_000.0], self::total($readings->windows($all, self::DAY, self::DAY + 2_000 * 15_000)));
+        self::assertSame(1, $asked);
+        $asked = 0;
+        $buckets = $readings->buckets($all, Tier::FiveMinutes, Detail::Sums, self::DAY, self::DAY + 2_000 * 15_000);
+        self::assertNotNull($buckets);
+        self::assertSame(2, $asked, 'it was told to begin anew, and did');
+        self::assertSame(2_000, array_sum($buckets[0]->counts));
     }
 
     public function testSealingSurvivesBeingKilledAtAnyMoment(): void
