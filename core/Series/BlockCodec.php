@@ -78,26 +78,26 @@ final class BlockCodec
     {
         $steps = [];
         $changes = [];
-        $previous = $mantissas[0];
+        $first = $previous = $mantissas[0];
         $step = 0;
         $common = 0;
         $sizeOfSteps = 0;
         $sizeOfChanges = 0;
-        foreach ($mantissas as $i => $mantissa) {
-            if ($i === 0) {
-                continue;
-            }
+        unset($mantissas[0]);
+        // Calls would be half of this loop, and every reading comes through it.
+        foreach ($mantissas as $mantissa) {
             $change = $mantissa - $previous - $step;
             $step = $mantissa - $previous;
             $previous = $mantissa;
             $steps[] = $step;
             $changes[] = $change;
-            $sizeOfSteps += abs($step);
-            $sizeOfChanges += abs($change);
-            if ($common !== 1) {
-                $rest = abs($step);
-                while ($rest !== 0) {
-                    [$common, $rest] = [$rest, $common % $rest];
+            $size = $step < 0 ? -$step : $step;
+            $sizeOfSteps += $size;
+            $sizeOfChanges += $change < 0 ? -$change : $change;
+            if ($common === 0) {
+                $common = $size;
+            } elseif ($common !== 1 && $size % $common !== 0) {
+                for ($rest = $size % $common; $rest !== 0; [$common, $rest] = [$rest, $common % $rest]) {
                 }
             }
         }
@@ -106,7 +106,9 @@ final class BlockCodec
         $folded = [];
         $widest = 0;
         foreach ($ofSteps ? $changes : $steps as $number) {
-            $number = intdiv($number, $common);
+            if ($common !== 1) {
+                $number = intdiv($number, $common);
+            }
             $folded[] = $number = $number < 0 ? -2 * $number - 1 : 2 * $number;
             if ($number > $widest) {
                 $widest = $number;
@@ -127,7 +129,7 @@ final class BlockCodec
         }
 
         return chr(self::STEPPED | ($ofSteps ? self::OF_STEPS : 0) | $width << 4 | $scale)
-            . gzdeflate(pack('qP', $mantissas[0], $common) . $planes, 6);
+            . gzdeflate(pack('qP', $first, $common) . $planes, 6);
     }
 
     /** @return list<float> */
@@ -296,10 +298,14 @@ final class BlockCodec
         foreach ($values as $value) {
             $scaled = round($value * $factor);
             // Above 10^15 round() may leave a half as it is; what counts is what is read back.
-            if (!(abs($scaled) < self::MAX_MANTISSA) || (int) $scaled / $factor !== $value || ($value === 0.0 && fdiv(1.0, $value) < 0)) {
+            if (!($scaled < self::MAX_MANTISSA && $scaled > -self::MAX_MANTISSA)) {
                 return null;
             }
-            $mantissas[] = (int) $scaled;
+            $mantissa = (int) $scaled;
+            if ($mantissa / $factor !== $value || ($value === 0.0 && fdiv(1.0, $value) < 0)) {
+                return null;
+            }
+            $mantissas[] = $mantissa;
         }
 
         return $mantissas;

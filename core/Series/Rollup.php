@@ -43,30 +43,47 @@ final readonly class Rollup
      */
     public static function of(array $times, array $values, int $fromMs, int $bucketMs, int $buckets, bool $counter): self
     {
-        $empty = array_fill(0, $buckets, 0);
-        $zeroes = array_fill(0, $buckets, 0.0);
-        [$counts, $firstAts, $lastAts] = [$empty, $empty, $empty];
-        [$firsts, $lasts, $lows, $highs, $sums, $growths] = [$zeroes, $zeroes, $zeroes, $zeroes, $zeroes, $zeroes];
+        $counts = $firstAts = $lastAts = array_fill(0, $buckets, 0);
+        $firsts = $lasts = $lows = $highs = $sums = $growths = array_fill(0, $buckets, 0.0);
+        // Every reading comes through here once for each tier: what is of the bucket at hand stays out of the lists until it is full.
+        $bucket = -1;
+        $end = PHP_INT_MIN;
+        $count = $lastAt = 0;
+        $last = $low = $high = $sum = $growth = 0.0;
         foreach ($values as $i => $value) {
-            if ($value === null || is_nan($value)) {
+            if ($value === null || \is_nan($value)) {
                 continue;
             }
             $since = $times[$i] - $fromMs;
-            $bucket = intdiv($since - 1, $bucketMs);
-            if ($counts[$bucket]++ === 0) {
-                $firsts[$bucket] = $lows[$bucket] = $highs[$bucket] = $value;
+            if ($since > $end) {
+                if ($bucket >= 0) {
+                    [$counts[$bucket], $lasts[$bucket], $lows[$bucket], $highs[$bucket], $sums[$bucket], $growths[$bucket], $lastAts[$bucket]] = [$count, $last, $low, $high, $sum, $growth, $lastAt];
+                }
+                $bucket = intdiv($since - 1, $bucketMs);
+                $end = ($bucket + 1) * $bucketMs;
+                $count = 0;
+                $sum = $growth = 0.0;
+                $firsts[$bucket] = $low = $high = $value;
                 $firstAts[$bucket] = $since;
+            } elseif ($value < $last) {
+                // A counter below its predecessor has restarted from 0.
+                $growth += $value;
+                if ($value < $low) {
+                    $low = $value;
+                }
             } else {
-                $growths[$bucket] += self::growth($lasts[$bucket], $value);
-                if ($value < $lows[$bucket]) {
-                    $lows[$bucket] = $value;
-                } elseif ($value > $highs[$bucket]) {
-                    $highs[$bucket] = $value;
+                $growth += $value - $last;
+                if ($value > $high) {
+                    $high = $value;
                 }
             }
-            $lasts[$bucket] = $value;
-            $sums[$bucket] += $value;
-            $lastAts[$bucket] = $since;
+            ++$count;
+            $sum += $value;
+            $last = $value;
+            $lastAt = $since;
+        }
+        if ($bucket >= 0) {
+            [$counts[$bucket], $lasts[$bucket], $lows[$bucket], $highs[$bucket], $sums[$bucket], $growths[$bucket], $lastAts[$bucket]] = [$count, $last, $low, $high, $sum, $growth, $lastAt];
         }
 
         return new self(array_values($counts), array_values($firsts), array_values($lasts), array_values($lows), array_values($highs), array_values($sums), $counter ? array_values($growths) : null, array_values($firstAts), array_values($lastAts));

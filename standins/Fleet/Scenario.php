@@ -18,6 +18,7 @@ namespace Olivine\Standin\Fleet;
 final readonly class Scenario
 {
     private const GIB = 1_073_741_824;
+    private const MOST_KEPT = 100_000;
     private const MIB = 1_048_576;
     private const SITES = ['port-ellery', 'greyhaven', 'skarn'];
     private const BOUNDS = ['0.005', '0.01', '0.025', '0.05', '0.1', '0.25', '0.5', '1.0', '2.5', '+Inf'];
@@ -288,7 +289,7 @@ final readonly class Scenario
         foreach ($routes as $r => $route) {
             $s = $this->seedOf($name) + 1000 * ($r + 1);
             $perSecond = $rate / ($r + 1);
-            $count = $this->counting($s, $perSecond);
+            $count = self::kept($this->counting($s, $perSecond));
             foreach (self::BOUNDS as $bound) {
                 // An exponential of the typical time tells which share lies under a bound.
                 $under = $bound === '+Inf' ? 1.0 : 1 - exp(-(float) $bound / $typical);
@@ -356,6 +357,21 @@ final readonly class Scenario
             $value = $perSecond * (Day::busySeconds($t) - $origin) + $swing * 0.2 * Noise::at($seed, $t, 300);
 
             return $digits === 0 ? floor($value) : round($value, $digits);
+        };
+    }
+
+    /** What many signals are made of is worked out once for each second. */
+    private static function kept(\Closure $of): \Closure
+    {
+        $kept = [];
+
+        return static function (int $t) use ($of, &$kept): float {
+            if (!isset($kept[$t])) {
+                $kept = count($kept) < self::MOST_KEPT ? $kept : [];
+                $kept[$t] = $of($t);
+            }
+
+            return $kept[$t];
         };
     }
 
