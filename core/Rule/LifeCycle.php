@@ -43,6 +43,29 @@ final readonly class LifeCycle
         };
     }
 
+    /**
+     * Most alerts are calm most of the time, and stay so at every value that is there and not past the limit.
+     *
+     * @param array<int, float|null> $values
+     *
+     * @return int the first place from there on whose value needs a step of an alert that is calm and seen
+     */
+    public function calmUntil(array $values, int $from): int
+    {
+        $limit = $this->rule->limit;
+        $count = count($values);
+        // What is no number is neither above nor below, so it ends both loops.
+        if ($this->rule->direction === Direction::Above) {
+            for ($i = $from; $i < $count && $values[$i] !== null && $values[$i] <= $limit; ++$i) {
+            }
+        } else {
+            for ($i = $from; $i < $count && $values[$i] !== null && $values[$i] >= $limit; ++$i) {
+            }
+        }
+
+        return $i;
+    }
+
     private function begin(AlertState $state, int $atMs, float $value): Step
     {
         return $this->rule->holdMs === 0

@@ -46,7 +46,14 @@ final readonly class RuleEngine
             foreach ($labels as $key => $labelSet) {
                 $before = $state = ($alerts[$key] ?? null)?->state;
                 $values = $columns[$key] ?? null;
-                for ($i = 0, $at = $first; $i < $count; ++$i, $at += $stepMs) {
+                for ($i = 0; $i < $count; ++$i) {
+                    if ($values !== null && $state !== null && $state->phase === Phase::Calm && $state->missingSinceMs === null) {
+                        $i = $lifeCycle->calmUntil($values, $i);
+                        if ($i === $count) {
+                            break;
+                        }
+                    }
+                    $at = $first + $i * $stepMs;
                     $value = $values === null ? null : $values[$i];
                     if ($state === null) {
                         // A label set begins where it is first seen: before that nobody misses it.

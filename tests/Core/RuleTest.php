@@ -172,6 +172,32 @@ final class RuleTest extends TestCase
         }
     }
 
+    /** Instants at which nothing happens may be passed over: from each place on, the first that is not is the first whose step changes anything. */
+    public function testNothingHappensWhileItIsCalm(): void
+    {
+        mt_srand(9);
+        $kinds = [null, NAN, INF, -INF, 400.0, -0.0, 0.0];
+        $moved = 0;
+        for ($round = 0; $round < 400; ++$round) {
+            [$direction, $limit] = [Direction::cases()[$round % 2], [400.0, 0.0][mt_rand(0, 1)]];
+            $cycle = new LifeCycle(new Threshold(Severity::Major, $direction, $limit, mt_rand(0, 1) * 60_000, $limit, 0, 60_000, null));
+            $calmer = $direction === Direction::Above ? -1 : 1;
+            $values = array_map(static fn(): ?float => mt_rand(0, 12) > 0 ? $limit + $calmer * mt_rand(0, 300) : [...$kinds, $limit - $calmer * 0.001][mt_rand(0, 7)], range(1, mt_rand(1, 60)));
+            $calm = AlertState::calm(0);
+            for ($from = 0; $from < count($values); ++$from) {
+                for ($first = $from; $first < count($values); ++$first) {
+                    $step = $cycle->step($calm, 15_000 * $first, $values[$first]);
+                    if ($step->state !== $calm || $step->transition !== null) {
+                        ++$moved;
+                        break;
+                    }
+                }
+                self::assertSame($first, $cycle->calmUntil($values, $from));
+            }
+        }
+        self::assertGreaterThan(1_000, $moved);
+    }
+
     public function testARunInPiecesEqualsTheRunInOne(): void
     {
         mt_srand(6);
