@@ -72,7 +72,7 @@ final readonly class GroupApi
         $group = $this->find($id);
         $members = $this->members($group);
         if ($members > 0) {
-            throw new Problem(409, "{$members} targets are in this group; move them out of it first");
+            throw new Problem(409, $members === 1 ? '1 target is in this group; move it out first' : "{$members} targets are in this group; move them out first");
         }
         $before = $this->shown($group);
         // Targets that are removed but could come back stand alone from now on.

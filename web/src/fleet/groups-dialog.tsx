@@ -69,7 +69,7 @@ function GroupForm({ group, onDone }: { group?: TargetGroup; onDone: () => void 
       const body = { ...fields, labels: labelBody(labels), ...credentialBody(credential) };
       return group ? send('put', '/api/groups/{id}', { path: { id: group.id }, body }) : send('post', '/api/groups', { body });
     },
-    onSuccess: (saved) => done(saved.members === 0 ? `Group ${saved.name} is there.` : `${saved.members} targets follow ${saved.name}.`),
+    onSuccess: (saved) => done(saved.members === 0 ? `Group ${saved.name} is there.` : saved.members === 1 ? `1 target follows ${saved.name}.` : `${saved.members} targets follow ${saved.name}.`),
   });
   const remove = useMutation({ mutationFn: () => send('delete', '/api/groups/{id}', { path: { id: group!.id } }), onSuccess: () => done(`Removed group ${group!.name}.`), onError: (error) => toast.error(error.message) });
   const problem = save.error instanceof ApiError ? save.error : undefined;

@@ -53,15 +53,10 @@ export function save(content: Blob, name: string): void {
 
 export async function pngOf(drawn: Drawn): Promise<Blob> {
   const image = new Image();
-  const svg = URL.createObjectURL(new Blob([svgOf(drawn)], { type: 'image/svg+xml' }));
-  try {
-    image.src = svg;
-    await image.decode();
-    const canvas = document.createElement('canvas');
-    [canvas.width, canvas.height] = [image.width * 2, image.height * 2];
-    canvas.getContext('2d')!.drawImage(image, 0, 0, canvas.width, canvas.height);
-    return await new Promise((done, fail) => canvas.toBlob((blob) => (blob ? done(blob) : fail(new Error('The picture could not be made'))), 'image/png'));
-  } finally {
-    URL.revokeObjectURL(svg);
-  }
+  image.src = `data:image/svg+xml,${encodeURIComponent(svgOf(drawn))}`;
+  await image.decode();
+  const canvas = document.createElement('canvas');
+  [canvas.width, canvas.height] = [image.width * 2, image.height * 2];
+  canvas.getContext('2d')!.drawImage(image, 0, 0, canvas.width, canvas.height);
+  return new Promise((done, fail) => canvas.toBlob((blob) => (blob ? done(blob) : fail(new Error('The picture could not be made'))), 'image/png'));
 }

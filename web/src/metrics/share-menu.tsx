@@ -17,7 +17,7 @@ export function ShareMenu({ picture, exportOf, disabled }: { picture: () => Draw
     ['All readings, OpenMetrics', () => location.assign(exportOf('openmetrics'))],
   ];
   return (
-    <DropdownMenu.Root>
+    <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger asChild>
         <Button disabled={disabled}>Share</Button>
       </DropdownMenu.Trigger>

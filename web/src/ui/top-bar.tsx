@@ -62,7 +62,7 @@ export function TopBar() {
               {shift.person} on call <span className="text-muted">until {clock(shift.to, zone)}</span>
             </span>
           )}
-          <DropdownMenu.Root>
+          <DropdownMenu.Root modal={false}>
             <DropdownMenu.Trigger aria-label={`${initials}: ${person.name}, ${person.role}, your menu`} className="grid size-8 place-items-center rounded-full bg-accent-soft font-semibold">
               {initials}
             </DropdownMenu.Trigger>
