@@ -16,7 +16,7 @@ export function LookMenu({ letter, look, hue, axis, unit, onChange }: { letter: 
         <span className="sr-only">: name, colour and axis of formula {letter}</span>
       </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="end" sideOffset={6} className="z-30 w-72 space-y-3 rounded-xl border border-line bg-sheet p-4 shadow-lg">
+        <Popover.Content aria-label={`Look of formula ${letter}`} align="end" sideOffset={6} className="z-30 w-72 space-y-3 rounded-xl border border-line bg-sheet p-4 shadow-lg">
           <label className="block">
             <span className="mb-1 block font-medium">Name</span>
             <input className={inputLook} defaultValue={look.name ?? ''} maxLength={40} placeholder={`formula ${letter}`} onBlur={(event) => onChange({ ...look, name: event.target.value.trim() || undefined })} onKeyDown={(event) => event.key === 'Enter' && event.currentTarget.blur()} />

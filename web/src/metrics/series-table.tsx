@@ -31,10 +31,10 @@ export function SeriesTable({ rows, names, hidden, onToggle, more }: { rows: Tab
             const newest = row.values.at(-1) ?? null;
             const unusual = isUnusual(row);
             return (
-              <tr key={row.id} className={clsx('border-t border-line', hidden.has(row.id) && 'opacity-45', row.odd && 'font-semibold')}>
+              <tr key={row.id} className={clsx('border-t border-line', hidden.has(row.id) && 'text-muted', row.odd && 'font-semibold')}>
                 <td className="py-1 pl-4">
                   <button type="button" aria-pressed={!hidden.has(row.id)} title="Click: show or hide. With Alt: only this one." onClick={(event) => toggle(row.id, event.altKey)} className="flex items-center gap-2 text-left whitespace-nowrap">
-                    <span className="h-[3px] w-3.5 shrink-0 rounded" style={{ background: row.hue }} />
+                    <span className={clsx('h-[3px] w-3.5 shrink-0 rounded', hidden.has(row.id) && 'opacity-25')} style={{ background: row.hue }} />
                     {names.length > 1 && names[row.formula] !== row.name && <span className="text-muted">{names[row.formula]}</span>}
                     {row.name || 'all'}
                   </button>

@@ -66,7 +66,7 @@ function Editor({ start, saved }: { start: RuleFields; saved: Rule | null }) {
     onSuccess: () => {
       void queries.invalidateQueries({ queryKey: ['rules'] });
       const { ...fields } = start;
-      toast(`Removed “${start.name}”.`, { action: { label: 'Undo', onClick: () => void send('post', '/api/rules', { body: fields }).then(() => queries.invalidateQueries({ queryKey: ['rules'] })) } });
+      toast(`Removed “${start.name}”.`, { action: { label: 'Undo', onClick: () => void send('post', '/api/rules', { body: fields }).then(() => queries.invalidateQueries({ queryKey: ['rules'] }), (error: Error) => toast.error(error.message)) } });
       void navigate({ to: '/rules' });
     },
     onError: (error) => toast.error(error.message),

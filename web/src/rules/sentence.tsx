@@ -104,7 +104,7 @@ function Slot({ words, fault, locked, children }: { words: ReactNode; fault?: st
     <Popover.Root>
       <Popover.Trigger className={`rounded-t border-b-2 px-1.5 py-0.5 leading-[1.3] font-semibold ${fault ? 'border-critical bg-sheet text-critical' : 'border-accent bg-accent-soft'}`}>{words}</Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content sideOffset={6} collisionPadding={12} className="z-30 w-64 rounded-xl border border-line bg-sheet p-4 shadow-lg">
+        <Popover.Content aria-label="This part of the rule" sideOffset={6} collisionPadding={12} className="z-30 w-64 rounded-xl border border-line bg-sheet p-4 shadow-lg">
           {children}
         </Popover.Content>
       </Popover.Portal>

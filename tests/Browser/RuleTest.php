@@ -1,0 +1,145 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Tests\Browser;
+
+use Facebook\WebDriver\WebDriverBy;
+use Facebook\WebDriver\WebDriverKeys;
+use Olivine\Tests\App\Client;
+use Olivine\Tests\App\Instance;
+use PHPUnit\Framework\TestCase;
+
+/** A rule is a sentence, and beside it stands what it would have raised: as it is written, and as its limit is dragged. */
+final class RuleTest extends TestCase
+{
+    private const FORMULA = 'mean(messaging_queue_depth where queue = "boarding", 1m)';
+
+    private static Browser $browser;
+
+    public static function setUpBeforeClass(): void
+    {
+        self::$browser = new Browser(Instance::web());
+        self::$browser->signIn('ines@saltmarsh.example', 'salt-and-marsh');
+    }
+
+    public static function tearDownAfterClass(): void
+    {
+        self::$browser->close();
+    }
+
+    public function testTheReplayFollowsTheSentenceAndTheDraggedLimit(): void
+    {
+        $browser = self::$browser;
+        $browser->go('/rules/new?limit=140&formula=' . rawurlencode(self::FORMULA));
+        $browser->waitForText('What it would have raised', 30);
+        $alerts = static fn(): int => (int) $browser->driver->executeScript("return document.querySelector('[aria-label=Replay] dd').innerText");
+        Instance::eventually(static fn(): bool => $alerts() > 0, 15, 'every day has hours that busy');
+        $limitOf = static fn(): float => preg_match('~(?:above|below) ([\d,.]+)~', $browser->find('[aria-label="The rule"]')->getText(), $part) === 1 ? (float) str_replace(',', '', $part[1]) : NAN;
+        self::assertSame(140.0, $limitOf());
+
+        $this->slot('above 140');
+        $number = $browser->find('[aria-label="This part of the rule"] input');
+        self::assertSame([], $browser->accessibilityFindings());
+        $number->sendKeys([[WebDriverKeys::CONTROL, 'a'], '90000']);
+        Instance::eventually(static fn(): bool => $limitOf() === 90_000.0 && $alerts() === 0, 15, 'nothing was ever so long');
+        $browser->waitForText('Nothing in this span.');
+        $number->sendKeys([[WebDriverKeys::CONTROL, 'a'], '140', WebDriverKeys::ESCAPE]);
+        Instance::eventually(static fn(): bool => $limitOf() === 140.0 && $alerts() > 0, 15, 'back to where it was');
+        $before = $alerts();
+
+        $rows = $this->rowOfLimit();
+        $this->dragFrom($rows, 70);
+        Instance::eventually(static fn(): bool => $limitOf() < 140, 10, 'further down is less');
+        $lower = $limitOf();
+        Instance::eventually(static fn(): bool => $alerts() >= $before, 10, 'a lower limit raises no less');
+        $this->dragFrom($this->rowOfLimit(), -110);
+        Instance::eventually(static fn(): bool => $limitOf() > $lower, 10, 'further up is more');
+        self::assertStringContainsString('draft', $browser->text(), 'nothing of it is in service');
+        self::assertNotContains('', array_column((new Client('viewer@saltmarsh.example'))->send('GET', '/api/rules')[1], 'name'));
+        self::assertSame([], $browser->consoleErrors());
+    }
+
+    public function testWhatSomebodyElseChangedMeanwhileIsNotOverwritten(): void
+    {
+        $browser = self::$browser;
+        $client = new Client('ines@saltmarsh.example');
+        $fields = ['name' => 'Queue at low water', 'formula' => self::FORMULA, 'severity' => 'minor', 'direction' => 'above', 'limit' => 800, 'holdSeconds' => 60, 'clearLimit' => 700, 'clearHoldSeconds' => 60];
+        [, $rule] = $client->send('POST', '/api/rules', $fields);
+        try {
+            $browser->go("/rules/{$rule['id']}");
+            $browser->waitForText('in service');
+            $browser->find('input[name=runbook]')->sendKeys('Call the harbour master');
+            $browser->waitForText('draft, differs from live');
+            self::assertSame(200, $client->send('PUT', "/api/rules/{$rule['id']}", ['limit' => 900, 'version' => $rule['version']] + $fields)[0]);
+            $browser->press('Put into service');
+            $browser->waitForText('Somebody changed this rule while you had it open');
+            self::assertSame('Call the harbour master', $browser->find('input[name=runbook]')->getAttribute('value'), 'what was typed is not lost');
+            self::assertSame('', $client->send('GET', "/api/rules/{$rule['id']}")[1]['runbook']);
+            $browser->press('Undo changes');
+            self::assertSame('', $browser->find('input[name=runbook]')->getAttribute('value'));
+
+            $browser->go("/rules/{$rule['id']}");
+            $browser->waitForText('above 900');
+            $browser->press('Switch off');
+            $browser->press('Put into service');
+            $browser->waitForText('switched off');
+            self::assertFalse($client->send('GET', "/api/rules/{$rule['id']}")[1]['enabled']);
+            $browser->find('textarea')->sendKeys([[WebDriverKeys::CONTROL, WebDriverKeys::END], ' +']);
+            $browser->waitForText('stands still until the rule is mended');
+            $browser->find('[role=alert]');
+            self::assertSame([], $browser->accessibilityFindings());
+            $browser->press('Undo changes');
+            $browser->waitForText('What it would have raised');
+
+            $browser->press('Remove');
+            $browser->waitForText('Removed “Queue at low water”.');
+            $named = static fn(): array => array_values(array_filter($client->send('GET', '/api/rules')[1], static fn(array $one): bool => $one['name'] === 'Queue at low water'));
+            self::assertSame([], $named());
+            $browser->press('Undo');
+            Instance::eventually(static fn(): bool => count($named()) === 1, 5, 'it is there again');
+            self::assertSame([900, false], [$named()[0]['limit'] ?? null, $named()[0]['enabled'] ?? null], 'as it was');
+        } finally {
+            foreach ($client->send('GET', '/api/rules')[1] as $one) {
+                $one['name'] === 'Queue at low water' && $client->send('DELETE', "/api/rules/{$one['id']}", []);
+            }
+        }
+    }
+
+    private function slot(string $words): void
+    {
+        self::$browser->driver->findElement(WebDriverBy::xpath("//*[@aria-label='The rule']//button[contains(normalize-space(), '{$words}')]"))->click();
+    }
+
+    /** @return int where the limit's line is drawn, by its colour, in pixels below the top of the chart */
+    private function rowOfLimit(): int
+    {
+        $row = null;
+        Instance::eventually(static function () use (&$row): bool {
+            $row = self::$browser->driver->executeScript(<<<'JS'
+                const chart = document.querySelector('[aria-label=Replay] .uplot');
+                const [canvas, over] = [chart.querySelector('canvas'), chart.querySelector('.u-over')];
+                const probe = document.createElement('canvas').getContext('2d');
+                probe.fillStyle = getComputedStyle(document.documentElement).getPropertyValue('--critical').trim();
+                const hue = [1, 3, 5].map((at) => parseInt(probe.fillStyle.slice(at, at + 2), 16));
+                const scale = canvas.width / canvas.clientWidth;
+                const pixels = canvas.getContext('2d').getImageData(Math.round((over.offsetLeft + over.clientWidth - 34) * scale), 0, 1, canvas.height).data;
+                const rows = [];
+                for (let y = 0; y < canvas.height; y++) if (hue.every((part, i) => Math.abs(pixels[4 * y + i] - part) < 40)) rows.push(y);
+                return rows.length === 0 ? null : rows[rows.length >> 1] / scale - over.offsetTop;
+                JS);
+
+            return $row !== null;
+        }, 10, 'the limit is drawn');
+
+        return (int) $row;
+    }
+
+    private function dragFrom(int $row, int $down): void
+    {
+        $over = self::$browser->find('[aria-label=Replay] .u-over');
+        self::$browser->driver->executeScript("document.querySelector('[aria-label=Replay] .uplot').scrollIntoView({ block: 'center' })");
+        $middle = intdiv($over->getSize()->getHeight(), 2);
+        self::$browser->driver->action()->moveToElement($over, 20, $row - $middle)->clickAndHold()->moveByOffset(0, intdiv($down, 2))->moveByOffset(0, $down - intdiv($down, 2))->release()->perform();
+    }
+}
