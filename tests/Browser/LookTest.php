@@ -12,21 +12,10 @@ use PHPUnit\Framework\TestCase;
 /** What is done to a look at a chart, by mouse and by key; all of it stands in the address, so that going back and coming again show the same. */
 final class LookTest extends TestCase
 {
+    use SignedIn;
+
     private const HOUR = 3_600_000;
     private const CPU = 'mean(system_cpu_utilization_ratio where service = "tickets", 5m)';
-
-    private static Browser $browser;
-
-    public static function setUpBeforeClass(): void
-    {
-        self::$browser = new Browser(Instance::web());
-        self::$browser->signIn('ines@saltmarsh.example', 'salt-and-marsh');
-    }
-
-    public static function tearDownAfterClass(): void
-    {
-        self::$browser->close();
-    }
 
     public function testASpanIsChosenByKeyByDraggingAndByGoingBack(): void
     {

@@ -13,20 +13,9 @@ use PHPUnit\Framework\TestCase;
 /** A rule is a sentence, and beside it stands what it would have raised: as it is written, and as its limit is dragged. */
 final class RuleTest extends TestCase
 {
+    use SignedIn;
+
     private const FORMULA = 'mean(messaging_queue_depth where queue = "boarding", 1m)';
-
-    private static Browser $browser;
-
-    public static function setUpBeforeClass(): void
-    {
-        self::$browser = new Browser(Instance::web());
-        self::$browser->signIn('ines@saltmarsh.example', 'salt-and-marsh');
-    }
-
-    public static function tearDownAfterClass(): void
-    {
-        self::$browser->close();
-    }
 
     public function testTheReplayFollowsTheSentenceAndTheDraggedLimit(): void
     {
@@ -36,7 +25,6 @@ final class RuleTest extends TestCase
         $alerts = static fn(): int => (int) $browser->driver->executeScript("return document.querySelector('[aria-label=Replay] dd').innerText");
         Instance::eventually(static fn(): bool => $alerts() > 0, 15, 'every day has hours that busy');
         $limitOf = static fn(): float => preg_match('~(?:above|below) ([\d,.]+)~', $browser->find('[aria-label="The rule"]')->getText(), $part) === 1 ? (float) str_replace(',', '', $part[1]) : NAN;
-        self::assertSame(140.0, $limitOf());
 
         $this->slot('above 140');
         $number = $browser->find('[aria-label="This part of the rule"] input');
@@ -95,7 +83,7 @@ final class RuleTest extends TestCase
             $browser->press('Remove');
             $browser->waitForText('Removed “Queue at low water”.');
             $named = static fn(): array => array_values(array_filter($client->send('GET', '/api/rules')[1], static fn(array $one): bool => $one['name'] === 'Queue at low water'));
-            self::assertSame([], $named());
+            Instance::eventually(static fn(): bool => $named() === [], 5, 'it is gone');
             $browser->press('Undo');
             Instance::eventually(static fn(): bool => count($named()) === 1, 5, 'it is there again');
             self::assertSame([900, false], [$named()[0]['limit'] ?? null, $named()[0]['enabled'] ?? null], 'as it was');

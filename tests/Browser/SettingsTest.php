@@ -14,18 +14,7 @@ use PHPUnit\Framework\TestCase;
 /** What people set and take away with them, and what those who may only look are offered. */
 final class SettingsTest extends TestCase
 {
-    private static Browser $browser;
-
-    public static function setUpBeforeClass(): void
-    {
-        self::$browser = new Browser(Instance::web());
-        self::$browser->signIn('ines@saltmarsh.example', 'salt-and-marsh');
-    }
-
-    public static function tearDownAfterClass(): void
-    {
-        self::$browser->close();
-    }
+    use SignedIn;
 
     /** A group's interval reaches its target, the target's page says where from, and what was removed comes back. */
     public function testATargetFollowsItsGroupAndComesBackFromARemoval(): void
