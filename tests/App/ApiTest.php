@@ -69,6 +69,22 @@ final class ApiTest extends TestCase
         self::assertSame(401, $ask('/api/rules', 'salt-and-marsh', 'POST')[0]);
     }
 
+    /** Whoever tries passwords at the tools' door has to wait too, and nobody else waits with them. */
+    public function testAToolThatTriesPasswordsHasToWait(): void
+    {
+        $ask = static fn(string $who, string $password): int => (new Client(null))->send('GET', '/api/newest', null, ['Authorization' => 'Basic ' . base64_encode("{$who}@saltmarsh.example:{$password}")])[0];
+        $added = (new Client('admin@saltmarsh.example'))->send('POST', '/api/people', ['name' => 'A tool', 'email' => 'tool@saltmarsh.example', 'role' => 'viewer', 'password' => 'a long enough password'])[1];
+        try {
+            self::assertSame(200, $ask('tool', 'a long enough password'));
+            self::assertSame([401, 401, 401, 401, 401], array_map(static fn(int $i): int => $ask('tool', "wrong {$i}"), range(1, 5)));
+            self::assertContains($ask('tool', 'wrong again'), [401, 429]);
+            self::assertNotSame(200, $ask('tool', 'a long enough password'), 'not even with the right one, for a minute');
+            self::assertSame(200, $ask('ines', 'salt-and-marsh'));
+        } finally {
+            (new Client('admin@saltmarsh.example'))->send('DELETE', "/api/people/{$added['id']}", []);
+        }
+    }
+
     public function testAForeignPageCannotActThroughASignedInBrowser(): void
     {
         $client = $this->as('engineer');

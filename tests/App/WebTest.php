@@ -239,6 +239,24 @@ final class WebTest extends TestCase
         }
     }
 
+    /** The web works under an account of its own; a folder that another part had made would be closed to it, and nothing would be shared, counted or held back. */
+    public function testWhatTheWebKeepsIsItsOwn(): void
+    {
+        $client = new Client('viewer@saltmarsh.example');
+        foreach (range(1, 20) as $i) {
+            $client->send('GET', '/api/chart?formula=' . rawurlencode("sum(messaging_queue_depth) + {$i}"));
+        }
+        $state = (string) $_SERVER['OLIVINE_STATE_DIR'];
+        $web = json_decode((string) file_get_contents("{$state}/run/parts.json"), true, 8, JSON_THROW_ON_ERROR)['web']['pid'];
+        self::assertSame(1, preg_match('~^Uid:\s+\d+\s+(\d+)~m', (string) file_get_contents("/proc/{$web}/status"), $account));
+        $folders = 0;
+        foreach ((new Finder())->directories()->in("{$state}/cache/pools") as $folder) {
+            ++$folders;
+            self::assertTrue(fileowner((string) $folder) === (int) $account[1] || (fileperms((string) $folder) & 0o002) !== 0, "{$folder} is closed to the web");
+        }
+        self::assertGreaterThan(10, $folders);
+    }
+
     public function testWhatWasKeptForSomeSecondsDoesNotStay(): void
     {
         $dir = "{$_SERVER['OLIVINE_STATE_DIR']}/tidied";

@@ -13,6 +13,7 @@ use Olivine\Core\Exposition\TextReader;
 use Olivine\Standin\Fleet\Breaks;
 use Olivine\Standin\Fleet\Day;
 use Olivine\Standin\Fleet\FleetTarget;
+use Olivine\Standin\Fleet\Noise;
 use Olivine\Standin\Fleet\Scenario;
 use Olivine\Standin\Fleet\Signal;
 use PHPUnit\Framework\TestCase;
@@ -55,6 +56,32 @@ final class FleetTest extends TestCase
             self::assertSame($history, $live, $name);
         }
         self::assertNotSame($one['web-1']->text(self::AT, Breaks::none()), (new Scenario(8))->targets()['web-1']->text(self::AT, Breaks::none()), 'another seed is another fleet');
+    }
+
+    /** Some of what a second asks for is remembered: in whatever order seconds and signals are asked, none gets the answer of another. */
+    public function testTheOrderOfAskingChangesNothing(): void
+    {
+        mt_srand(4);
+        $seconds = array_map(static fn(): int => self::AT + mt_rand(-1_000_000, 1_000_000), range(1, 120));
+        $signals = [];
+        foreach (['broker-north', 'web-3', 'gate-s2', 'tickets-db', 'edge-1'] as $name) {
+            foreach ((new Scenario(7))->targets()[$name]->signals() as $i => $signal) {
+                $signals["{$name} {$i}"] = $signal->value;
+            }
+        }
+        $columns = array_map(static fn(\Closure $value): array => array_map(static fn(int $second): float => $value($second, Breaks::none()), $seconds), $signals);
+        foreach (range(1, 20_000) as $_) {
+            $name = array_rand($signals);
+            $at = mt_rand(0, count($seconds) - 1);
+            self::assertSame($columns[$name][$at], $signals[$name]($seconds[$at], Breaks::none()), "{$name} at {$seconds[$at]}");
+        }
+        foreach ([[12, 300], [12, 15], [99, 300]] as [$seed, $period]) {
+            foreach ($seconds as $second) {
+                $start = $second - $second % $period;
+                $share = ($second - $start) / $period;
+                self::assertEqualsWithDelta(Noise::at($seed, $start, $period) * (1 - $share) + Noise::at($seed, $start + $period, $period) * $share, Noise::at($seed, $second, $period), 1e-12, 'a straight line between');
+            }
+        }
     }
 
     public function testCountersNeverFallOverAWholeWeek(): void
