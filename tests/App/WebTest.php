@@ -248,12 +248,12 @@ final class WebTest extends TestCase
         }
         $state = (string) $_SERVER['OLIVINE_STATE_DIR'];
         $web = json_decode((string) file_get_contents("{$state}/run/parts.json"), true, 8, JSON_THROW_ON_ERROR)['web']['pid'];
-        preg_match('~^Uid:\s+\d+\s+(\d+)~m', (string) file_get_contents("/proc/{$web}/status"), $account);
-        self::assertArrayHasKey(1, $account);
+        // Fields of Uid: real, effective, saved, of the file system.
+        $account = (int) (preg_split('~\s+~', (string) strstr((string) file_get_contents("/proc/{$web}/status"), 'Uid:'), 4) ?: [])[2];
         $folders = 0;
         foreach ((new Finder())->directories()->in("{$state}/cache/pools") as $folder) {
             ++$folders;
-            self::assertTrue(fileowner((string) $folder) === (int) $account[1] || (fileperms((string) $folder) & 0o002) !== 0, "{$folder} is closed to the web");
+            self::assertTrue(fileowner((string) $folder) === $account || (fileperms((string) $folder) & 0o002) !== 0, "{$folder} is closed to the web");
         }
         self::assertGreaterThan(10, $folders);
     }
