@@ -269,7 +269,7 @@ function Explorer({ start }: { start: string }) {
             )}
           </Sheet>
           {rows.length > 0 && (
-            <div className="grid grid-cols-[minmax(0,1fr)_260px] items-start gap-4 max-xl:grid-cols-1">
+            <div className="grid grid-cols-[minmax(0,1fr)_224px] items-start gap-4 max-xl:grid-cols-1">
               <SeriesTable rows={rows} names={formulas.map((_, i) => looks[i]?.name ?? LETTERS[i]!)} hidden={hidden} onToggle={setHidden} more={datas.reduce((sum, data) => sum + (data?.more ?? 0), 0)} />
               <UsedIn metrics={first?.metrics ?? []} />
             </div>
