@@ -21,6 +21,9 @@ use Symfony\Component\HttpKernel\KernelInterface;
 #[AsCommand('olivine:start', 'Starts an instance')]
 final class StartCommand extends Command
 {
+    /** Whoever started us may read what we say through a pipe, to its end; what goes on in the background must not hold that open. */
+    private const LETTING_GO = 'for fd in /proc/self/fd/*; do fd=${fd##*/}; [ "$fd" -gt 2 ] && eval "exec $fd>&-"; done; exec "$@"';
+
     private bool $interrupted = false;
 
     public function __construct(private readonly Instance $instance, private readonly StopCommand $stop, private readonly KernelInterface $kernel)
@@ -111,7 +114,7 @@ final class StartCommand extends Command
         $log = "{$this->instance->dir}/log/supervisor.log";
         $environment = ['OLIVINE_SUPERVISED' => $this->instance->dir, 'OLIVINE_STATE_DIR' => $this->instance->dir, 'OLIVINE_INSTANCE' => basename($this->instance->dir), 'PATH' => (string) getenv('PATH'), 'HOME' => (string) (getenv('HOME') ?: '/root')];
         $process = proc_open(
-            ['setsid', '--fork', PHP_BINARY, 'bin/console', 'olivine:supervise'],
+            ['setsid', '--fork', 'bash', '-c', self::LETTING_GO, 'olivine', PHP_BINARY, 'bin/console', 'olivine:supervise'],
             [['file', '/dev/null', 'r'], ['file', $log, 'a'], ['file', $log, 'a']],
             $pipes,
             $this->instance->projectDir(),

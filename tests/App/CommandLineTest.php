@@ -9,7 +9,7 @@ use PHPUnit\Framework\TestCase;
 use Symfony\Component\Filesystem\Filesystem;
 use Symfony\Component\Process\Process;
 
-/** What the commands say when something is in the way. Each runs on an instance of its own that never comes up. */
+/** What the commands say when something is in the way, and that they come to their end. Each runs on an instance of its own. */
 final class CommandLineTest extends TestCase
 {
     private const ROOT = __DIR__ . '/../..';
@@ -52,16 +52,44 @@ final class CommandLineTest extends TestCase
         fclose($socket);
     }
 
+    /** As in `bin/olivine demo 2>&1 | tee log`: what was started goes on, and the pipe comes to its end. */
+    public function testWhatGoesOnInTheBackgroundHoldsNoPipeOpen(): void
+    {
+        $port = (int) (getenv('OLIVINE_TEST_PORT') ?: 8720) + 100;
+        try {
+            $said = $this->piped("exec 2>&1 7>&1; php bin/console olivine:start --detach --no-standins --port={$port}; php bin/console olivine:status");
+            self::assertStringContainsString("http://127.0.0.1:{$port}", $said);
+            self::assertStringContainsString('"person":null', (string) file_get_contents("http://127.0.0.1:{$port}/api/session"));
+        } finally {
+            self::assertStringContainsString('Stopped in', $this->piped('php bin/console olivine:stop'));
+        }
+    }
+
+    private function piped(string $commands): string
+    {
+        $process = $this->prepared(['bash', '-c', "({$commands}) | cat"]);
+        $process->run();
+
+        return $process->getOutput() . $process->getErrorOutput();
+    }
+
     /** @param list<string> $arguments */
     private function console(array $arguments): Process
+    {
+        $process = $this->prepared([PHP_BINARY, 'bin/console', ...$arguments]);
+        $process->run();
+
+        return $process;
+    }
+
+    /** @param list<string> $command */
+    private function prepared(array $command): Process
     {
         $directory = self::ROOT . '/var/elsewhere';
         is_dir($directory) || mkdir($directory, 0o777, true);
         // The environment of the test instance must not leak in: it would be asked, and stopped, in its place.
         $clean = array_fill_keys(array_keys(getenv()), false);
-        $process = new Process([PHP_BINARY, 'bin/console', ...$arguments], self::ROOT, ['PATH' => (string) getenv('PATH'), 'OLIVINE_INSTANCE' => 'elsewhere', 'OLIVINE_STATE_DIR' => (string) realpath($directory)] + $clean, null, 60.0);
-        $process->run();
 
-        return $process;
+        return new Process($command, self::ROOT, ['PATH' => (string) getenv('PATH'), 'OLIVINE_INSTANCE' => 'elsewhere', 'OLIVINE_STATE_DIR' => (string) realpath($directory)] + $clean, null, 60.0);
     }
 }
