@@ -29,7 +29,7 @@ final class LookTest extends TestCase
         $browser->waitForText('web-1');
 
         $this->drag(0.25, 0.5);
-        $browser->waitForText('zoomed, back to 6h');
+        $browser->waitForText('back to 6 h');
         [$from, $to] = [(int) $this->inAddress('from'), (int) $this->inAddress('to')];
         self::assertEqualsWithDelta(1.5 * self::HOUR, $to - $from, 0.1 * self::HOUR, 'a quarter of six hours');
         self::assertEqualsWithDelta(3 * self::HOUR, 1000 * time() - $to, 0.3 * self::HOUR, 'that ends in the middle of them');
@@ -41,8 +41,8 @@ final class LookTest extends TestCase
         $browser->driver->navigate()->back();
         $this->stands('from', null);
         $this->drag(0.25, 0.5);
-        $browser->waitForText('zoomed, back to 6h');
-        $browser->press('zoomed, back to 6h');
+        $browser->waitForText('back to 6 h');
+        $browser->press('back to 6 h');
         $this->stands('from', null);
         $this->stands('span', '6h');
         self::assertSame([], $browser->consoleErrors());

@@ -27,6 +27,7 @@ import { UsedIn } from './used-in';
 
 const SPANS = ['15m', '1h', '6h', '24h', '3d', '7d', '14d'] as const;
 const MS: Record<string, number> = { '15m': 900_000, '1h': 3_600_000, '6h': 21_600_000, '24h': 86_400_000, '3d': 259_200_000, '7d': 604_800_000, '14d': 1_209_600_000 };
+const spanWords = (name: string) => name.replace('m', ' min').replace('h', ' h').replace('d', ' d');
 const HEIGHT = 330;
 const POINTS = 700;
 const USUAL_POINTS = 120;
@@ -210,12 +211,12 @@ function Explorer({ start }: { start: string }) {
               <div role="group" aria-label="Span" className="ml-auto flex items-center gap-0.5">
                 {zoomed && (
                   <Button look="quiet" onClick={() => show({})}>
-                    zoomed, back to {chosenSpan}
+                    back to {spanWords(chosenSpan)}
                   </Button>
                 )}
                 {SPANS.map((name) => (
                   <button key={name} type="button" aria-pressed={!zoomed && name === chosenSpan} onClick={() => show({ span: name })} className="rounded-md px-1.5 py-0.5 whitespace-nowrap text-muted hover:text-ink aria-pressed:bg-accent-soft aria-pressed:font-semibold aria-pressed:text-ink">
-                    {name.replace('m', ' min').replace('h', ' h').replace('d', ' d')}
+                    {spanWords(name)}
                   </button>
                 ))}
               </div>
