@@ -7,8 +7,8 @@ namespace Olivine\App\Platform;
 use Psr\Cache\CacheItemPoolInterface;
 
 /**
- * Answers for whoever asks the same again soon, kept in a fixed number of places: a new question takes the place of an
- * old one, so however much is asked, no more room is taken than these. A long answer is not kept.
+ * Answers for whoever asks the same again soon, kept in a fixed number of places of each kind: a new question takes the
+ * place of an old one of its kind, so however much is asked, no more room is taken than these. A long answer is not kept.
  */
 final readonly class FewAnswers
 {
@@ -19,11 +19,14 @@ final readonly class FewAnswers
     {
     }
 
-    /** @param callable(): string $answer */
-    public function of(string $question, int $forMs, callable $answer): string
+    /**
+     * @param string             $kind   what lasts long must not lose its place to what is soon old
+     * @param callable(): string $answer
+     */
+    public function of(string $kind, string $question, int $forMs, callable $answer): string
     {
         $now = Clock::nowMs();
-        $item = $this->cache->getItem('few.' . crc32($question) % self::PLACES);
+        $item = $this->cache->getItem("few.{$kind}." . crc32($question) % self::PLACES);
         $kept = $item->get();
         if (is_array($kept) && $kept['question'] === $question && $kept['at'] > $now - $forMs) {
             return $kept['answer'];

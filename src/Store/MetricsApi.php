@@ -85,7 +85,7 @@ final readonly class MetricsApi
         $last = $first + intdiv($to - $first, $step) * $step;
         $most = max(1, min(5_000, $request->query->getInt('lines', self::MOST_LINES)));
         // Those who look at the same within a second share what is drawn; between which instants each of them looks is their own.
-        $drawn = $this->few->of('chart ' . Printer::print($tree) . " {$first} {$last} {$step} {$most}", self::CHART_KEPT_MS, fn(): string => $this->curves($tree, $first, $last, $step, $most, $from));
+        $drawn = $this->few->of('chart', Printer::print($tree) . " {$first} {$last} {$step} {$most}", self::CHART_KEPT_MS, fn(): string => $this->curves($tree, $first, $last, $step, $most, $from));
 
         return JsonResponse::fromJsonString("{\"from\":{$from},\"to\":{$to}," . substr($drawn, 1));
     }
@@ -122,7 +122,7 @@ final readonly class MetricsApi
         $this->checker->unitOf($tree);
         $last = $first + intdiv($to - $first, $step) * $step;
         // Weeks that are past hardly change, and who looks within a step asks for the same instants.
-        $json = $this->few->of('usual ' . Printer::print($tree) . " {$first} {$last} {$step}", self::USUAL_KEPT_MS, function () use ($tree, $first, $last, $step): string {
+        $json = $this->few->of('usual', Printer::print($tree) . " {$first} {$last} {$step}", self::USUAL_KEPT_MS, function () use ($tree, $first, $last, $step): string {
             $bands = [];
             foreach (array_slice($this->usual->of($tree, $first, $last, $step), 0, self::MOST_LINES) as $key => $band) {
                 $bands[] = ['key' => (string) $key] + $band;

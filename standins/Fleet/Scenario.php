@@ -18,7 +18,7 @@ namespace Olivine\Standin\Fleet;
 final readonly class Scenario
 {
     private const GIB = 1_073_741_824;
-    private const MOST_KEPT = 100_000;
+    private const MOST_KEPT = 50_000;
     private const MIB = 1_048_576;
     private const SITES = ['port-ellery', 'greyhaven', 'skarn'];
     private const BOUNDS = ['0.005', '0.01', '0.025', '0.05', '0.1', '0.25', '0.5', '1.0', '2.5', '+Inf'];

@@ -16,7 +16,7 @@ final class FewAnswersTest extends TestCase
         $few = new FewAnswers(new ArrayAdapter());
         $worked = 0;
         $ask = static function (string $question, int $forMs = 60_000) use ($few, &$worked): string {
-            return $few->of($question, $forMs, static function () use ($question, &$worked): string {
+            return $few->of('test', $question, $forMs, static function () use ($question, &$worked): string {
                 ++$worked;
 
                 return "answer to {$question}";
@@ -33,12 +33,32 @@ final class FewAnswersTest extends TestCase
         }
     }
 
+    public function testWhatIsAskedOftenTakesNoPlaceFromAnotherKind(): void
+    {
+        $few = new FewAnswers(new ArrayAdapter());
+        $worked = 0;
+        $slow = static function () use ($few, &$worked): string {
+            return $few->of('slow', 'what is usual', 60_000, static function () use (&$worked): string {
+                ++$worked;
+
+                return 'usual';
+            });
+        };
+        $slow();
+        for ($i = 0; $i < 10 * FewAnswers::PLACES; ++$i) {
+            self::assertSame("quick {$i}", $few->of('quick', "question {$i}", 1_000, static fn(): string => "quick {$i}"));
+        }
+        self::assertSame('usual', $slow());
+        self::assertSame('another', $few->of('quick', 'what is usual', 1_000, static fn(): string => 'another'), 'nor an answer');
+        self::assertSame(1, $worked);
+    }
+
     public function testHoweverMuchIsAskedItTakesNoMoreRoom(): void
     {
         $cache = new ArrayAdapter(storeSerialized: true);
         $few = new FewAnswers($cache);
         for ($i = 0; $i < 2_000; ++$i) {
-            $few->of("question {$i}", 60_000, static fn(): string => str_repeat('x', $i % 2 === 0 ? 1_000 : FewAnswers::LONGEST_BYTES));
+            $few->of('test', "question {$i}", 60_000, static fn(): string => str_repeat('x', $i % 2 === 0 ? 1_000 : FewAnswers::LONGEST_BYTES));
         }
         self::assertLessThanOrEqual(FewAnswers::PLACES, count($cache->getValues()));
         self::assertLessThan(FewAnswers::PLACES * 2_000, array_sum(array_map(static fn(mixed $value): int => strlen((string) $value), $cache->getValues())), 'long answers are not kept');
