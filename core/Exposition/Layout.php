@@ -30,8 +30,10 @@ final readonly class Layout
      * @param string    $format the text with %s for each value
      * @param list<int> $gaps   how many bytes lie before each value, since the end of the line of the one before
      * @param int       $blanks how many spaces the text has; one more would stand in a value
+     * @param list<int> $states places of values that must be 0 or 1
+     * @param list<int> $rising places of values that should be no less than the one before
      */
-    private function __construct(private string $format, private array $gaps, private int $blanks)
+    private function __construct(private string $format, private array $gaps, private int $blanks, private array $states, private array $rising)
     {
     }
 
@@ -58,12 +60,13 @@ final readonly class Layout
             $format .= str_replace('%', '%%', substr($line, 0, $blank)) . ' %s';
         }
 
-        return $gaps !== [] && count($gaps) === count($read->samples) ? new self($format, $gaps, substr_count($text, ' ')) : null;
+        return $gaps !== [] && count($gaps) === count($read->samples) ? new self($format, $gaps, substr_count($text, ' '), $read->states, $read->rising) : null;
     }
 
     /**
      * @return list<float|numeric-string>|null values in the order of the samples, where they are plain as the text
-     *                                         writes them; null where the text has another shape or a word that is no number
+     *                                         writes them; null where the text has another shape, a word that is no number,
+     *                                         or anything that only a whole reading can tell rightly
      */
     public function values(string $text): ?array
     {
@@ -94,7 +97,24 @@ final readonly class Layout
         }
 
         /** @var list<float|numeric-string> $words */
-        return $words;
+        return $this->isAsUsual($words) ? $words : null;
+    }
+
+    /** @param list<float|numeric-string> $words */
+    private function isAsUsual(array $words): bool
+    {
+        foreach ($this->states as $place) {
+            if ((float) $words[$place] !== 0.0 && (float) $words[$place] !== 1.0) {
+                return false;
+            }
+        }
+        foreach ($this->rising as $place) {
+            if ($words[$place] < $words[$place - 1]) {
+                return false;
+            }
+        }
+
+        return true;
     }
 
     /** Blanks other than spaces could hide inside a number. */

@@ -28,9 +28,17 @@ final class TextReader
     /** @var array<string, int|null> each series, with the newest timestamp it has had */
     private array $seen = [];
 
+    private BucketOrder $buckets;
+    /** @var list<int> places of samples that must be 0 or 1 */
+    private array $states = [];
+    /** @var list<int> places of buckets that count no less than the sample before them, where all is well */
+    private array $rising = [];
+    private ?string $lastHistogram = null;
+
     /** @param (\Closure(Sample): void)|null $take null: samples are gathered */
     private function __construct(private readonly Form $form, private readonly Limits $limits, private readonly ?\Closure $take = null)
     {
+        $this->buckets = new BucketOrder();
     }
 
     /** @throws BadExposition at the first bad line, and where a limit is passed */
@@ -104,7 +112,18 @@ final class TextReader
             $this->fail(1, '# EOF as the last line; the text may have been cut off');
         }
 
-        return new Exposition($this->form, $this->families, $this->samples);
+        $this->endBuckets();
+
+        return new Exposition($this->form, $this->families, $this->samples, $this->states, $this->rising, $this->buckets->fall());
+    }
+
+    private function endBuckets(): void
+    {
+        $line = $this->buckets->end();
+        if ($line !== null) {
+            $this->lineNumber = $line;
+            $this->fail(1, 'a bucket le="+Inf" as the last one of each histogram; it is missing after this line');
+        }
     }
 
     /** @return bool whether this is the end of the text */
@@ -137,6 +156,7 @@ final class TextReader
     private function describe(string $what, string $name, string $text): void
     {
         if ($this->family?->name !== $name) {
+            $this->endBuckets();
             if (isset($this->families[$name])) {
                 if ($this->form === Form::OpenMetrics) {
                     $this->fail(1, "all lines of family {$name} together");
@@ -197,6 +217,9 @@ final class TextReader
         }
         $this->checkLabelsFor($family, $name, $labels);
         $set = LabelSet::of($labels);
+        if ($this->form === Form::OpenMetrics) {
+            $this->checkValue($family, $name, $set, $value, $atMs);
+        }
         $identity = $name . '{' . $set->key();
         if (array_key_exists($identity, $this->seen)) {
             $before = $this->seen[$identity];
@@ -294,6 +317,8 @@ final class TextReader
             $this->fail(1, "all lines of family {$name} together");
         }
 
+        $this->endBuckets();
+
         return $this->family = $this->families[$name] = new Family($name);
     }
 
@@ -324,6 +349,28 @@ final class TextReader
         if ($needed !== $family->name && self::number($labels[$needed]) === null) {
             $this->fail(strlen($name) + 1, "a number in label {$needed}");
         }
+    }
+
+    /** What the standard asks of states and of buckets (OpenMetrics 1.0, StateSet and Histogram). */
+    private function checkValue(Family $family, string $name, LabelSet $labels, float $value, ?int $atMs): void
+    {
+        if ($family->type === MetricType::StateSet) {
+            $value === 0.0 || $value === 1.0 || $this->fail(strlen($this->line), '0 or 1 for a state');
+            $this->states[] = $this->readings;
+        }
+        $isBucket = in_array($family->type, [MetricType::Histogram, MetricType::GaugeHistogram], true) && str_ends_with($name, '_bucket');
+        if (!$isBucket) {
+            $this->lastHistogram = null;
+
+            return;
+        }
+        $histogram = "{$atMs} {$name}{" . $labels->without(['le'])->key();
+        $expected = $this->buckets->take($histogram, (float) self::number($labels->get('le')), $value, $this->lineNumber);
+        $expected === null || $this->fail(strlen($name) + 1, $expected);
+        if ($histogram === $this->lastHistogram) {
+            $this->rising[] = $this->readings;
+        }
+        $this->lastHistogram = $histogram;
     }
 
     private function timestamp(string $text, int $column): int

@@ -102,6 +102,16 @@ final class TextReadings implements ReadingSource, Catalogue
         return $this->units[$metric] ?? '';
     }
 
+    public function labels(string $metric): array
+    {
+        $labels = [];
+        foreach ($this->series[$metric] ?? [] as $series) {
+            $labels += $series->labels->labels;
+        }
+
+        return array_map(strval(...), array_keys($labels));
+    }
+
     public function names(): array
     {
         return array_map(strval(...), array_keys($this->series));

@@ -14,4 +14,7 @@ interface Catalogue
 
     /** @return list<string> */
     public function names(): array;
+
+    /** @return list<string> labels that any series of the metric has; none where that is not known */
+    public function labels(string $metric): array;
 }

@@ -9,6 +9,7 @@ use Olivine\Core\Formula\Node\Age;
 use Olivine\Core\Formula\Node\Baseline;
 use Olivine\Core\Formula\Node\Binary;
 use Olivine\Core\Formula\Node\Deviation;
+use Olivine\Core\Formula\Node\Filter;
 use Olivine\Core\Formula\Node\Missing;
 use Olivine\Core\Formula\Node\Node;
 use Olivine\Core\Formula\Node\Now;
@@ -17,6 +18,7 @@ use Olivine\Core\Formula\Node\Outlier;
 use Olivine\Core\Formula\Node\OverTime;
 use Olivine\Core\Formula\Node\Percentile;
 use Olivine\Core\Formula\Node\PerValue;
+use Olivine\Core\Formula\Node\Place;
 use Olivine\Core\Formula\Node\Ranked;
 use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\Node\ShareBelow;
@@ -25,7 +27,7 @@ use Olivine\Core\Formula\Node\Unary;
 use Olivine\Core\Formula\Node\Unit;
 use Olivine\Core\Formula\Node\VoiceQuality;
 
-/** Holds a tree against what is known: metrics that do not exist, units that cannot be compared. */
+/** Holds a tree against what is known: metrics that do not exist, labels that are misspelt, units that cannot be compared. */
 final readonly class Checker
 {
     public function __construct(private Catalogue $catalogue)
@@ -39,6 +41,8 @@ final readonly class Checker
      */
     public function unitOf(Node $node): string
     {
+        $this->checkGrouping($node);
+
         return match (true) {
             $node instanceof Number => $node->unit === null ? '' : $node->unit->value,
             $node instanceof Now => 'seconds',
@@ -84,6 +88,7 @@ final readonly class Checker
             }
             throw new FormulaError($node->place, $this->catalogue->has($node->metric) ? "{$node->metric} is no histogram: it has no buckets" : "No target has brought a histogram {$node->metric}", Nearest::to($node->metric, $histograms));
         }
+        $this->checkFilter("{$node->metric}_bucket", $node->where);
 
         return MetricUnit::ofName($node->metric);
     }
@@ -113,7 +118,42 @@ final readonly class Checker
             throw new FormulaError($node->place, "No target has brought a metric {$node->metric}", Nearest::to($node->metric, $this->catalogue->names()));
         }
 
+        $this->checkFilter($node->metric, $node->where);
+
         return $this->catalogue->unit($node->metric);
+    }
+
+    private function checkFilter(string $metric, ?Filter $where): void
+    {
+        foreach ($where === null ? [] : Filters::tests($where) as $test) {
+            $this->checkLabel($test->label, $test->place, [$metric]);
+        }
+    }
+
+    /** A label in per or dropping that none of the series has is most likely misspelt. */
+    private function checkGrouping(Node $node): void
+    {
+        $grouping = $node instanceof AcrossSeries || $node instanceof Ranked || $node instanceof Outlier || $node instanceof Percentile || $node instanceof ShareBelow
+            ? $node->grouping
+            : null;
+        $metrics = $grouping === null ? [] : array_map(static fn(Select $one): string => $one->metric, Tree::selections($node));
+        foreach ($grouping->labels ?? [] as $label) {
+            $this->checkLabel($label, $node->place(), $metrics);
+        }
+    }
+
+    /**
+     * What a series lacks reads as "", so a label that nothing has may be meant; one that is nearly another is not.
+     *
+     * @param list<string> $metrics
+     */
+    private function checkLabel(string $label, Place $place, array $metrics): void
+    {
+        $known = array_values(array_unique(array_merge(...array_map($this->catalogue->labels(...), $metrics))));
+        $meant = in_array($label, $known, true) ? null : Nearest::to($label, $known);
+        if ($meant !== null) {
+            throw new FormulaError($place, sprintf('No series of %s has a label %s', implode(' or ', $metrics), $label), $meant);
+        }
     }
 
     private static function overTime(OverTime $node, string $unit): string

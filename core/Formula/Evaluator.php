@@ -44,11 +44,16 @@ final readonly class Evaluator
     /**
      * A formula that would take more than this is refused.
      *
-     * @param int   $mostReadings so many fit into the memory of a web request
-     * @param float $mostSteps    about six seconds of work
+     * @param int           $mostReadings so many fit into the memory of a web request
+     * @param float         $mostSteps    about six seconds of work
+     * @param \DateTimeZone $zone         whose hours are meant by the same hour of other days
      */
-    public function __construct(private ReadingSource $source, private int $mostReadings = 8_000_000, private float $mostSteps = 2e9)
-    {
+    public function __construct(
+        private ReadingSource $source,
+        private int $mostReadings = 8_000_000,
+        private float $mostSteps = 2e9,
+        private \DateTimeZone $zone = new \DateTimeZone('UTC'),
+    ) {
     }
 
     /**
@@ -309,23 +314,31 @@ final readonly class Evaluator
     /** @param non-empty-list<int> $instants */
     private function age(Age $node, array $instants): Lines
     {
-        return $this->sinceNewest($node->of, $instants, static fn(int $at, int $newest): float => ($at - $newest) / 1000);
+        return $this->sinceNewest($node->of, $instants, self::DAY_MS, static fn(int $at, int $newest): float => ($at - $newest) / 1000);
     }
 
     /** @param non-empty-list<int> $instants */
     private function missing(Missing $node, array $instants): Lines
     {
-        return $this->sinceNewest($node->of, $instants, static fn(int $at, int $newest): float => $newest <= $at - $node->windowMs ? 1.0 : 0.0);
+        $backMs = self::lookBackMs($node);
+
+        return $this->sinceNewest($node->of, $instants, $backMs, static fn(int $at, int $newest): float => $newest <= $at - $node->windowMs ? 1.0 : 0.0);
+    }
+
+    /** Readings of the day before count: for what is missing, of the day before the window in which nothing came. */
+    public static function lookBackMs(Age|Missing $node): int
+    {
+        return self::DAY_MS + ($node instanceof Missing ? $node->windowMs : 0);
     }
 
     /**
      * @param non-empty-list<int>       $instants
-     * @param callable(int, int): float $say      from an instant and the time of the newest reading of the day before it
+     * @param callable(int, int): float $say      from an instant and the time of the newest reading within the look-back
      */
-    private function sinceNewest(Select $what, array $instants, callable $say): Lines
+    private function sinceNewest(Select $what, array $instants, int $backMs, callable $say): Lines
     {
         $lines = [];
-        foreach ($this->source->windows($what, $instants[0] - self::DAY_MS, end($instants)) as $window) {
+        foreach ($this->source->windows($what, $instants[0] - $backMs, end($instants)) as $window) {
             $times = [];
             foreach ($window->values as $i => $value) {
                 if ($value !== null) {
@@ -344,7 +357,7 @@ final readonly class Evaluator
                 while ($next < $count && $times[$next] <= $at) {
                     ++$next;
                 }
-                $values[] = $next > 0 && $times[$next - 1] > $at - self::DAY_MS ? $say($at, $times[$next - 1]) : null;
+                $values[] = $next > 0 && $times[$next - 1] > $at - $backMs ? $say($at, $times[$next - 1]) : null;
             }
             $lines[] = new Line($window->labels, $values);
         }
@@ -355,7 +368,7 @@ final readonly class Evaluator
     /** @param non-empty-list<int> $instants */
     private function baseline(Baseline $node, array $instants): Lines
     {
-        $usual = new Usual($node->spanMs);
+        $usual = new Usual($node->spanMs, $this->zone);
         $lines = [];
         foreach ($this->past($node->of, $usual, $node->spanMs, $instants) as $past) {
             $lines[] = new Line($past->labels, $usual->baseline($past, $node->method, $instants));
@@ -367,7 +380,7 @@ final readonly class Evaluator
     /** @param non-empty-list<int> $instants */
     private function deviation(Deviation $node, array $instants): Lines
     {
-        $usual = new Usual($node->spanMs);
+        $usual = new Usual($node->spanMs, $this->zone);
         $spreads = [];
         foreach ($this->past($node->of, $usual, $node->spanMs, $instants) as $past) {
             $spreads[$past->labels->key()] = $usual->spread($past, $node->yardstick, $instants);
@@ -403,7 +416,7 @@ final readonly class Evaluator
     {
         $buckets = new Select($node->of->place, $node->of->metric . '_bucket', $node->of->where);
 
-        return HistogramGroups::of($node, $this->overTime(new OverTime($node->place, TimeReducer::Increase, $buckets, $node->windowMs), $instants));
+        return HistogramGroups::of($node, $this->overTime(new OverTime($node->place, TimeReducer::Growth, $buckets, $node->windowMs), $instants));
     }
 
     /** @param non-empty-list<int> $instants */

@@ -22,7 +22,7 @@ final class Functions
         'range' => [['range(x, 5m)'], 'Highest less lowest inside the window', 'range(messaging_queue_depth, 1h)'],
         'mad' => [['mad(x, 5m)'], 'Median distance from the median inside the window', 'mad(messaging_queue_depth, 1h)'],
         'change' => [['change(x, 5m)'], 'Newest less oldest inside the window', 'change(system_filesystem_usage_bytes, 1d)'],
-        'increase' => [['increase(counter, 5m)'], 'Growth of a counter; a fall is a restart from 0', 'increase(http_client_requests_total, 5m)'],
+        'growth' => [['growth(counter, 5m)'], 'Growth of a counter; a fall is a restart from 0', 'growth(http_client_requests_total, 5m)'],
         'rate' => [['rate(counter, 5m)'], 'Growth of a counter a second', 'rate(http_client_requests_total, 5m)'],
         'slope' => [['slope(x, 1h)'], 'Least-squares slope, a second', 'slope(system_filesystem_usage_bytes, 6h)'],
         'forecast' => [['forecast(x, 6h, 2d)'], 'Value so far ahead, on the line through the window', 'forecast(system_filesystem_usage_bytes, 6h, 2d)'],

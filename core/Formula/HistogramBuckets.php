@@ -17,12 +17,12 @@ final readonly class HistogramBuckets
     /** @var non-empty-list<float> rising */
     private array $counts;
 
-    /** @param non-empty-array<array-key, float> $counts bound as the label le writes it → counted at or under it */
+    /** @param non-empty-array<array-key, float> $counts bound as a text writes it, each number once → counted at or under it */
     public function __construct(array $counts)
     {
         $byBound = [];
         foreach ($counts as $bound => $count) {
-            $byBound[] = [strtolower(ltrim((string) $bound, '+')) === 'inf' ? INF : (float) $bound, $count];
+            $byBound[] = [self::bound((string) $bound), $count];
         }
         usort($byBound, static fn(array $a, array $b): int => $a[0] <=> $b[0]);
         $most = 0.0;
@@ -32,6 +32,16 @@ final readonly class HistogramBuckets
         }
         $this->bounds = array_column($byBound, 0);
         $this->counts = $rising;
+    }
+
+    /** A bound is a number, however the label le writes it: 1, 1.0 and 1e0 are one bucket. NaN where it is none. */
+    public static function bound(string $le): float
+    {
+        return match (strtolower(ltrim($le, '+'))) {
+            'inf', 'infinity' => INF,
+            '-inf', '-infinity' => -INF,
+            default => is_numeric($le) ? (float) $le : NAN,
+        };
     }
 
     /**

@@ -15,9 +15,13 @@ final class HistogramGroups
     {
         $groups = [];
         foreach ($grown->lines as $line) {
+            $bound = HistogramBuckets::bound($line->labels->get('le'));
+            if (is_nan($bound)) {
+                continue;
+            }
             $labels = AcrossGroups::labels($line->labels->without(['le']), $node->grouping, true);
             $groups[$labels->key()] ??= [$labels, []];
-            $groups[$labels->key()][1][$line->labels->get('le')][] = $line->values;
+            $groups[$labels->key()][1][sprintf('%.17g', $bound)][] = $line->values;
         }
         $lines = [];
         foreach ($groups as [$labels, $columns]) {

@@ -17,8 +17,13 @@ final class MetricUnit
         if (str_ends_with($name, '_bucket') || str_ends_with($name, '_count') || str_ends_with($name, '_info')) {
             return '';
         }
-        $parts = explode('_', (string) preg_replace('~_(total|sum|gsum)$~', '', $name));
+        // The word nearest to the end decides, also where others stand behind it: network_bytes_in_total.
+        foreach (array_reverse(explode('_', $name)) as $word) {
+            if (isset(self::UNITS[$word])) {
+                return self::UNITS[$word];
+            }
+        }
 
-        return self::UNITS[end($parts)] ?? self::UNITS[$declared] ?? '';
+        return self::UNITS[$declared] ?? '';
     }
 }

@@ -23,7 +23,6 @@ use Olivine\Core\Series\Tier;
 /** Says, before anything is read, what a formula will take. Walks the tree as the evaluator does, with numbers in place of readings. */
 final readonly class Plan
 {
-    private const DAY_MS = 86_400_000;
     private const STEPS_A_VALUE = 10.0;
     private const STEPS_A_LOCAL_TIME = 1_200.0;
     private const STEPS_OF_SORTING = 30.0;
@@ -46,9 +45,9 @@ final readonly class Plan
             $node instanceof Shift => $this->of($node->of, $fromMs - $node->byMs, $toMs - $node->byMs, $stepMs),
             $node instanceof OverTime => $this->overTime($node, $fromMs, $toMs, $stepMs),
             $node instanceof Percentile, $node instanceof ShareBelow => $this
-                ->overTime(new OverTime($node->place, TimeReducer::Increase, new Select($node->of->place, $node->of->metric . '_bucket', $node->of->where), $node->windowMs), $fromMs, $toMs, $stepMs)
+                ->overTime(new OverTime($node->place, TimeReducer::Growth, new Select($node->of->place, $node->of->metric . '_bucket', $node->of->where), $node->windowMs), $fromMs, $toMs, $stepMs)
                 ->then($instants, self::STEPS_A_VALUE),
-            $node instanceof Age, $node instanceof Missing => $this->readings($node->of, $fromMs - self::DAY_MS, $toMs)->then($instants, self::STEPS_A_VALUE),
+            $node instanceof Age, $node instanceof Missing => $this->readings($node->of, $fromMs - Evaluator::lookBackMs($node), $toMs)->then($instants, self::STEPS_A_VALUE),
             $node instanceof Baseline => $this->usual($node->of, $node->spanMs, $fromMs, $toMs, $instants),
             $node instanceof Deviation => $this->usual($node->of, $node->spanMs, $fromMs, $toMs, $instants)->and($this->of($node->of, $fromMs, $toMs, $stepMs)),
             $node instanceof Calendar => Load::nothing()->then($instants, self::STEPS_A_LOCAL_TIME),
@@ -100,7 +99,7 @@ final readonly class Plan
 
     private function usual(Node $of, int $spanMs, int $fromMs, int $toMs, int $instants): Load
     {
-        $usual = new Usual($spanMs);
+        $usual = new Usual($spanMs, new \DateTimeZone('UTC'));
         $step = $usual->stepMs();
         $looks = min($instants, intdiv($toMs - $fromMs, $step) + 2);
         $past = $this->of($of, $fromMs - $spanMs - $step, $toMs, $step);

@@ -23,7 +23,7 @@ final readonly class SlidingBuckets
     {
         return match ($reducer) {
             TimeReducer::Mean, TimeReducer::Min, TimeReducer::Max, TimeReducer::Sum, TimeReducer::Count, TimeReducer::First, TimeReducer::Last,
-            TimeReducer::Range, TimeReducer::Change, TimeReducer::Increase, TimeReducer::Rate => true,
+            TimeReducer::Range, TimeReducer::Change, TimeReducer::Growth, TimeReducer::Rate => true,
             default => false,
         };
     }
@@ -118,7 +118,7 @@ final readonly class SlidingBuckets
         $hasBase = $low > 0 && $of->lastAts[$low - 1] >= $startMs - $of->staleMs;
         $last = $high - 1;
         if (!$hasBase && $of->firstAts[$low] === $of->lastAts[$last]) {
-            return $reducer === TimeReducer::Increase ? 0.0 : null;
+            return $reducer === TimeReducer::Growth ? 0.0 : null;
         }
         $growth = 0.0;
         for ($i = $low; $i < $high; ++$i) {
@@ -129,6 +129,6 @@ final readonly class SlidingBuckets
         }
         $from = $hasBase ? $of->lastAts[$low - 1] : $of->firstAts[$low];
 
-        return $reducer === TimeReducer::Increase ? $growth : $growth / (($of->lastAts[$last] - $from) / 1000);
+        return $reducer === TimeReducer::Growth ? $growth : $growth / (($of->lastAts[$last] - $from) / 1000);
     }
 }

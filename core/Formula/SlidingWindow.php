@@ -10,7 +10,7 @@ use Olivine\Core\Series\Window;
  * Reduces the readings of one series over a window that slides from instant to instant.
  *
  * Growth of a counter, by example: readings 10 (at 0 s), 14 (15 s), 3 (30 s, it restarted), 5 (45 s).
- * increase over (0 s, 45 s]: the window starts with the 10 at its edge, then +4, +3 (from 0), +2 = 9.
+ * growth over (0 s, 45 s]: the window starts with the 10 at its edge, then +4, +3 (from 0), +2 = 9.
  * rate: 9 over the 45 s between the first and the last of those readings = 0.2 per second.
  */
 final readonly class SlidingWindow
@@ -156,11 +156,11 @@ final readonly class SlidingWindow
         $base = $low > 0 && $this->times[$low - 1] >= $startMs - $this->window->staleMs ? $low - 1 : $low;
         $last = $high - 1;
         if ($base === $last) {
-            return $reducer === TimeReducer::Increase ? 0.0 : null;
+            return $reducer === TimeReducer::Growth ? 0.0 : null;
         }
-        $increase = (float) array_sum(array_slice($growth, $base + 1, $last - $base));
+        $grown = (float) array_sum(array_slice($growth, $base + 1, $last - $base));
 
-        return $reducer === TimeReducer::Increase ? $increase : $increase / (($this->times[$last] - $this->times[$base]) / 1000);
+        return $reducer === TimeReducer::Growth ? $grown : $grown / (($this->times[$last] - $this->times[$base]) / 1000);
     }
 
     /** @return list<float> growth from each reading's predecessor; a fall is a restart from 0 */

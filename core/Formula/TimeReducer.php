@@ -22,12 +22,12 @@ enum TimeReducer: string
     case Slope = 'slope';
     case Forecast = 'forecast';
     case Change = 'change';
-    case Increase = 'increase';
+    case Growth = 'growth';
     case Rate = 'rate';
 
     /** Whether the readings are those of a counter, whose falls are restarts. */
     public function countsGrowth(): bool
     {
-        return $this === self::Increase || $this === self::Rate;
+        return $this === self::Growth || $this === self::Rate;
     }
 }

@@ -20,8 +20,12 @@ final readonly class Usual
     private const HALF_HOUR_MS = 1_800_000;
     private const HALVINGS_A_SPAN = 8;
 
-    public function __construct(private int $spanMs)
+    private WallClock $clock;
+
+    /** @param \DateTimeZone $zone whose hours are meant by the same hour of other days */
+    public function __construct(private int $spanMs, \DateTimeZone $zone)
     {
+        $this->clock = new WallClock($zone);
     }
 
     /** @return int how far apart the instants lie at which the past is looked at */
@@ -42,7 +46,7 @@ final readonly class Usual
             BaselineMethod::Median => Spread::median($values),
             BaselineMethod::Mean => Spread::mean($values),
             BaselineMethod::Ewma => $this->weighted($times, $values, $at),
-            BaselineMethod::SameHour => self::sameHour($times, $values, $at),
+            BaselineMethod::SameHour => $this->sameHour($times, $values, $at),
         });
     }
 
@@ -126,13 +130,17 @@ final readonly class Usual
      * @param non-empty-list<int>   $times
      * @param non-empty-list<float> $values
      */
-    private static function sameHour(array $times, array $values, int $at): ?float
+    private function sameHour(array $times, array $values, int $at): ?float
     {
+        // What the clock on the wall shows, so that nine in the morning stays nine in the morning when clocks change.
+        $shown = $this->clock->shown([...$times, $at]);
+        $now = $shown[count($times)];
         $same = [];
-        foreach ($times as $i => $time) {
-            $away = ($at - $time) % self::DAY_MS;
-            if ($at - $time >= self::DAY_MS - self::HALF_HOUR_MS && ($away <= self::HALF_HOUR_MS || $away >= self::DAY_MS - self::HALF_HOUR_MS)) {
-                $same[] = $values[$i];
+        foreach ($values as $i => $value) {
+            $away = ($now - $shown[$i]) % self::DAY_MS;
+            $isBefore = $now - $shown[$i] >= self::DAY_MS - self::HALF_HOUR_MS;
+            if ($isBefore && ($away <= self::HALF_HOUR_MS || $away >= self::DAY_MS - self::HALF_HOUR_MS)) {
+                $same[] = $value;
             }
         }
 

@@ -69,7 +69,7 @@ final readonly class QueryMeasure implements Measure
             $index = new SeriesIndex($connection);
             $readings = new StoredReadings($connection, $index, new StoredRollups($connection));
             $evaluator = new Evaluator($readings);
-            $api = new MetricsApi($connection, $index, $evaluator, new Checker(new MetricCatalogue($connection)), new WhyNothing($connection, $index, new Retention($connection)), new UsualBand($evaluator), new Retention($connection), new ArrayAdapter(), new FewAnswers(new NullAdapter()));
+            $api = new MetricsApi($connection, $index, $evaluator, new Checker(new MetricCatalogue($connection, $index)), new WhyNothing($connection, $index, new Retention($connection)), new UsualBand($evaluator, new \DateTimeZone('UTC')), new Retention($connection), new ArrayAdapter(), new FewAnswers(new NullAdapter()));
             $chart = static fn(string $formula, int $fromMs, int $toMs, int $points): int => strlen((string) $api->chart(new Request(['formula' => $formula, 'from' => $fromMs, 'to' => $toMs, 'points' => $points]))->getContent());
 
             [$day, $plain, $ratio] = Rate::sideBySide(static fn(): int => $chart('depth where half = "1"', $end - Span::DAY_MS, $end, 700), $this->plainDay($connection, $end));

@@ -20,7 +20,7 @@ final class DemoRules
         return [
             self::rule('Boarding queue', 'mean(messaging_queue_depth where queue = "boarding", 1m)', Severity::Major, 400, 60, 300, 120, 'boarding-gate', 'boarding-queue', worse: [1_200, Severity::Critical], blind: Severity::Minor),
             self::rule('Gate memory over its limit', 'mean(container_memory_usage_bytes, 2m) / container_memory_limit_bytes', Severity::Major, 0.9, 60, 0.8, 120, 'boarding-gate', 'gate-memory'),
-            self::rule('Gate restarts in an hour', 'increase(container_restarts_total, 1h)', Severity::Minor, 2, 0, 1, 300, 'boarding-gate', 'gate-restarts'),
+            self::rule('Gate restarts in an hour', 'growth(container_restarts_total, 1h)', Severity::Minor, 2, 0, 1, 300, 'boarding-gate', 'gate-restarts'),
             self::rule('Disk in use', '(system_filesystem_usage_bytes where state = "used" and service != "own") / system_filesystem_limit_bytes', Severity::Minor, 0.88, 300, 0.8, 300, '', 'disk-full', worse: [0.95, Severity::Major]),
             self::rule('Web processors', 'mean(system_cpu_utilization_ratio where service = "tickets", 5m)', Severity::Warning, 0.72, 600, 0.6, 600, 'tickets', 'web-hot'),
             self::rule('Network errors a second', 'rate(system_network_errors_total where direction = "receive", 5m)', Severity::Minor, 0.2, 300, 0.05, 600, '', 'network-flaps'),

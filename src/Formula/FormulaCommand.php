@@ -9,6 +9,7 @@ use Olivine\Core\Exposition\Form;
 use Olivine\Core\Exposition\Limits;
 use Olivine\Core\Exposition\TextReader;
 use Olivine\Core\Exposition\TextReadings;
+use Olivine\Core\Formula\ByName;
 use Olivine\Core\Formula\Checker;
 use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\FormulaError;
@@ -73,12 +74,10 @@ final class FormulaCommand extends Command
     private function check(string $text, InputInterface $input): array
     {
         $tree = Parser::parse($text);
-        $unit = null;
-        if ($input->getOption('data') !== null) {
-            $unit = (new Checker($this->readings($input)))->unitOf($tree);
-        }
+        $hasReadings = $input->getOption('data') !== null;
+        $unit = (new Checker($hasReadings ? $this->readings($input) : new ByName()))->unitOf($tree);
 
-        return [0, ['ok' => true, 'formula' => Printer::print($tree), 'tree' => Tree::data($tree)] + ($unit === null ? [] : ['unit' => $unit])];
+        return [0, ['ok' => true, 'formula' => Printer::print($tree), 'tree' => Tree::data($tree)] + ($hasReadings ? ['unit' => $unit] : [])];
     }
 
     /** @return array{int, array<string, mixed>} */

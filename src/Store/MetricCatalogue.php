@@ -17,8 +17,10 @@ final class MetricCatalogue implements Catalogue
     /** @var array<string, array{type: MetricType, unit: string, help: string}> */
     private array $known = [];
     private int $knownAt = 0;
+    /** @var array<string, list<string>> metric → labels that any of its series has, as long as the rest is known */
+    private array $labels = [];
 
-    public function __construct(private readonly Connection $connection)
+    public function __construct(private readonly Connection $connection, private readonly SeriesIndex $index)
     {
     }
 
@@ -37,6 +39,24 @@ final class MetricCatalogue implements Catalogue
         return array_keys($this->load());
     }
 
+    public function labels(string $metric): array
+    {
+        $this->knownAt > Clock::nowMs() - self::KEEP_MS || $this->load();
+
+        return $this->labels[$metric] ??= $this->labelsOf($metric);
+    }
+
+    /** @return list<string> */
+    private function labelsOf(string $metric): array
+    {
+        $labels = [];
+        foreach ($this->index->ofMetric($metric) as $series) {
+            $labels += $series->labels->labels;
+        }
+
+        return array_map(strval(...), array_keys($labels));
+    }
+
     /** @return array{type: MetricType, unit: string, help: string}|null as its targets tell of it */
     public function about(string $metric): ?array
     {
@@ -49,6 +69,7 @@ final class MetricCatalogue implements Catalogue
     private function load(): array
     {
         $this->known = [];
+        $this->labels = [];
         $this->knownAt = Clock::nowMs();
         foreach ($this->connection->fetchAllAssociative('SELECT name, type, unit, help FROM metric') as $row) {
             $this->known[(string) $row['name']] = ['type' => MetricType::tryFrom((string) $row['type']) ?? MetricType::Unknown, 'unit' => (string) $row['unit'], 'help' => (string) $row['help']];

@@ -7,6 +7,8 @@ namespace Olivine\App\Store;
 use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\Node\Node;
 use Olivine\Core\Formula\Spread;
+use Olivine\Core\Formula\WallClock;
+use Symfony\Component\DependencyInjection\Attribute\Autowire;
 
 /**
  * The usual range of each series of a formula: from the same hours of past weeks, half an hour to either side, all but
@@ -21,8 +23,12 @@ final readonly class UsualBand
     private const LOW = 0.02;
     private const ROOM = 0.1;
 
-    public function __construct(private Evaluator $evaluator)
+    private WallClock $clock;
+
+    /** @param \DateTimeZone $zone whose hours are meant */
+    public function __construct(private Evaluator $evaluator, #[Autowire(service: 'olivine.zone')] \DateTimeZone $zone)
     {
+        $this->clock = new WallClock($zone);
     }
 
     /** @return array<string, array{low: list<float|null>, middle: list<float|null>, high: list<float|null>, weeks: int}> by the key of the labels */
@@ -32,26 +38,24 @@ final readonly class UsualBand
         $past = [];
         $weeks = [];
         for ($week = 1; $week <= self::WEEKS; ++$week) {
-            $from = $firstMs - $week * self::WEEK_MS - $around * $stepMs;
-            foreach ($this->evaluator->range($formula, $from, $toMs - $week * self::WEEK_MS + $around * $stepMs, $stepMs)->lines as $line) {
-                $key = $line->labels->key();
-                $weeks[$key] = ($weeks[$key] ?? 0) + 1;
-                foreach ($line->values as $i => $value) {
-                    if ($value !== null && is_finite($value)) {
-                        $past[$key][$i][] = $value;
-                    }
+            $seen = [];
+            foreach ($this->spansBefore($week * self::WEEK_MS, $firstMs, $toMs, $stepMs) as $i => [$from, $to]) {
+                foreach ($this->evaluator->range($formula, $from - $around * $stepMs, $to + $around * $stepMs, $stepMs)->lines as $line) {
+                    $key = $line->labels->key();
+                    $seen[$key] = true;
+                    $past[$key][] = [$i, intdiv($to - $from, $stepMs), $line->values];
                 }
+            }
+            foreach (array_keys($seen) as $key) {
+                $weeks[$key] = ($weeks[$key] ?? 0) + 1;
             }
         }
         $bands = [];
         $count = intdiv($toMs - $firstMs, $stepMs) + 1;
-        foreach ($past as $key => $byInstant) {
+        foreach ($past as $key => $spans) {
             $band = ['low' => [], 'middle' => [], 'high' => [], 'weeks' => $weeks[$key]];
             for ($i = 0; $i < $count; ++$i) {
-                $values = [];
-                for ($n = $i; $n <= $i + 2 * $around; ++$n) {
-                    array_push($values, ...($byInstant[$n] ?? []));
-                }
+                $values = self::near($spans, $i, $around);
                 $enough = $values !== [] && count($values) >= min(self::LEAST_VALUES, 1 + 2 * $around);
                 $low = $enough ? Spread::quantile(self::LOW, $values) : null;
                 $high = $enough ? Spread::quantile(1 - self::LOW, $values) : null;
@@ -64,5 +68,52 @@ final readonly class UsualBand
         }
 
         return $bands;
+    }
+
+    /**
+     * The same time of day on a day so long before: where clocks changed in between, by what clocks showed. A span in
+     * which they change is cut there.
+     *
+     * @return array<int, array{int, int}> place of the first instant → first and last instant of the past
+     */
+    private function spansBefore(int $backMs, int $firstMs, int $toMs, int $stepMs): array
+    {
+        $instants = range($firstMs, max($firstMs, $toMs - ($toMs - $firstMs) % $stepMs), $stepMs);
+        $shown = $this->clock->shown($instants);
+        $past = $this->clock->shown(array_map(static fn(int $at): int => $at - $backMs, $instants));
+        $spans = [];
+        $start = 0;
+        $lastShift = null;
+        foreach ($instants as $i => $at) {
+            $shift = $backMs - ($shown[$i] - $past[$i] - $backMs);
+            if ($shift !== $lastShift) {
+                [$start, $lastShift] = [$i, $shift];
+            }
+            $spans[$start] = [$instants[$start] - $shift, $at - $shift];
+        }
+
+        return $spans;
+    }
+
+    /**
+     * @param list<array{int, int, list<float|null>}> $spans  place of the first instant, how many steps it lasts, values with those around
+     *
+     * @return list<float> what was there around one instant
+     */
+    private static function near(array $spans, int $place, int $around): array
+    {
+        $values = [];
+        foreach ($spans as [$first, $steps, $column]) {
+            if ($place < $first || $place > $first + $steps) {
+                continue;
+            }
+            foreach (array_slice($column, $place - $first, 2 * $around + 1) as $value) {
+                if ($value !== null && is_finite($value)) {
+                    $values[] = $value;
+                }
+            }
+        }
+
+        return $values;
     }
 }

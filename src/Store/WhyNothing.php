@@ -40,7 +40,7 @@ final readonly class WhyNothing
         }
 
         if ($this->retention->finestMs($fromMs) > 0) {
-            return ['words' => 'The readings of this span were let go, as Setup says; what is left of them are roll-ups, which tell mean, min, max, sum, count, first, last, range, change, increase and rate over whole multiples of ' . ($this->retention->finestMs($fromMs) > 300_000 ? 'an hour' : 'five minutes'), 'suggestion' => null, 'newest' => null];
+            return ['words' => 'The readings of this span were let go, as Setup says; what is left of them are roll-ups, which tell mean, min, max, sum, count, first, last, range, change, growth and rate over whole multiples of ' . ($this->retention->finestMs($fromMs) > 300_000 ? 'an hour' : 'five minutes'), 'suggestion' => null, 'newest' => null];
         }
 
         return ['words' => 'The series are there, but the formula gives no value in this span; two sides may share no labels, or no window may hold enough readings', 'suggestion' => null, 'newest' => null];

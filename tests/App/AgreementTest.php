@@ -41,8 +41,8 @@ final class AgreementTest extends TestCase
         yield 'the odd one' => ['outlier(container_memory_usage_bytes) per service', $memory, 60, 4, 240];
         yield 'how unusual' => ['deviation(container_memory_usage_bytes, mad, 6h)', $memory, 60, 4, 48, 7];
         yield 'what is usual' => ['baseline(mean(container_memory_usage_bytes, 10m), median, 6h)', $memory, 60, 4, 24, 7];
-        yield 'growth of a counter' => ['increase(system_cpu_time_seconds_total where host like "web-*", 5m)', $busy, 30, 4, 240];
-        yield 'growth an hour, by roll-ups' => ['increase(system_cpu_time_seconds_total where host like "web-*", 1h)', $busy, 30, 26, 26, 2];
+        yield 'growth of a counter' => ['growth(system_cpu_time_seconds_total where host like "web-*", 5m)', $busy, 30, 4, 240];
+        yield 'growth an hour, by roll-ups' => ['growth(system_cpu_time_seconds_total where host like "web-*", 1h)', $busy, 30, 26, 26, 2];
         yield 'the highest rate within an hour' => ['max(rate(system_cpu_time_seconds_total where host like "web-*", 5m), 1h)', $busy, 30, 4, 24, 3];
         yield 'how long nineteen in twenty wait' => ['percentile(95, http_server_request_duration_seconds where host like "web-*", 5m) per service', $bucket, 30, 1, 30];
         yield 'the share that is quick' => ['share_below(0.3, http_server_request_duration_seconds where host like "web-*", 15m)', $bucket, 30, 1, 30];

@@ -66,7 +66,7 @@ final class StoreDaysTest extends TestCase
         $evaluator = new Evaluator(self::readings($database));
         $all = static function () use ($evaluator, $database, $day): array {
             $seen = [];
-            foreach (['jobs_total', 'depth', 'late', 'mean(depth, 5m)', 'increase(jobs_total, 1h)', 'count(late, 1h)', 'max(depth, 3h)'] as $formula) {
+            foreach (['jobs_total', 'depth', 'late', 'mean(depth, 5m)', 'growth(jobs_total, 1h)', 'count(late, 1h)', 'max(depth, 3h)'] as $formula) {
                 foreach ($evaluator->range(Parser::parse($formula), $day + 3_600_000, $day + 59 * 3_600_000, 300_000)->lines as $line) {
                     $seen["{$formula} {$line->labels->key()}"] = json_encode(array_map(static fn(?float $value): ?float => $value === null ? null : round($value, 9), $line->values));
                 }
@@ -167,7 +167,7 @@ final class StoreDaysTest extends TestCase
         $spans = [[26, 94], [26, 48], [30, 33], [47, 49.5], [80, 83]];
         $all = static function () use ($database, $day, $spans): array {
             $seen = [];
-            foreach (['mean', 'min', 'max', 'sum', 'count', 'first', 'last', 'increase', 'rate', 'newest'] as $function) {
+            foreach (['mean', 'min', 'max', 'sum', 'count', 'first', 'last', 'growth', 'rate', 'newest'] as $function) {
                 foreach (['5m' => 300_000, '15m' => 300_000, '1h' => 300_000, '3h' => 3_600_000] as $window => $step) {
                     foreach ($spans as [$from, $to]) {
                         $formula = $function === 'newest' ? "jobs_total + {$step}" : "{$function}(jobs_total, {$window})";

@@ -232,7 +232,7 @@ final class StoreModelTest extends TestCase
     private static function formula(string $metric): string
     {
         $window = ['5m', '7m', '10m', '1h', '90m', '3h'][mt_rand(0, 5)];
-        $function = ['mean', 'min', 'max', 'sum', 'count', 'first', 'last', 'range', 'change', 'increase', 'rate', 'median', 'stddev'][mt_rand(0, 12)];
+        $function = ['mean', 'min', 'max', 'sum', 'count', 'first', 'last', 'range', 'change', 'growth', 'rate', 'median', 'stddev'][mt_rand(0, 12)];
         $where = ['', ' where berth = "1"', ' where target = "quay"'][mt_rand(0, 2)];
         $over = mt_rand(0, 5) === 0 ? "{$metric}{$where}" : "{$function}({$metric}{$where}, {$window})";
 

@@ -139,7 +139,7 @@ final class StoreTest extends TestCase
             }
         };
         $used = 0;
-        foreach (['mean', 'min', 'max', 'sum', 'count', 'first', 'last', 'range', 'change', 'increase', 'rate'] as $function) {
+        foreach (['mean', 'min', 'max', 'sum', 'count', 'first', 'last', 'range', 'change', 'growth', 'rate'] as $function) {
             foreach (['depth', 'jobs_total', 'late'] as $metric) {
                 foreach (['5m' => 300_000, '15m' => 900_000, '1h' => 3_600_000, '3h' => 3_600_000] as $window => $step) {
                     $formula = Parser::parse("{$function}({$metric}, {$window})");

@@ -38,7 +38,7 @@ final class UsualBandTest extends TestCase
                 $readings->with('load', ['host' => $host], $values);
             }
             $first = self::NOW - 2 * 3_600;
-            $bands = (new UsualBand(new Evaluator($readings)))->of(Parser::parse('load'), $first * 1000, self::NOW * 1000, self::STEP * 1000);
+            $bands = (new UsualBand(new Evaluator($readings), new \DateTimeZone('UTC')))->of(Parser::parse('load'), $first * 1000, self::NOW * 1000, self::STEP * 1000);
             foreach ($hosts as $host => $values) {
                 $band = $bands["host=\"{$host}\""] ?? null;
                 foreach (range($first, self::NOW, self::STEP) as $i => $at) {
@@ -55,6 +55,24 @@ final class UsualBandTest extends TestCase
                     self::assertEqualsWithDelta($high + 0.1 * ($high - $low), $band['high'][$i], 1e-9);
                 }
             }
+        }
+    }
+
+    /** Lisbon's clocks went back on 25 October 2026, at 01:00 UTC: nine in the morning is nine in the morning before and after. */
+    public function testTheSameHoursAreThoseOfTheClockOnTheWall(): void
+    {
+        $zone = new \DateTimeZone('Europe/Lisbon');
+        $values = [];
+        for ($second = (int) strtotime('2026-09-20 UTC'); $second < strtotime('2026-11-20 UTC'); $second += 600) {
+            $values[$second] = 60.0 * (int) (new \DateTimeImmutable("@{$second}"))->setTimezone($zone)->format('G') + (int) gmdate('i', $second);
+        }
+        $usual = new UsualBand(new Evaluator((new Readings(1_800_000))->with('shown', [], $values)), $zone);
+        foreach (['2026-10-24 09:00', '2026-10-26 09:00', '2026-11-02 18:30', '2026-10-25 12:00'] as $local) {
+            $at = (new \DateTimeImmutable($local, $zone))->getTimestamp();
+            $band = $usual->of(Parser::parse('shown'), 1000 * ($at - 36 * 3_600), 1000 * $at, 600_000)[''];
+            self::assertCount(217, $band['middle'], 'also over the change itself');
+            self::assertSame($values[$at], $band['middle'][216], $local);
+            self::assertSame($values[$at - 3_600 * 12], $band['middle'][144], "twelve hours before {$local}");
         }
     }
 

@@ -60,7 +60,7 @@ final class ByDefinition
             $set = [];
             foreach (self::of($metric, $series, $accepts) as $key => $values) {
                 $value = match ($function) {
-                    'increase', 'rate' => self::growth($function, $values, $at, $window, $staleSeconds),
+                    'growth', 'rate' => self::growth($function, $values, $at, $window, $staleSeconds),
                     'age', 'missing' => self::silence($function, $values, $at, $window),
                     default => self::reduced($function, self::inside($values, $at, $window), $at),
                 };
@@ -292,7 +292,7 @@ final class ByDefinition
         }
         $seconds = array_key_last($readings) - array_key_first($readings);
 
-        return $function === 'increase' ? $grown : ($seconds === 0 ? null : $grown / $seconds);
+        return $function === 'growth' ? $grown : ($seconds === 0 ? null : $grown / $seconds);
     }
 
     /** @param array<int, float|null> $values */

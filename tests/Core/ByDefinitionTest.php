@@ -23,7 +23,7 @@ final class ByDefinitionTest extends TestCase
     private const START = 1_795_000_005;
     private const SECONDS = 1_500;
     private const FORMULAS = 4_000;
-    private const IN_WINDOWS = ['mean', 'min', 'max', 'sum', 'count', 'first', 'last', 'range', 'stddev', 'median', 'quantile', 'mad', 'change', 'increase', 'rate', 'missing', 'age'];
+    private const IN_WINDOWS = ['mean', 'min', 'max', 'sum', 'count', 'first', 'last', 'range', 'stddev', 'median', 'quantile', 'mad', 'change', 'growth', 'rate', 'missing', 'age'];
     /** What is told from a line is rounded; whether it is exactly zero tells nothing. */
     private const LINES = ['slope', 'forecast'];
     private const ACROSS = ['sum', 'mean', 'min', 'max', 'count', 'median', 'stddev', 'quantile'];

@@ -110,6 +110,13 @@ final class ExpositionTest extends TestCase
         yield 'an older time of the same series' => ["a 1 20\na 2 10\n# EOF\n", 2, 1, 'a later timestamp'];
         yield 'the same series with and without a time' => ["a 1 20\na 2\n# EOF\n", 2, 1, 'each series once'];
         yield 'a time that is no time' => ["a 1 soon\n# EOF\n", 1, 5, 'seconds'];
+        yield 'a histogram without +Inf' => ["# TYPE a histogram\na_bucket{le=\"1\"} 1\na_count 1\n# EOF\n", 2, 1, 'le="+Inf" as the last one'];
+        yield 'one of two histograms without +Inf' => ["# TYPE a histogram\na_bucket{b=\"x\",le=\"+Inf\"} 1\na_bucket{b=\"y\",le=\"1\"} 1\n# TYPE c gauge\nc 1\n# EOF\n", 3, 1, 'le="+Inf"'];
+        yield 'a gauge histogram without +Inf' => ["# TYPE a gaugehistogram\na_bucket{le=\"1\"} 1\n# EOF\n", 2, 1, 'le="+Inf"'];
+        yield 'bounds that fall' => ["# TYPE a histogram\na_bucket{le=\"2\"} 1\na_bucket{le=\"1\"} 1\na_bucket{le=\"+Inf\"} 1\n# EOF\n", 3, 9, 'bounds that rise; le="2" stands before it'];
+        yield 'a bound twice, written in two ways' => ["# TYPE a histogram\na_bucket{le=\"1\"} 1\na_bucket{le=\"1.0\"} 1\na_bucket{le=\"+Inf\"} 1\n# EOF\n", 3, 9, 'bounds that rise'];
+        yield 'a state that is half on' => ["# TYPE a stateset\na{a=\"x\"} 0.5\n# EOF\n", 2, 12, '0 or 1 for a state'];
+        yield 'a state that is no number' => ["# TYPE a stateset\na{a=\"x\"} 1\na{a=\"y\"} NaN\n# EOF\n", 3, 12, '0 or 1'];
         yield 'invalid UTF-8' => ["a 1\nb{c=\"\xFF\"} 1\n# EOF\n", 2, 6, 'UTF-8'];
         yield 'milliseconds with a point' => ["a 1 12.5\n", 1, 5, 'whole milliseconds', Form::Plain004];
         yield 'a page of HTML' => ["<html>\n", 1, 1, 'metric name', Form::Plain004];
@@ -186,6 +193,22 @@ final class ExpositionTest extends TestCase
             self::assertNull($layout->values(str_replace('x 1', 'x one', $next)), 'a word for a value');
             self::assertNull($layout->values($next . "y 1\n"), 'one line more');
         }
+    }
+
+    /** Servers are asked in the middle of counting: then a bucket counts less than the one before. */
+    public function testCountsThatFallAreTakenAndSaid(): void
+    {
+        $text = static fn(int $second, string $state = '1'): string => "# TYPE a histogram\na_bucket{le=\"0.5\"} 5\na_bucket{le=\"1\"} {$second}\na_bucket{le=\"+Inf\"} 9\na_count 9\n# TYPE b stateset\nb{b=\"on\"} {$state}\n# EOF\n";
+        $read = TextReader::read($text(7), Form::OpenMetrics);
+        self::assertNull($read->fall);
+        self::assertSame('counts fall from le="0.5" to le="1" (line 3)', TextReader::read($text(4), Form::OpenMetrics)->fall);
+        $layout = Layout::of($text(7), $read);
+        self::assertSame(['5', '8', '9', '9', '0'], $layout?->values($text(8, '0')), 'all is well');
+        self::assertNull($layout->values($text(4)), 'only a whole reading says where');
+        self::assertNull($layout->values($text(7, '2')), 'and refuses what is no state');
+        self::assertNull(TextReader::read(str_replace('# TYPE b stateset', '# TYPE b gauge', $text(4, '2')), Form::Plain004)->fall, 'the older form promises nothing');
+        $twoTimes = "# TYPE a histogram\na_bucket{le=\"1\"} 1 10\na_bucket{le=\"+Inf\"} 1 10\na_bucket{le=\"1\"} 2 20\na_bucket{le=\"+Inf\"} 2 20\n# EOF\n";
+        self::assertCount(4, TextReader::read($twoTimes, Form::OpenMetrics)->samples, 'each time has buckets of its own');
     }
 
     public function testTenThousandMutatedTextsAreReadOrRefusedAndNothingElse(): void

@@ -96,6 +96,8 @@ final class FormulaTest extends TestCase
         yield 'a misspelt method' => ['baseline(messaging_queue_depth, medain, 7d)', 32, 'did you mean median?'];
         yield 'a metric that is no histogram' => ['percentile(95, messaging_queue_depth, 5m)', 15, 'is no histogram'];
         yield 'an argument that a list of labels took' => ['voice_quality(sum(x) per host, y, z)', 0, 'host, y, z are taken for labels; if not all of them are, put brackets: (… per host)'];
+        yield 'a misspelt label in a filter' => ['a where quue = "x"', 8, 'No series of a has a label quue; did you mean queue?'];
+        yield 'a misspelt label of a group' => ['sum(a) per brokr', 0, 'did you mean broker?'];
         yield 'too deep' => [str_repeat('(', 90) . '1', 60, 'levels deep'];
     }
 
@@ -165,6 +167,11 @@ final class FormulaTest extends TestCase
             {
                 return array_keys(self::UNITS);
             }
+
+            public function labels(string $metric): array
+            {
+                return ['queue', 'broker', 'h', 'b'];
+            }
         };
     }
 
@@ -179,9 +186,9 @@ final class FormulaTest extends TestCase
         yield 'mean, with NaN left out' => ['mean(holes, 1m)', ['' => 3.0]];
         yield 'min and max' => ['max(q, 1m) - min(q, 1m)', ['h="a"' => 3.0, 'h="b"' => 30.0]];
         yield 'an empty window is no series' => ['mean(q, 1ms) where_nothing', []];
-        yield 'a counter that restarts inside the window' => ['increase(c, 45s)', ['' => 9.0]];
+        yield 'a counter that restarts inside the window' => ['growth(c, 45s)', ['' => 9.0]];
         yield 'its rate' => ['rate(c, 45s)', ['' => 0.2]];
-        yield 'growth begins at the reading before the window' => ['increase(c, 20s)', ['' => 5.0]];
+        yield 'growth begins at the reading before the window' => ['growth(c, 20s)', ['' => 5.0]];
         yield 'sum over all' => ['sum(q)', ['' => 55.0]];
         yield 'per label' => ['sum(q) per h', ['h="a"' => 5.0, 'h="b"' => 50.0]];
         yield 'the side with fewer labels spreads' => ['used / total', ['d="x",h="a"' => 0.25, 'd="y",h="a"' => 0.5]];
@@ -320,7 +327,7 @@ final class FormulaTest extends TestCase
         }
         $evaluator = new Evaluator($readings);
         foreach ([
-            'm', 'mean(m, 5m)', 'rate(m, 2m)', 'sum(increase(m, 1m)) per h', 'max(rate(m, 1m), 10m)', 'mean(m, 3m) / sum(m) + count(m, 1m)', 'min(m) default 0', 'now() - last(m, 4m)',
+            'm', 'mean(m, 5m)', 'rate(m, 2m)', 'sum(growth(m, 1m)) per h', 'max(rate(m, 1m), 10m)', 'mean(m, 3m) / sum(m) + count(m, 1m)', 'min(m) default 0', 'now() - last(m, 4m)',
             'quantile(0.9, m, 5m)', 'mad(m, 5m) + stddev(m, 5m)', 'slope(m, 5m)', 'forecast(m, 5m, 10m)', 'age(m)', 'missing(m, 30s)', 'm ago 5m', 'mean(m ago 1m, 3m) ago 1m', 'top(1, m)', 'outlier(m)', 'hour("Asia/Kolkata") + m',
             'baseline(m, median, 20m)', 'baseline(m, ewma, 20m)', 'baseline(m, same_hour, 1d) default 1', 'deviation(m, stddev, 30m)', 'deviation(rate(m, 1m), mad, 9h)',
         ] as $text) {

@@ -100,7 +100,7 @@ final class StatisticsTest extends TestCase
         $times = range(3_600_000, 5 * 86_400_000, 3_600_000);
         $values = array_map(static fn(int $at): float => (intdiv($at, 3_600_000) % 24) === 12 ? 100.0 : 10.0, $times);
         $past = new Window(LabelSet::none(), $times, $values, 3_600_000);
-        $usual = new Usual(4 * 86_400_000);
+        $usual = new Usual(4 * 86_400_000, new \DateTimeZone('UTC'));
         $noon = 4 * 86_400_000 + 12 * 3_600_000;
         self::assertSame([100.0], $usual->baseline($past, BaselineMethod::SameHour, [$noon]), 'noon is held against noons');
         self::assertSame([10.0], $usual->baseline($past, BaselineMethod::Median, [$noon]));
@@ -114,11 +114,11 @@ final class StatisticsTest extends TestCase
         }
         // Whatever lies between two instants of the grid is told by the one before, so a chart of any step shows the same.
         $beside = new Window(LabelSet::none(), range(5_000, 3_600_000, 15_000), array_map(floatval(...), range(1, 240)), 45_000);
-        $hour = new Usual(3_600_000);
+        $hour = new Usual(3_600_000, new \DateTimeZone('UTC'));
         self::assertSame(array_fill(0, 3, $hour->baseline($beside, BaselineMethod::Mean, [1_800_000])[0]), $hour->baseline($beside, BaselineMethod::Mean, [1_800_000, 1_806_000, 1_814_999]));
         self::assertNotSame($hour->baseline($beside, BaselineMethod::Mean, [1_814_999]), $hour->baseline($beside, BaselineMethod::Mean, [1_815_000]));
-        self::assertSame(15_000, (new Usual(3_600_000))->stepMs());
-        self::assertSame(600_000, (new Usual(14 * 86_400_000))->stepMs());
+        self::assertSame(15_000, (new Usual(3_600_000, new \DateTimeZone('UTC')))->stepMs());
+        self::assertSame(600_000, (new Usual(14 * 86_400_000, new \DateTimeZone('UTC')))->stepMs());
     }
 
     /** @return iterable<string, array{string, string, float, float}> instant, zone, hour, weekday */

@@ -9,6 +9,8 @@ use Olivine\Core\Series\LabelSet;
 /** `site in ("greyhaven", "skarn")`; a label that a series lacks equals "". */
 final readonly class LabelTest implements Filter
 {
+    private ?Wildcards $wildcards;
+
     /** @param list<string> $values one, but for `in` and `not in` */
     public function __construct(
         public Place $place,
@@ -16,6 +18,7 @@ final readonly class LabelTest implements Filter
         public LabelOperator $operator,
         public array $values,
     ) {
+        $this->wildcards = $operator === LabelOperator::Like ? new Wildcards($values[0]) : null;
     }
 
     public function accepts(LabelSet $labels): bool
@@ -27,7 +30,7 @@ final readonly class LabelTest implements Filter
             LabelOperator::Differs => $value !== $this->values[0],
             LabelOperator::In => in_array($value, $this->values, true),
             LabelOperator::NotIn => !in_array($value, $this->values, true),
-            LabelOperator::Like => preg_match(self::wildcards($this->values[0]), $value) === 1,
+            LabelOperator::Like => $this->wildcards?->accepts($value) === true,
             LabelOperator::Matches => preg_match(self::pattern($this->values[0]), $value) === 1,
         };
     }
@@ -36,10 +39,5 @@ final readonly class LabelTest implements Filter
     public static function pattern(string $expression): string
     {
         return '~(*LIMIT_MATCH=20000)^(?:' . str_replace('~', '\~', $expression) . ')$~Ds';
-    }
-
-    private static function wildcards(string $like): string
-    {
-        return '~^' . strtr(preg_quote($like, '~'), ['\*' => '.*+', '\?' => '.']) . '$~Dsu';
     }
 }
