@@ -110,6 +110,24 @@ final readonly class Evaluator
         }
     }
 
+    /**
+     * For work that can go on in parts.
+     *
+     * @return int how many instants may be worked out at once, at least one and no more than wanted
+     */
+    public function mostInstants(Node $formula, int $fromMs, int $stepMs, int $wanted): int
+    {
+        $plan = new Plan($this->source);
+        for ($instants = max(1, $wanted); $instants > 1; $instants = intdiv($instants, 2)) {
+            $load = $plan->load($formula, $fromMs, $fromMs + ($instants - 1) * $stepMs, $stepMs);
+            if ($load->readings <= $this->mostReadings && $load->values <= $this->mostReadings && $load->steps <= $this->mostSteps) {
+                break;
+            }
+        }
+
+        return $instants;
+    }
+
     /** @throws TooMuchToRead */
     private function refuseTooMuch(Load $load): void
     {

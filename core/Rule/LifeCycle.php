@@ -15,7 +15,9 @@ namespace Olivine\Core\Rule;
  *     10:06 1300  raised → raised, worse   10:30  330  raised → easing,  10:35 calm
  *
  * Without a value the clocks of building and easing stand on what was seen: nothing raises or clears unseen.
- * After the blind time the alert is blind; when values return, one that was raised goes on as raised or easing.
+ * After the blind time the alert is blind; when values return, one that was raised goes on as raised or easing. Where they
+ * do not return it ends as lost from sight, which is no recovery: nobody knows how it is. Where somebody paused what it
+ * looks at, it ends at once and quietly, with the reason.
  */
 final readonly class LifeCycle
 {
@@ -23,10 +25,11 @@ final readonly class LifeCycle
     {
     }
 
-    public function step(AlertState $state, int $atMs, ?float $value): Step
+    /** @param string|null $rest why no value is expected, where none is */
+    public function step(AlertState $state, int $atMs, ?float $value, ?string $rest = null): Step
     {
         if ($value === null || is_nan($value)) {
-            return $this->unseen($state, $atMs);
+            return $rest === null ? $this->unseen($state, $atMs) : self::ended($state, $atMs, $rest);
         }
         if ($state->missingSinceMs !== null) {
             $state = new AlertState($state->phase, $state->sinceMs, $state->onsetMs, $state->severity, null, $state->raisedBefore);
@@ -40,6 +43,7 @@ final readonly class LifeCycle
             Phase::Raised => $this->whileRaised($state, $atMs, $value, $back),
             Phase::Easing => $this->whileEasing($state, $atMs, $value, $back),
             Phase::Blind => $this->seenAgain($state, $atMs, $value, $past, $back),
+            Phase::Lost, Phase::Ended => throw new \LogicException('An alert that is over has no next step'),
         };
     }
 
@@ -140,11 +144,28 @@ final readonly class LifeCycle
 
             return new Step($blind, new Transition($atMs, $state->phase, Phase::Blind, $severity, null, $missingSince));
         }
+        if ($state->phase === Phase::Blind && $atMs - $missingSince >= $this->rule->lostAfterMs) {
+            return self::over($state, Phase::Lost, $atMs, '');
+        }
         if ($state->missingSinceMs === null) {
             return new Step(new AlertState($state->phase, $state->sinceMs, $state->onsetMs, $state->severity, $atMs, $state->raisedBefore));
         }
 
         return new Step($state);
+    }
+
+    private static function ended(AlertState $state, int $atMs, string $why): Step
+    {
+        // What was calm and seen until now has nothing to end.
+        return $state->phase === Phase::Calm ? new Step(new AlertState(Phase::Ended, $atMs)) : self::over($state, Phase::Ended, $atMs, $why);
+    }
+
+    private static function over(AlertState $state, Phase $end, int $atMs, string $why): Step
+    {
+        return new Step(
+            new AlertState($end, $atMs, $state->onsetMs, $state->severity),
+            new Transition($atMs, $state->phase, $end, $state->severity, null, $state->onsetMs, $why),
+        );
     }
 
     private function move(AlertState $state, Phase $to, int $atMs, float $value, ?int $onsetMs, ?Severity $severity): Step

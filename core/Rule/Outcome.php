@@ -9,9 +9,10 @@ final readonly class Outcome
 {
     /**
      * @param array<string, TrackedAlert> $alerts      by the key of their labels
-     * @param list<AlertTransition>       $transitions in the order of time
+     * @param list<AlertTransition>       $transitions in the order of time, those of one label set at least
+     * @param int                         $throughMs   the last instant that was looked at
      */
-    public function __construct(public array $alerts, public array $transitions)
+    public function __construct(public array $alerts, public array $transitions, public int $throughMs)
     {
     }
 }

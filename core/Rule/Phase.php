@@ -15,6 +15,15 @@ enum Phase: string
     case Easing = 'easing';
     /** No data. */
     case Blind = 'blind';
+    /** Its readings never came back; nobody knows how it is. The end of an alert. */
+    case Lost = 'lost';
+    /** Somebody paused or removed what it looked at, or changed the rule. The end of an alert, and quiet. */
+    case Ended = 'ended';
+
+    public function isOver(): bool
+    {
+        return $this === self::Lost || $this === self::Ended;
+    }
 
     public function isRaised(): bool
     {

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Olivine\Core\Rule;
 
-use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\Node\Node;
 use Olivine\Core\Series\LabelSet;
 
@@ -16,74 +15,111 @@ use Olivine\Core\Series\LabelSet;
 final readonly class RuleEngine
 {
     private const CHUNK_INSTANTS = 1_440;
-    /** A label set unseen for this long is forgotten. */
-    public const FORGET_AFTER_MS = 86_400_000;
 
-    public function __construct(private Evaluator $evaluator)
+    public function __construct(private Sight $sight, private Rests $rests = new NobodyRests())
     {
     }
 
     /**
      * @param array<string, TrackedAlert> $alerts  by the key of their labels
      * @param int                         $afterMs the last instant already done
+     *
+     * @throws \Olivine\Core\Formula\FormulaError  where two sides cannot be paired
+     * @throws \Olivine\Core\Formula\TooMuchToRead where a single instant would take too much
      */
     public function run(Node $formula, Threshold $rule, int $stepMs, array $alerts, int $afterMs, int $throughMs): Outcome
     {
-        $lifeCycle = new LifeCycle($rule);
         $transitions = [];
         $first = (intdiv($afterMs, $stepMs) + 1) * $stepMs;
         while ($first <= $throughMs) {
-            $last = min($throughMs, $first + (self::CHUNK_INSTANTS - 1) * $stepMs);
-            $last -= ($last - $first) % $stepMs;
-            $labels = array_map(static fn(TrackedAlert $alert): LabelSet => $alert->labels, $alerts);
-            $columns = [];
-            foreach ($this->evaluator->range($formula, $first, $last, $stepMs)->lines as $line) {
-                $key = $line->labels->key();
-                $columns[$key] = $line->values;
-                $labels[$key] ??= $line->labels;
-            }
-            $count = intdiv($last - $first, $stepMs) + 1;
-            foreach ($labels as $key => $labelSet) {
-                $before = $state = ($alerts[$key] ?? null)?->state;
-                $values = $columns[$key] ?? null;
-                for ($i = 0; $i < $count; ++$i) {
-                    if ($values !== null && $state !== null && $state->phase === Phase::Calm && $state->missingSinceMs === null) {
-                        $i = $lifeCycle->calmUntil($values, $i);
-                        if ($i === $count) {
-                            break;
-                        }
-                    }
-                    $at = $first + $i * $stepMs;
-                    $value = $values === null ? null : $values[$i];
-                    if ($state === null) {
-                        // A label set begins where it is first seen: before that nobody misses it.
-                        if ($value === null) {
-                            continue;
-                        }
-                        $state = AlertState::calm($at);
-                    }
-                    $step = $lifeCycle->step($state, $at, $value);
-                    $state = $step->state;
-                    if ($step->transition !== null) {
-                        $transitions[] = new AlertTransition($labelSet, $step->transition);
-                    }
-                    if ($state->missingSinceMs !== null && $at - $state->missingSinceMs >= self::FORGET_AFTER_MS) {
-                        if ($state->phase !== Phase::Calm) {
-                            $transitions[] = new AlertTransition($labelSet, new Transition($at, $state->phase, Phase::Calm, $state->severity, null, $state->onsetMs));
-                        }
-                        $state = null;
-                    }
-                }
-                if ($state === null) {
-                    unset($alerts[$key]);
-                } elseif ($state !== $before) {
-                    $alerts[$key] = new TrackedAlert($labelSet, $state);
-                }
-            }
-            $first = $last + $stepMs;
+            $part = $this->part($formula, $rule, $stepMs, $alerts, $first, $throughMs);
+            $alerts = $part->alerts;
+            array_push($transitions, ...$part->transitions);
+            $first = $part->throughMs + $stepMs;
         }
         usort($transitions, static fn(AlertTransition $a, AlertTransition $b): int => $a->transition->atMs <=> $b->transition->atMs);
 
-        return new Outcome($alerts, $transitions);
+        return new Outcome($alerts, $transitions, $throughMs);
+    }
+
+    /**
+     * The first instants of a span, as many as may be worked out at once: whoever is far behind goes on in parts, and
+     * keeps what is done.
+     *
+     * @param array<string, TrackedAlert> $alerts  by the key of their labels
+     * @param int                         $firstMs a whole multiple of the step
+     *
+     * @throws \Olivine\Core\Formula\FormulaError  where two sides cannot be paired
+     * @throws \Olivine\Core\Formula\TooMuchToRead where a single instant would take too much
+     */
+    public function part(Node $formula, Threshold $rule, int $stepMs, array $alerts, int $firstMs, int $throughMs): Outcome
+    {
+        $last = min($throughMs, $firstMs + (self::CHUNK_INSTANTS - 1) * $stepMs);
+        [$evaluator, $until] = $this->sight->at($formula, $firstMs, $last);
+        $last = min($last, max($firstMs, $until));
+        $count = $evaluator->mostInstants($formula, $firstMs, $stepMs, intdiv($last - $firstMs, $stepMs) + 1);
+        $last = $firstMs + ($count - 1) * $stepMs;
+        $labels = array_map(static fn(TrackedAlert $alert): LabelSet => $alert->labels, $alerts);
+        $columns = [];
+        foreach ($evaluator->range($formula, $firstMs, $last, $stepMs)->lines as $line) {
+            $key = $line->labels->key();
+            $columns[$key] = $line->values;
+            $labels[$key] ??= $line->labels;
+        }
+        $lifeCycle = new LifeCycle($rule);
+        $transitions = [];
+        foreach ($labels as $key => $labelSet) {
+            $before = ($alerts[$key] ?? null)?->state;
+            $why = fn(int $atMs): ?string => $this->rests->why($formula, $labelSet, $atMs);
+            [$state, $happened] = self::live($lifeCycle, $before, $columns[$key] ?? array_fill(0, $count, null), $firstMs, $stepMs, $why);
+            foreach ($happened as $transition) {
+                $transitions[] = new AlertTransition($labelSet, $transition);
+            }
+            if ($state === null) {
+                unset($alerts[$key]);
+            } elseif ($state !== $before) {
+                $alerts[$key] = new TrackedAlert($labelSet, $state);
+            }
+        }
+
+        return new Outcome($alerts, $transitions, $last);
+    }
+
+    /**
+     * One label set over some instants.
+     *
+     * @param list<float|null>       $values
+     * @param callable(int): ?string $why    no value is expected at an instant
+     *
+     * @return array{AlertState|null, list<Transition>} null: nobody has seen it yet, or it is over
+     */
+    private static function live(LifeCycle $lifeCycle, ?AlertState $state, array $values, int $firstMs, int $stepMs, callable $why): array
+    {
+        $transitions = [];
+        $count = count($values);
+        for ($i = 0; $i < $count; ++$i) {
+            if ($state !== null && $state->phase === Phase::Calm && $state->missingSinceMs === null) {
+                $i = $lifeCycle->calmUntil($values, $i);
+                if ($i === $count) {
+                    break;
+                }
+            }
+            $at = $firstMs + $i * $stepMs;
+            $value = $values[$i];
+            if ($state === null) {
+                // A label set begins where it is first seen: before that nobody misses it.
+                if ($value === null) {
+                    continue;
+                }
+                $state = AlertState::calm($at);
+            }
+            $step = $lifeCycle->step($state, $at, $value, $value === null ? $why($at) : null);
+            $state = $step->state->phase->isOver() ? null : $step->state;
+            if ($step->transition !== null) {
+                $transitions[] = $step->transition;
+            }
+        }
+
+        return [$state, $transitions];
     }
 }

@@ -7,6 +7,7 @@ namespace Olivine\Core\Rule;
 /** A change of phase, or a raised alert that grew worse (raised → raised). */
 final readonly class Transition
 {
+    /** @param string $why where it ended quietly: because of what, in words */
     public function __construct(
         public int $atMs,
         public Phase $from,
@@ -14,6 +15,7 @@ final readonly class Transition
         public ?Severity $severity,
         public ?float $value,
         public ?int $onsetMs,
+        public string $why = '',
     ) {
     }
 }

@@ -15,7 +15,7 @@ use Olivine\Core\Series\Window;
 /** Readings held in memory, for tests. */
 final class Readings implements ReadingSource
 {
-    /** @var list<array{string, LabelSet, array<int, float|null>}> */
+    /** @var list<array{string, LabelSet, array<int, float|null>}> metric, labels, values by millisecond */
     private array $series = [];
 
     public function __construct(private readonly int $staleMs = 45_000)
@@ -27,6 +27,15 @@ final class Readings implements ReadingSource
      * @param array<int, float|null> $values second → value
      */
     public function with(string $metric, array $labels, array $values): self
+    {
+        return $this->withMilliseconds($metric, $labels, array_combine(array_map(static fn(int $second): int => $second * 1000, array_keys($values)), $values));
+    }
+
+    /**
+     * @param array<string, string>  $labels
+     * @param array<int, float|null> $values millisecond → value
+     */
+    public function withMilliseconds(string $metric, array $labels, array $values): self
     {
         $this->series[] = [$metric, LabelSet::of($labels), $values];
 
@@ -42,9 +51,9 @@ final class Readings implements ReadingSource
             }
             $times = [];
             $inside = [];
-            foreach ($values as $second => $value) {
-                if ($second * 1000 > $afterMs && $second * 1000 <= $throughMs) {
-                    $times[] = $second * 1000;
+            foreach ($values as $at => $value) {
+                if ($at > $afterMs && $at <= $throughMs) {
+                    $times[] = $at;
                     $inside[] = $value;
                 }
             }

@@ -5,17 +5,22 @@ declare(strict_types=1);
 namespace Olivine\Tests\Core;
 
 use Olivine\Core\Formula\Evaluator;
+use Olivine\Core\Formula\Node\Node;
 use Olivine\Core\Formula\Parser;
+use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Rule\AlertState;
 use Olivine\Core\Rule\AlertTransition;
+use Olivine\Core\Rule\AllThatIsThere;
 use Olivine\Core\Rule\BadRule;
 use Olivine\Core\Rule\Direction;
 use Olivine\Core\Rule\LifeCycle;
 use Olivine\Core\Rule\Outcome;
 use Olivine\Core\Rule\Phase;
+use Olivine\Core\Rule\Rests;
 use Olivine\Core\Rule\RuleEngine;
 use Olivine\Core\Rule\Severity;
 use Olivine\Core\Rule\Threshold;
+use Olivine\Core\Series\LabelSet;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 
@@ -157,6 +162,8 @@ final class RuleTest extends TestCase
         yield 'worse that is not worse' => [static fn(): Threshold => new Threshold(Severity::Major, Direction::Above, 400, 0, 400, 0, 60_000, null, 500, Severity::Minor), 'worseSeverity'];
         yield 'worse on the wrong side' => [static fn(): Threshold => new Threshold(Severity::Major, Direction::Above, 400, 0, 400, 0, 60_000, null, 300, Severity::Critical), 'worseLimit'];
         yield 'a limit of infinity' => [static fn(): Threshold => new Threshold(Severity::Major, Direction::Above, INF, 0, 400, 0, 60_000), 'limit'];
+        yield 'lost before it is blind' => [static fn(): Threshold => new Threshold(Severity::Major, Direction::Above, 400, 0, 400, 0, 600_000, lostAfterMs: 600_000), 'lostAfterSeconds'];
+        yield 'lost after a year' => [static fn(): Threshold => new Threshold(Severity::Major, Direction::Above, 400, 0, 400, 0, 600_000, lostAfterMs: 31_536_000_000), 'lostAfterSeconds'];
         yield 'a hold of a year' => [static fn(): Threshold => new Threshold(Severity::Major, Direction::Above, 400, 31_536_000_000, 400, 0, 60_000), 'holdSeconds'];
     }
 
@@ -213,7 +220,7 @@ final class RuleTest extends TestCase
             }
             $readings->with('depth', ['broker' => $broker], $values);
         }
-        $engine = new RuleEngine(new Evaluator($readings));
+        $engine = new RuleEngine(new AllThatIsThere(new Evaluator($readings)));
         $formula = Parser::parse('mean(depth, 1m)');
         $whole = $engine->run($formula, self::threshold(), 15_000, [], 0, 20_000_000);
         $alerts = [];
@@ -226,7 +233,7 @@ final class RuleTest extends TestCase
             $through = $next;
         }
         self::assertGreaterThan(20, count($whole->transitions));
-        self::assertSame(self::words($whole), self::words(new Outcome($alerts, $transitions)));
+        self::assertSame(self::words($whole), self::words(new Outcome($alerts, $transitions, 0)));
         self::assertEquals(array_map(static fn($alert) => $alert->state, $whole->alerts), array_map(static fn($alert) => $alert->state, $alerts));
         self::assertSame(Phase::Blind, $alerts['broker="west"']->state->phase);
     }
@@ -246,7 +253,7 @@ final class RuleTest extends TestCase
                 }
                 $readings->with('depth', ['gate' => $gate], $values);
             }
-            $engine = new RuleEngine(new Evaluator($readings));
+            $engine = new RuleEngine(new AllThatIsThere(new Evaluator($readings)));
             $formula = Parser::parse('depth');
             $whole = $engine->run($formula, self::threshold(), 60_000, [], 0, $until * 1000);
             $alerts = [];
@@ -257,7 +264,7 @@ final class RuleTest extends TestCase
                 $alerts = $part->alerts;
                 array_push($transitions, ...$part->transitions);
             }
-            self::assertSame(self::words($whole), self::words(new Outcome($alerts, $transitions)));
+            self::assertSame(self::words($whole), self::words(new Outcome($alerts, $transitions, 0)));
             self::assertEquals($whole->alerts, $alerts);
             $blind = array_filter($whole->transitions, static fn(AlertTransition $one): bool => $one->transition->to === Phase::Blind);
             self::assertNotSame([], $blind);
@@ -267,17 +274,79 @@ final class RuleTest extends TestCase
         }
     }
 
-    public function testALabelSetIsNotMissedBeforeItWasThereAndForgottenADayAfterItWent(): void
+    public function testALabelSetIsNotMissedBeforeItWasThereAndLostThreeDaysAfterItWent(): void
     {
-        $readings = (new Readings(60_000))->with('depth', ['gate' => 'late'], array_fill_keys(range(40_000, 50_000, 60), 500.0));
-        $outcome = (new RuleEngine(new Evaluator($readings)))->run(Parser::parse('depth'), self::threshold(), 60_000, [], 0, 200_000_000);
+        $readings = (new Readings(60_000))
+            ->with('depth', ['gate' => 'late'], array_fill_keys(range(40_000, 50_000, 60), 500.0))
+            ->with('depth', ['gate' => 'calm'], array_fill_keys(range(40_000, 50_000, 60), 100.0));
+        $outcome = (new RuleEngine(new AllThatIsThere(new Evaluator($readings))))->run(Parser::parse('depth'), self::threshold(), 60_000, [], 0, 400_000_000);
         self::assertSame([
             '000040020000 gate="late" calm>building 500.0',
             '000040200000 gate="late" building>raised 500.0',
+            '000050340000 gate="calm" calm>blind null',
             '000050340000 gate="late" raised>blind null',
-            '000136440000 gate="late" blind>calm null',
-        ], self::words($outcome), 'blind five minutes, forgotten a day, after the first instant without it');
+            '000309240000 gate="calm" blind>lost null',
+            '000309240000 gate="late" blind>lost null',
+        ], self::words($outcome), 'blind after five minutes, lost after three days, from the first instant without it');
         self::assertSame([], $outcome->alerts);
+        $lost = array_values(array_filter($outcome->transitions, static fn(AlertTransition $one): bool => $one->transition->to === Phase::Lost));
+        self::assertSame([Severity::Minor, Severity::Major], [$lost[1]->transition->severity, $lost[0]->transition->severity], 'with the severity that it had');
+    }
+
+    /** @return iterable<string, array{string, string}> values a minute apart ("." none, "/" none is expected), and what happens */
+    public static function rests(): iterable
+    {
+        yield 'paused while calm' => ['100 / / / / / / / / 100', ''];
+        yield 'paused while raised' => ['500 500 500 500 /', '0:building 3:raised 4:ended (paused)'];
+        yield 'paused while building' => ['500 /', '0:building 1:ended (paused)'];
+        yield 'paused while easing' => ['500 500 500 500 340 /', '0:building 3:raised 4:easing 5:ended (paused)'];
+        yield 'paused when it was blind already' => ['500 500 500 500 . . . . . . /', '0:building 3:raised 9:blind 10:ended (paused)'];
+        yield 'goes on anew' => ['500 500 500 500 / / 500 500 500 500', '0:building 3:raised 4:ended (paused) 6:building 9:raised'];
+        yield 'goes on, and then is missed' => ['100 / / 100 . . . . . .', '9:blind'];
+    }
+
+    #[DataProvider('rests')]
+    public function testWhatSomebodyPausedEndsQuietly(string $values, string $expected): void
+    {
+        $readings = [];
+        $paused = [];
+        foreach (explode(' ', $values) as $minute => $value) {
+            $value === '/' ? $paused[$minute * 60_000] = true : ($value === '.' ?: $readings[$minute * 60] = (float) $value);
+        }
+        $rests = new class ($paused) implements Rests {
+            /** @param array<int, true> $paused */
+            public function __construct(private readonly array $paused)
+            {
+            }
+
+            public function why(Node $formula, LabelSet $labels, int $atMs): ?string
+            {
+                return isset($this->paused[$atMs]) ? 'paused' : null;
+            }
+        };
+        $evaluator = new Evaluator((new Readings(30_000))->with('depth', [], $readings));
+        $outcome = (new RuleEngine(new AllThatIsThere($evaluator), $rests))->run(Parser::parse('depth'), self::threshold(), 60_000, [], -60_000, 60_000 * (substr_count($values, ' ')));
+        $found = array_map(static fn(AlertTransition $one): string => intdiv($one->transition->atMs, 60_000) . ":{$one->transition->to->value}" . ($one->transition->why === '' ? '' : " ({$one->transition->why})"), $outcome->transitions);
+        self::assertSame($expected, implode(' ', $found));
+    }
+
+    /** A rule far behind asks for less at a time, and says the same as one that looked at each instant in time. */
+    public function testARuleFarBehindGoesOnInParts(): void
+    {
+        $readings = new Readings(60_000);
+        foreach (range(1, 40) as $gate) {
+            $readings->with('depth', ['gate' => (string) $gate], array_combine(range(0, 9_000, 30), array_map(static fn(int $i): float => 300.0 + 200 * sin($i / 7 + $gate), range(0, 300))));
+        }
+        $formula = Parser::parse('mean(depth, 1m)');
+        $whole = (new RuleEngine(new AllThatIsThere(new Evaluator($readings))))->run($formula, self::threshold(), 15_000, [], 0, 9_000_000);
+        $small = new Evaluator($readings, mostReadings: 16_000);
+        $engine = new RuleEngine(new AllThatIsThere($small));
+        self::assertLessThan(600, $small->mostInstants($formula, 15_000, 15_000, 600));
+        $inParts = $engine->run($formula, self::threshold(), 15_000, [], 0, 9_000_000);
+        self::assertSame(self::words($whole), self::words($inParts));
+        self::assertGreaterThan(100, count($whole->transitions));
+        $this->expectException(TooMuchToRead::class);
+        (new RuleEngine(new AllThatIsThere(new Evaluator($readings, mostReadings: 10))))->run($formula, self::threshold(), 15_000, [], 0, 9_000_000);
     }
 
     /** @return list<string> */

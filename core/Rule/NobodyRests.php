@@ -1,0 +1,16 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Core\Rule;
+
+use Olivine\Core\Formula\Node\Node;
+use Olivine\Core\Series\LabelSet;
+
+final class NobodyRests implements Rests
+{
+    public function why(Node $formula, LabelSet $labels, int $atMs): ?string
+    {
+        return null;
+    }
+}
