@@ -13,6 +13,7 @@ enum TableFile: string
     case LongRuns = 'long_runs';
     case WhatRaised = 'what_raised';
     case AlertTarget = 'alert_target';
+    case FirmGround = 'firm_ground';
 
     /** @return list<string> */
     public function statements(): array

@@ -18,6 +18,12 @@ final class BadExposition extends \RuntimeException
         parent::__construct(sprintf('Line %d, column %d: expected %s, found: %s', $lineNumber, $column, $expected, self::shown($text)));
     }
 
+    /** The same without what stands there: a text that is no metrics may hold what is not for whoever reads this. */
+    public function place(): string
+    {
+        return sprintf('Line %d, column %d: expected %s', $this->lineNumber, $this->column, $this->expected);
+    }
+
     private static function shown(string $text): string
     {
         $cut = strlen($text) > self::SHOWN_BYTES ? substr($text, 0, self::SHOWN_BYTES) . '…' : $text;

@@ -47,12 +47,14 @@ final readonly class Evaluator
      * @param int           $mostReadings so many fit into the memory of a web request
      * @param float         $mostSteps    about six seconds of work
      * @param \DateTimeZone $zone         whose hours are meant by the same hour of other days
+     * @param Patience      $patience     of whoever waits
      */
     public function __construct(
         private ReadingSource $source,
         private int $mostReadings = 8_000_000,
         private float $mostSteps = 2e9,
         private \DateTimeZone $zone = new \DateTimeZone('UTC'),
+        private Patience $patience = new EndlessPatience(),
     ) {
     }
 
@@ -150,6 +152,8 @@ final readonly class Evaluator
     /** @param non-empty-list<int> $instants */
     private function evaluate(Node $node, array $instants): Lines
     {
+        $this->patience->goOn();
+
         return match (true) {
             $node instanceof Number => self::number(array_fill(0, count($instants), $node->value)),
             $node instanceof Now => self::number(array_map(static fn(int $at): float => $at / 1000, $instants)),
@@ -194,6 +198,7 @@ final readonly class Evaluator
             return new Lines($lines);
         }
         foreach ($this->source->windows($node, $instants[0] - $this->source->longestStaleMs() - 1, end($instants)) as $window) {
+            $this->patience->goOn();
             // Local names: this loop passes over every reading of a chart.
             [$times, $readings, $staleMs] = [$window->times, $window->values, $window->staleMs];
             $values = [];
@@ -252,6 +257,7 @@ final readonly class Evaluator
             return new Lines($lines);
         }
         foreach ($this->inner($node, $instants) as $window) {
+            $this->patience->goOn();
             $lines[] = new Line($window->labels, (new SlidingWindow($window))->reduce($node->reducer, $node->windowMs, $instants, $node->parameter));
         }
 
@@ -389,6 +395,7 @@ final readonly class Evaluator
         $usual = new Usual($node->spanMs, $this->zone);
         $lines = [];
         foreach ($this->past($node->of, $usual, $node->spanMs, $instants) as $past) {
+            $this->patience->goOn();
             $lines[] = new Line($past->labels, $usual->baseline($past, $node->method, $instants));
         }
 
@@ -401,6 +408,7 @@ final readonly class Evaluator
         $usual = new Usual($node->spanMs, $this->zone);
         $spreads = [];
         foreach ($this->past($node->of, $usual, $node->spanMs, $instants) as $past) {
+            $this->patience->goOn();
             $spreads[$past->labels->key()] = $usual->spread($past, $node->yardstick, $instants);
         }
         $lines = [];

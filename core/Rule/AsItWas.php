@@ -24,13 +24,16 @@ final readonly class AsItWas implements Sight
 
     public function at(Node $formula, int $fromMs, int $throughMs): array
     {
+        if (!$this->latecomers->isAnyHidden($fromMs)) {
+            return [($this->evaluator)($this->source), $throughMs];
+        }
         $turn = null;
         foreach (Tree::selections($formula) as $selection) {
             $next = $this->latecomers->nextTurn($selection, $fromMs, $throughMs);
             $turn = $next === null ? $turn : min($turn ?? $next, $next);
         }
-        $source = $this->latecomers->isAnyHidden($fromMs) ? new ReadingsAsSeen($this->source, $this->latecomers, $fromMs) : $this->source;
+        $seen = new ReadingsAsSeen($this->source, $this->latecomers, $fromMs);
 
-        return [($this->evaluator)($source), $turn === null ? $throughMs : $turn - 1];
+        return [($this->evaluator)($seen), $turn === null ? $throughMs : $turn - 1];
     }
 }

@@ -86,6 +86,38 @@ final readonly class RuleEngine
     }
 
     /**
+     * How a rule that is new stands at once: what is past its limit for long enough is raised, and what should be there and
+     * is not is missed.
+     *
+     * @param array<string, TrackedAlert> $alerts as they are at the instant
+     *
+     * @return list<AlertTransition>
+     */
+    public function opening(Node $formula, array $alerts, int $atMs): array
+    {
+        $values = [];
+        foreach ($this->sight->at($formula, $atMs, $atMs)[0]->range($formula, $atMs, $atMs, 1)->lines as $line) {
+            $values[$line->labels->key()] = $line->values[0];
+        }
+        $opening = [];
+        foreach ($alerts as $key => $alert) {
+            $state = $alert->state;
+            $phase = $state->phase === Phase::Easing ? Phase::Raised : $state->phase;
+            if ($phase !== Phase::Calm) {
+                $opening[] = new AlertTransition($alert->labels, new Transition($atMs, Phase::Calm, $phase, $state->severity, $values[$key] ?? null, $state->onsetMs));
+            }
+        }
+
+        return $opening;
+    }
+
+    /** Whether a formula gives anything for these labels at any instant of a span. */
+    public function looksAt(Node $formula, LabelSet $labels, int $fromMs, int $toMs, int $stepMs): bool
+    {
+        return $this->sight->at($formula, $toMs, $toMs)[0]->line($formula, $labels, $fromMs, $toMs, $stepMs) !== null;
+    }
+
+    /**
      * One label set over some instants.
      *
      * @param list<float|null>       $values

@@ -43,6 +43,11 @@ final class ScrapeValues
         return self::unpack(self::SILENT)[0];
     }
 
+    public static function isSilent(float $value): bool
+    {
+        return is_nan($value) && pack('e', $value) === self::SILENT;
+    }
+
     /**
      * Two rows of the same page and time made one. What was there first stays: the same reading twice counts
      * once, and an end gives way to a reading.

@@ -9,12 +9,14 @@ use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Database;
-use Olivine\App\Store\ScrapeRow;
+use Olivine\App\Platform\LeaseLost;
+use Olivine\App\Platform\SetAside;
 use Olivine\App\Store\ScrapeWriter;
 use Olivine\App\Store\SeriesRegister;
 use Olivine\Core\Exposition\BadExposition;
 use Olivine\Core\Exposition\Limits;
 use Olivine\Core\Formula\Spread;
+use Psr\Log\LoggerInterface;
 
 /**
  * Scrapes every target at its interval and commits what they bring in small batches. A reading's time is the
@@ -26,6 +28,7 @@ final class Collector
     private const RELOAD_MS = 2_000;
     private const SETTLE_EVERY_MS = 200;
     private const LATE_KEPT = 4_000;
+    private const STATES_A_STATEMENT = 200;
 
     private readonly Scraper $scraper;
     private Schedule $schedule;
@@ -56,9 +59,13 @@ final class Collector
         private readonly SeriesRegister $register,
         private readonly ScrapeWriter $writer,
         private readonly TargetLimits $limits,
+        private readonly Punctualities $punctualities,
+        private readonly SetAside $aside,
+        private readonly LoggerInterface $logger,
         Credentials $credentials,
+        Reach $reach,
     ) {
-        $this->scraper = new Scraper($credentials, new Limits());
+        $this->scraper = new Scraper($credentials, $reach, new Limits());
         $this->schedule = new Schedule();
     }
 
@@ -74,7 +81,7 @@ final class Collector
             if (!isset($this->busy[$id]) && isset($this->targets[$id])) {
                 $this->busy[$id] = true;
                 $this->late[$this->started++ % self::LATE_KEPT] = Clock::nowMs() - $dueMs;
-                $this->scraper->start($this->targets[$id]);
+                $this->scraper->start($this->targets[$id], $dueMs);
             } else {
                 ++$this->missed;
             }
@@ -89,7 +96,8 @@ final class Collector
         }
         $now = Clock::nowMs();
         if ($now >= $this->settleAtMs) {
-            $this->settle($this->database->connection, $now);
+            $this->database->transaction(fn() => $this->settle($now));
+            $this->punctualities->keepSettled();
         }
 
         return $this->scraper->inFlight() > 0 ? 0 : max(1, min(50, ($this->schedule->nextMs() ?? $now + 50) - $now));
@@ -104,6 +112,7 @@ final class Collector
         $this->scraper->abandon();
         $this->schedule = new Schedule();
         $this->targets = $this->shapes = $this->readers = $this->own = $this->busy = [];
+        $this->punctualities->forget();
         $this->settings = '';
         $this->reloadAtMs = 0;
     }
@@ -131,8 +140,8 @@ final class Collector
     {
         // Thousands of targets are not read anew because one second has passed.
         $settings = (string) $this->database->connection->fetchOne(
-            "SELECT CONCAT_WS(' ', COUNT(*), SUM(CRC32(CONCAT_WS(' ', t.id, t.name, t.url, t.interval_seconds, t.timeout_seconds, t.labels, t.inherits, IFNULL(t.credential, '-'), t.paused, IFNULL(t.removed_at, '-'), IFNULL(t.group_id, '-')))),
-                    (SELECT SUM(CRC32(IFNULL(g.credential, '-'))) FROM target_group g), (SELECT value FROM setting WHERE name = 'target_limits')) FROM target t",
+            "SELECT CONCAT_WS(' ', COUNT(*), SUM(CRC32(CONCAT_WS(' ', t.id, t.name, t.url, t.interval_seconds, t.timeout_seconds, t.labels, t.inherits, IFNULL(t.credential, '-'), t.credential_origins, t.paused, IFNULL(t.removed_at, '-'), IFNULL(t.group_id, '-')))),
+                    (SELECT SUM(CRC32(CONCAT_WS(' ', g.name, g.credential_origins, IFNULL(g.credential, '-')))) FROM target_group g), (SELECT value FROM setting WHERE name = 'target_limits')) FROM target t",
         );
         if ($settings === $this->settings) {
             return;
@@ -160,70 +169,118 @@ final class Collector
     /** @param list<Scrape> $ended */
     private function take(array $ended): void
     {
-        $rows = [];
-        $timed = [];
-        $states = [];
-        $faults = [];
+        // Whatever becomes of these answers, their targets are asked again at their next time.
         foreach ($ended as $scrape) {
-            $id = $scrape->target->id();
-            unset($this->busy[$id]);
-            $atMs = (int) floor($scrape->endedAt * 1000);
-            $readings = 0;
-            $tooOld = 0;
-            $fault = $scrape->fault;
-            $tick = $fault === null ? Tick::Taken : Tick::Failed;
-            if ($fault === null) {
-                try {
-                    $reader = $this->readers[$id] ??= new TargetReader($scrape->target, $this->register, $this->scraper->limits);
-                    array_push($rows, ...$reader->read($scrape->body, $scrape->form, $atMs));
-                    array_push($timed, ...$reader->timed);
-                    $readings = $reader->readings;
-                    $tooOld = $reader->tooOld;
-                } catch (BadExposition|ScrapeRefused $error) {
-                    $fault = $error->getMessage();
-                    $tick = Tick::Refused;
-                }
-            }
-            $own = $this->own[$id] ??= OwnReadings::of($scrape->target, $this->register, $atMs);
-            $rows[] = $own->row($atMs, $fault === null, $scrape->seconds(), $readings, strlen($scrape->body));
-            $states[] = [$id, $atMs, $fault === null ? 1 : 0, $fault === null ? $atMs : null, $scrape->form->value, $scrape->seconds(), strlen($scrape->body), $readings, mb_substr($fault ?? '', 0, 1000), $tooOld, $tick->at($atMs)];
-            if ($fault !== null) {
-                $faults[] = [$id, $atMs, mb_substr($fault, 0, 1000)];
-                ++$this->failed;
-            }
-            ++$this->scrapes;
-            $this->readings += $readings;
+            unset($this->busy[$scrape->target->id()]);
         }
-        $this->commit($rows, $timed, $states, $faults);
+        $taken = array_map($this->read(...), $ended);
+        try {
+            $this->commit($taken);
+        } catch (\Throwable $error) {
+            if (Database::mayPass($error) || $error instanceof LeaseLost) {
+                throw $error;
+            }
+            // One of them cannot be written: each by itself then, and that one is put aside.
+            $this->database->recover();
+            array_walk($taken, $this->commitAlone(...));
+        }
+        foreach ($taken as $one) {
+            ++$this->scrapes;
+            $this->failed += $one->fault === null ? 0 : 1;
+            $this->readings += $one->readings;
+        }
     }
 
-    /**
-     * @param list<ScrapeRow>                   $rows
-     * @param list<ScrapeRow>                   $timed  with times of their own
-     * @param list<list<int|float|string|null>> $states
-     * @param list<list<int|float|string|null>> $faults
-     */
-    private function commit(array $rows, array $timed, array $states, array $faults): void
+    /** What an answer brings, or why nothing of it is taken. */
+    private function read(Scrape $scrape): TakenScrape
     {
-        $this->database->transaction(function (Connection $connection) use ($rows, $timed, $states, $faults): void {
-            $this->writer->insert($rows);
-            $timed === [] || $this->writer->merge($timed);
-            foreach (array_chunk($states, 200) as $chunk) {
+        $target = $scrape->target;
+        $id = $target->id();
+        $taken = new TakenScrape($scrape, (int) floor($scrape->endedAt * 1000));
+        if ($scrape->fault === null) {
+            try {
+                $reader = $this->readers[$id] ??= new TargetReader($target, $this->register, $this->scraper->limits);
+                $taken->take($reader, $reader->read($scrape->body, $scrape->form, $taken->atMs));
+                $this->aside->over('collector', "target {$target->name}");
+            } catch (BadExposition $error) {
+                $taken->refuse($error->place());
+            } catch (ScrapeRefused $error) {
+                $taken->refuse($error->getMessage());
+            } catch (\Throwable $error) {
+                $this->passOrThrow($error);
+                unset($this->readers[$id]);
+                $taken->refuse($this->putAside($target, $error, $taken->atMs));
+            }
+        }
+        try {
+            $own = $this->own[$id] ??= OwnReadings::of($target, $this->register, $taken->atMs);
+            $taken->rows[] = $own->row($taken->atMs, $taken->fault === null, $scrape->seconds(), $taken->readings, strlen($scrape->body));
+        } catch (\Throwable $error) {
+            $this->passOrThrow($error);
+            $this->putAside($target, $error, $taken->atMs);
+        }
+
+        return $taken;
+    }
+
+    private function passOrThrow(\Throwable $error): void
+    {
+        if (Database::mayPass($error) || $error instanceof LeaseLost) {
+            throw $error;
+        }
+        $this->database->recover();
+    }
+
+    private function putAside(Target $target, \Throwable $error, int $atMs): string
+    {
+        $this->logger->error('The answer of target {target} was set aside: {exception}', ['target' => $target->name, 'exception' => $error]);
+        $this->aside->put('collector', "target {$target->name}", $error->getMessage(), $atMs);
+
+        return 'Olivine cannot take this answer; what it could not do stands under Set aside on Watch';
+    }
+
+    private function commitAlone(TakenScrape $taken): void
+    {
+        try {
+            $this->commit([$taken]);
+        } catch (\Throwable $error) {
+            $this->passOrThrow($error);
+            $taken->refuse($this->putAside($taken->scrape->target, $error, $taken->atMs));
+            unset($this->readers[$taken->scrape->target->id()], $this->own[$taken->scrape->target->id()]);
+            $this->commit([$taken]);
+        }
+    }
+
+    /** @param list<TakenScrape> $taken */
+    private function commit(array $taken): void
+    {
+        $this->database->transaction(function (Connection $connection) use ($taken): void {
+            $this->writer->insert(array_merge(...array_column($taken, 'rows')));
+            $now = Clock::nowMs();
+            foreach ($taken as $one) {
+                $one->timed === [] || $this->punctualities->merge($one->scrape->target->id(), $one->timed, $one->isRepeat, $now);
+            }
+            foreach (array_chunk($taken, self::STATES_A_STATEMENT) as $chunk) {
                 $connection->executeStatement(
-                    'INSERT INTO target_status (target_id, at, ok, ok_at, form, seconds, bytes, readings, message, refused, ticks) VALUES ' . implode(', ', array_fill(0, count($chunk), '(?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)'))
-                    . ' ON DUPLICATE KEY UPDATE at = VALUES(at), ok = VALUES(ok), ok_at = COALESCE(VALUES(ok_at), ok_at), form = VALUES(form), seconds = VALUES(seconds), bytes = VALUES(bytes), readings = VALUES(readings), message = VALUES(message), refused = VALUES(refused), ticks = ' . Tick::behind('VALUES(ticks)'),
-                    array_merge(...$chunk),
+                    'INSERT INTO target_status (target_id, at, ok, ok_at, form, seconds, bytes, readings, message, refused, notice, ticks) VALUES '
+                    . implode(', ', array_fill(0, count($chunk), '(?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)'))
+                    . ' ON DUPLICATE KEY UPDATE at = VALUES(at), ok = VALUES(ok), ok_at = COALESCE(VALUES(ok_at), ok_at), form = VALUES(form), seconds = VALUES(seconds), bytes = VALUES(bytes),'
+                    . ' readings = VALUES(readings), message = VALUES(message), refused = VALUES(refused), notice = VALUES(notice), ticks = ' . Tick::behind('VALUES(ticks)'),
+                    array_merge(...array_map(static fn(TakenScrape $one): array => $one->state(), $chunk)),
                 );
             }
-            $this->database->insertNew('scrape_fault', ['target_id', 'at', 'message'], $faults);
-            $this->settle($connection, Clock::nowMs());
+            $faults = array_filter($taken, static fn(TakenScrape $one): bool => $one->fault !== null);
+            $this->database->insertNew('scrape_fault', ['target_id', 'at', 'message'], array_values(array_map(static fn(TakenScrape $one): array => [$one->scrape->target->id(), $one->atMs, $one->message()], $faults)));
+            $this->settle($now);
         });
+        $this->punctualities->keepSettled();
     }
 
     /** An answer gets its time when it is taken over, in turn with this; so nothing to come is older than now. */
-    private function settle(Connection $connection, int $nowMs): void
+    private function settle(int $nowMs): void
     {
-        $connection->executeStatement('INSERT INTO settled (part, through_at) VALUES (?, ?) ON DUPLICATE KEY UPDATE through_at = VALUES(through_at)', ['collector', $nowMs]);
+        $this->database->connection->executeStatement('INSERT INTO settled (part, through_at) VALUES (?, ?) ON DUPLICATE KEY UPDATE through_at = VALUES(through_at)', ['collector', $nowMs]);
+        $this->punctualities->settle($nowMs);
         $this->settleAtMs = $nowMs + self::SETTLE_EVERY_MS;
     }
 }

@@ -39,6 +39,20 @@ final readonly class Credentials
         return new Credential(CredentialKind::from($fields['kind']), $fields['name'], $fields['secret']);
     }
 
+    public function areSame(string $one, string $other): bool
+    {
+        try {
+            return hash_equals(self::plain($this->open($one)), self::plain($this->open($other)));
+        } catch (ScrapeRefused) {
+            return false;
+        }
+    }
+
+    private static function plain(Credential $credential): string
+    {
+        return json_encode([$credential->kind->value, $credential->name, $credential->secret], JSON_THROW_ON_ERROR);
+    }
+
     /**
      * What goes with a request.
      *

@@ -9,23 +9,31 @@ use Doctrine\DBAL\ParameterType;
 use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Collect\Entity\Target;
 use Olivine\App\People\Audit;
+use Olivine\App\People\Entity\Person;
 use Olivine\App\Platform\AsAWhole;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Input;
 use Olivine\App\Platform\Problem;
+use Olivine\App\Platform\Versions;
+use Olivine\App\Rule\Relabelling;
 use Olivine\App\Store\StoreCost;
 use Olivine\Core\Exposition\BadExposition;
 use Olivine\Core\Exposition\Exposition;
+use Olivine\Core\Exposition\Sample;
 use Olivine\Core\Exposition\TextReader;
+use Olivine\Core\Formula\MetricUnit;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\Routing\Attribute\Route;
+use Symfony\Component\Security\Core\Authentication\Token\Storage\TokenStorageInterface;
 use Symfony\Component\Security\Http\Attribute\IsGranted;
 
 #[IsGranted('ROLE_VIEWER')]
 final readonly class FleetApi
 {
     private const MOST_AT_ONCE = 5_000;
+    private const MOST_FAMILIES = 400;
+    private const READINGS_A_FAMILY = 3;
 
     public function __construct(
         private EntityManagerInterface $entities,
@@ -35,6 +43,10 @@ final readonly class FleetApi
         private Credentials $credentials,
         private TargetLimits $limits,
         private StoreCost $cost,
+        private Reach $reach,
+        private TargetRests $rests,
+        private Relabelling $relabelling,
+        private TokenStorageInterface $tokens,
     ) {
     }
 
@@ -52,14 +64,14 @@ final readonly class FleetApi
         // A target that is there already is tested with the credential it has.
         $target = $input->has('id') ? clone $this->find($input->whole('id', 1, PHP_INT_MAX)) : new Target('test', '', Clock::nowMs());
         $this->form->fillRequest($target, $input);
-        $scrape = (new Scraper($this->credentials, $this->limits->limits()))->once($target);
+        $scrape = (new Scraper($this->credentials, $this->reach, $this->limits->limits()))->once($target);
         if ($scrape->fault !== null) {
             return new JsonResponse(['ok' => false, 'message' => $scrape->fault]);
         }
         try {
             $read = TextReader::read($scrape->body, $scrape->form, $this->limits->limits());
         } catch (BadExposition $error) {
-            return new JsonResponse(['ok' => false, 'message' => $error->getMessage(), 'form' => $scrape->form->value, 'seconds' => $scrape->seconds()]);
+            return new JsonResponse(['ok' => false, 'message' => $error->place(), 'form' => $scrape->form->value, 'seconds' => $scrape->seconds()]);
         }
 
         return new JsonResponse([
@@ -73,7 +85,35 @@ final readonly class FleetApi
             'readingsADay' => $readings = (int) (count($read->samples) * 86_400 / $target->intervalSeconds),
             'bytesADay' => (int) ($readings * $this->cost->bytesPerReading()),
             'hints' => self::hints($read, $target, $scrape->seconds()),
+            'found' => self::found($read),
         ]);
+    }
+
+    /**
+     * What the answer holds, family by family, so that one sees what is missing.
+     *
+     * @return list<array{name: string, type: string, unit: string, help: string, series: int, readings: list<array{labels: object, value: string}>}>
+     */
+    private static function found(Exposition $read): array
+    {
+        $samples = [];
+        foreach ($read->samples as $sample) {
+            $samples[$sample->family->name][] = $sample;
+        }
+        $found = [];
+        foreach (array_slice($read->families, 0, self::MOST_FAMILIES) as $family) {
+            $of = $samples[$family->name] ?? [];
+            $found[] = [
+                'name' => $family->name,
+                'type' => $family->type->value ?? 'unknown',
+                'unit' => MetricUnit::ofName($family->name, $family->unit ?? ''),
+                'help' => mb_substr($family->help ?? '', 0, 300),
+                'series' => count($of),
+                'readings' => array_map(static fn(Sample $sample): array => ['labels' => (object) $sample->labels->labels, 'value' => (string) json_encode(is_finite($sample->value) ? $sample->value : (string) $sample->value)], array_slice($of, 0, self::READINGS_A_FAMILY)),
+            ];
+        }
+
+        return $found;
     }
 
     #[Route('/api/targets', methods: ['POST'])]
@@ -106,6 +146,7 @@ final readonly class FleetApi
         }
         $this->entities->flush();
         $action === ManyAction::Pause && $this->tickPauses($changed);
+        $this->rests->follow($changed, $this->who(), Clock::nowMs());
         $names = array_map(static fn(Target $target): string => $target->name, $changed);
         $names === [] || $this->audit->record($action->past(), sprintf('%d targets', count($names)), null, ['targets' => $names]);
 
@@ -122,6 +163,7 @@ final readonly class FleetApi
         $target->paused = Input::of($request)->yes('paused', true);
         $this->entities->flush();
         $target->paused && !$before && $this->tickPauses([$target]);
+        $this->rests->follow([$target], $this->who(), Clock::nowMs());
         $this->audit->record($target->paused ? 'paused' : 'resumed', "target {$target->name}", ['paused' => $before], ['paused' => $target->paused]);
 
         return new JsonResponse($this->list->one($target->id()));
@@ -133,9 +175,13 @@ final readonly class FleetApi
     public function change(int $id, Request $request): JsonResponse
     {
         $target = $this->find($id);
+        $input = Input::of($request);
         $before = $this->list->one($target->id());
-        $this->form->fill($target, Input::of($request));
+        Versions::hold($input, $target->version, $before);
+        $laid = self::laid($target);
+        $this->form->fill($target, $input);
         $this->entities->flush();
+        $this->relabelling->follow($laid, self::laid($target));
         $shown = $this->list->one($target->id());
         $this->audit->record('changed', "target {$target->name}", $before, $shown);
 
@@ -150,6 +196,7 @@ final readonly class FleetApi
         $target = $this->find($id);
         $target->removedAt = Clock::nowMs();
         $this->entities->flush();
+        $this->rests->follow([$target], $this->who(), Clock::nowMs());
         $this->audit->record('removed', "target {$target->name}", $this->list->one($target->id()), null);
 
         return new JsonResponse(null, 204);
@@ -164,10 +211,24 @@ final readonly class FleetApi
         $target = $this->entities->find(Target::class, $id) ?? throw new Problem(404, 'This target is gone for good: removed targets are kept for a day');
         $target->removedAt = null;
         $this->entities->flush();
+        $this->rests->follow([$target], $this->who(), Clock::nowMs());
         $shown = $this->list->one($target->id());
         $this->audit->record('restored', "target {$target->name}", null, $shown);
 
         return new JsonResponse($shown);
+    }
+
+    private function who(): string
+    {
+        $person = $this->tokens->getToken()?->getUser();
+
+        return $person instanceof Person ? $person->name : '';
+    }
+
+    /** @return array<string, string> what it lays over the labels of its series */
+    private static function laid(Target $target): array
+    {
+        return $target->labels + ['target' => $target->name];
     }
 
     /** @param list<Target> $targets that are paused from now on */

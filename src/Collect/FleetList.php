@@ -12,9 +12,9 @@ use Olivine\App\Platform\Clock;
 final readonly class FleetList
 {
     private const COLUMNS = <<<'SQL'
-        SELECT t.id, t.name, t.url, t.interval_seconds, t.timeout_seconds, t.labels, t.own_labels, t.inherits, t.paused, g.id AS group_id, g.name AS group_name,
+        SELECT t.id, t.name, t.url, t.interval_seconds, t.timeout_seconds, t.labels, t.own_labels, t.inherits, t.paused, t.version, g.id AS group_id, g.name AS group_name,
                IF(JSON_CONTAINS(t.inherits, '"credential"'), g.credential, t.credential) AS credential,
-               s.at, s.ok, s.ok_at, s.form, s.seconds, s.bytes, s.readings, s.message, s.refused, s.ticks
+               s.at, s.ok, s.ok_at, s.form, s.seconds, s.bytes, s.readings, s.message, s.refused, s.notice, s.ticks
         FROM target t LEFT JOIN target_group g ON g.id = t.group_id LEFT JOIN target_status s ON s.target_id = t.id
         SQL;
 
@@ -40,6 +40,7 @@ final readonly class FleetList
                     'readings' => (int) $row['readings'],
                     'message' => $row['message'],
                     'refused' => (int) $row['refused'],
+                    'notice' => (string) $row['notice'],
                 ],
                 'ticks' => $row['ticks'] ?? '',
             ];
@@ -77,6 +78,7 @@ final readonly class FleetList
             'inherits' => json_decode((string) $row['inherits'], true, 4, JSON_THROW_ON_ERROR),
             'credential' => $this->form->shownCredential($row['credential'] === null ? null : (string) $row['credential']),
             'paused' => (bool) $row['paused'],
+            'version' => (int) $row['version'],
         ];
     }
 }

@@ -12,6 +12,8 @@ use Olivine\App\People\Audit;
 use Olivine\App\Platform\AsAWhole;
 use Olivine\App\Platform\Input;
 use Olivine\App\Platform\Problem;
+use Olivine\App\Platform\Versions;
+use Olivine\App\Rule\Relabelling;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\Routing\Attribute\Route;
@@ -21,7 +23,7 @@ use Symfony\Component\Security\Http\Attribute\IsGranted;
 #[IsGranted('ROLE_VIEWER')]
 final readonly class GroupApi
 {
-    public function __construct(private EntityManagerInterface $entities, private Connection $connection, private TargetForm $form, private Audit $audit)
+    public function __construct(private EntityManagerInterface $entities, private Connection $connection, private TargetForm $form, private Audit $audit, private Relabelling $relabelling)
     {
     }
 
@@ -53,12 +55,17 @@ final readonly class GroupApi
     public function change(int $id, Request $request): JsonResponse
     {
         $group = $this->find($id);
+        $input = Input::of($request);
         $before = $this->shown($group);
-        $this->form->fillGroup($group, Input::of($request));
-        foreach ($this->entities->getRepository(Target::class)->findBy(['group' => $group]) as $target) {
-            $target->settle();
-        }
+        Versions::hold($input, $group->version, $before);
+        $members = $this->entities->getRepository(Target::class)->findBy(['group' => $group]);
+        $laid = array_map(self::laid(...), $members);
+        $this->form->fillGroup($group, $input);
+        array_walk($members, static fn(Target $target) => $target->settle());
         $this->entities->flush();
+        foreach ($members as $i => $target) {
+            $this->relabelling->follow($laid[$i], self::laid($target));
+        }
         $this->audit->record('changed', "group {$group->name}", $before, $this->shown($group));
 
         return new JsonResponse($this->shown($group) + ['members' => $this->members($group)]);
@@ -87,6 +94,12 @@ final readonly class GroupApi
         return new JsonResponse(null, 204);
     }
 
+    /** @return array<string, string> */
+    private static function laid(Target $target): array
+    {
+        return $target->labels + ['target' => $target->name];
+    }
+
     private function find(int $id): TargetGroup
     {
         return $this->entities->find(TargetGroup::class, $id) ?? throw new Problem(404, "There is no group {$id}");
@@ -107,6 +120,7 @@ final readonly class GroupApi
             'timeoutSeconds' => $group->timeoutSeconds,
             'labels' => (object) $group->labels,
             'credential' => $this->form->shownCredential($group->credential),
+            'version' => $group->version,
         ];
     }
 }

@@ -19,7 +19,7 @@ final readonly class OwnReadings
     /** @var array<string, array{string, string}> name → unit, help */
     public const METRICS = [
         'olivine_scrape_success' => ['', '1 where the scrape brought readings, 0 where it failed'],
-        'olivine_scrape_duration_seconds' => ['seconds', 'From the request to the last byte'],
+        'olivine_scrape_took_seconds' => ['seconds', 'From the request to the last byte'],
         'olivine_scrape_readings' => ['', 'Readings that the scrape brought'],
         'olivine_scrape_body_bytes' => ['bytes', 'Size of the text, unpacked'],
     ];

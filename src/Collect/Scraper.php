@@ -5,30 +5,44 @@ declare(strict_types=1);
 namespace Olivine\App\Collect;
 
 use Olivine\App\Collect\Entity\Target;
+use Olivine\App\Platform\OneLine;
 use Olivine\Core\Exposition\Form;
 use Olivine\Core\Exposition\Limits;
 use Symfony\Component\HttpClient\CurlHttpClient;
-use Symfony\Contracts\HttpClient\Exception\ExceptionInterface;
+use Symfony\Contracts\HttpClient\ChunkInterface;
+use Symfony\Contracts\HttpClient\Exception\TransportExceptionInterface;
 use Symfony\Contracts\HttpClient\HttpClientInterface;
 use Symfony\Contracts\HttpClient\ResponseInterface;
 
-/** Asks many targets at once over kept connections; each answer comes back whole or as a reason. */
+/**
+ * Asks many targets at once over kept connections; each answer comes back whole or as a reason. Whatever one target is
+ * configured with or answers stays with it: everything of one request is caught there.
+ */
 final class Scraper
 {
     private const MOST_AT_ONCE = 200;
-
+    /** All answers that are not read yet, together. */
+    private const MOST_HELD_BYTES = 250_000_000;
+    /** Answers so small are none that fill the memory. */
+    private const SMALL_BYTES = 1_000_000;
     private readonly HttpClientInterface $client;
     /** @var \SplObjectStorage<ResponseInterface, Scrape> */
     private \SplObjectStorage $running;
     /** @var list<Scrape> ended before they began */
     private array $refused = [];
+    private int $heldBytes = 0;
 
-    public function __construct(private readonly Credentials $credentials, public Limits $limits)
-    {
+    public function __construct(
+        private readonly Credentials $credentials,
+        private readonly Reach $reach,
+        public Limits $limits,
+        private readonly int $mostHeldBytes = self::MOST_HELD_BYTES,
+    ) {
+        // Where an answer sends us on to is looked at before it is asked.
         $this->client = new CurlHttpClient([
             'http_version' => '1.1',
             'headers' => ['Accept' => Form::ACCEPT, 'User-Agent' => 'Olivine'],
-            'max_redirects' => 3,
+            'max_redirects' => 0,
         ], self::MOST_AT_ONCE);
         $this->running = new \SplObjectStorage();
     }
@@ -44,25 +58,30 @@ final class Scraper
         return max(0, self::MOST_AT_ONCE - count($this->running));
     }
 
-    public function start(Target $target): void
+    /** @param int|null $dueMs when it was to begin */
+    public function start(Target $target, ?int $dueMs = null): void
     {
+        $scrape = new Scrape($target, $dueMs);
         try {
-            $options = $this->credentials->options($target->sealedCredential());
-        } catch (ScrapeRefused $error) {
-            $scrape = new Scrape($target);
-            $scrape->fault = $error->getMessage();
-            $scrape->endedAt = microtime(true);
+            $scrape->address = TargetAddress::of($target->url);
+            $scrape->credential = $this->credentials->options($target->credentialFor($scrape->address->origin()));
+            $this->ask($scrape, $scrape->address);
+        } catch (\Throwable $error) {
+            $scrape->fail(self::reason($error));
             $this->refused[] = $scrape;
-
-            return;
         }
-        $response = $this->client->request('GET', $target->url, $options + [
-            'timeout' => $target->timeoutSeconds,
-            'max_duration' => $target->timeoutSeconds,
-            'buffer' => false,
-            // A credential is for the address it was entered for, not for wherever that sends us.
-        ] + ($options === [] ? [] : ['max_redirects' => 0]));
-        $this->running[$response] = new Scrape($target);
+    }
+
+    private function ask(Scrape $scrape, TargetAddress $address): void
+    {
+        $refusal = $this->reach->refuseEarly($address);
+        if ($refusal !== null) {
+            throw new ScrapeRefused($refusal);
+        }
+        $left = $scrape->target->timeoutSeconds - (microtime(true) - $scrape->startedAt);
+        $response = $this->client->request('GET', $address->url(), $scrape->credential + ['timeout' => max(0.1, $left), 'max_duration' => max(0.1, $left), 'buffer' => false]);
+        $scrape->address = $address;
+        $this->running[$response] = $scrape;
     }
 
     /** Lets go of whatever is being asked. */
@@ -73,6 +92,7 @@ final class Scraper
         }
         $this->running = new \SplObjectStorage();
         $this->refused = [];
+        $this->heldBytes = 0;
     }
 
     /** Asks one target and waits for it. */
@@ -85,8 +105,8 @@ final class Scraper
         } while ($scrape === null && microtime(true) < $until);
         if ($scrape === null) {
             $scrape = new Scrape($target);
-            $scrape->fault = 'No answer in time';
-            $scrape->endedAt = microtime(true);
+            $scrape->fail('No answer in time');
+            $this->abandon();
         }
 
         return $scrape;
@@ -103,51 +123,130 @@ final class Scraper
         $this->refused = [];
         $until = microtime(true) + $seconds;
         do {
-            $responses = iterator_to_array($this->running, false);
-            foreach ($this->client->stream($responses, max(0.0, min(0.02, $until - microtime(true)))) as $response => $chunk) {
-                $scrape = $this->running[$response];
-                try {
-                    if ($chunk->isTimeout()) {
-                        if (microtime(true) - $scrape->startedAt > $scrape->target->timeoutSeconds) {
-                            throw new ScrapeRefused(sprintf('No answer within %d s', $scrape->target->timeoutSeconds));
-                        }
-                        continue;
-                    }
-                    if ($chunk->isFirst()) {
-                        $this->readHead($response, $scrape);
-                    }
-                    $scrape->body .= $chunk->getContent();
-                    if (strlen($scrape->body) > $this->limits->bodyBytes) {
-                        throw new ScrapeRefused(sprintf('The answer is longer than %d MB; split the target, or raise the limit in Setup', intdiv($this->limits->bodyBytes, 1_000_000)));
-                    }
-                    if ($chunk->isLast()) {
-                        $scrape->endedAt = microtime(true);
-                        $ended[] = $scrape;
-                        $this->running->detach($response);
-                    }
-                } catch (ExceptionInterface|ScrapeRefused $error) {
-                    $scrape->fault = $error instanceof ScrapeRefused ? $error->getMessage() : self::plain($error->getMessage());
-                    $scrape->endedAt = microtime(true);
-                    $ended[] = $scrape;
-                    $this->running->detach($response);
-                    $response->cancel();
+            try {
+                $this->listen(max(0.0, min(0.02, $until - microtime(true))), $until, $ended);
+            } catch (\Throwable $error) {
+                // Nobody knows whose answer that was: all of them are asked again at their next time.
+                foreach ($this->running as $response) {
+                    $this->end($response, $ended, self::reason($error));
                 }
-                if ($ended !== [] && microtime(true) >= $until) {
-                    break;
-                }
+                $this->abandon();
             }
         } while ($ended === [] && count($this->running) > 0 && microtime(true) < $until);
 
         return $ended;
     }
 
-    private function readHead(ResponseInterface $response, Scrape $scrape): void
+    /** @param list<Scrape> $ended grows by those that end */
+    private function listen(float $seconds, float $until, array &$ended): void
     {
+        foreach ($this->client->stream(iterator_to_array($this->running, false), $seconds) as $response => $chunk) {
+            try {
+                $isOver = $this->take($response, $chunk);
+                if ($isOver) {
+                    $this->end($response, $ended);
+                }
+            } catch (\Throwable $error) {
+                $this->end($response, $ended, self::reason($error));
+                $response->cancel();
+            }
+            if ($ended !== [] && microtime(true) >= $until) {
+                break;
+            }
+        }
+    }
+
+    /**
+     * @return bool whether the answer is whole
+     *
+     * @throws \Throwable what is wrong with it
+     */
+    private function take(ResponseInterface $response, ChunkInterface $chunk): bool
+    {
+        $scrape = $this->running[$response];
+        if ($chunk->isTimeout()) {
+            if (microtime(true) - $scrape->startedAt > $scrape->target->timeoutSeconds) {
+                throw new ScrapeRefused(sprintf('No answer within %d s', $scrape->target->timeoutSeconds));
+            }
+
+            return false;
+        }
+        if ($chunk->isFirst() && !$this->readHead($response, $scrape)) {
+            return false;
+        }
+        $content = $chunk->getContent();
+        $scrape->body .= $content;
+        $this->heldBytes += strlen($content);
+        if (strlen($scrape->body) > $this->limits->bodyBytes) {
+            throw new ScrapeRefused(sprintf('The answer is longer than %d MB; split the target, or raise the limit in Setup', intdiv($this->limits->bodyBytes, 1_000_000)));
+        }
+        if ($this->heldBytes > $this->mostHeldBytes && strlen($scrape->body) > self::SMALL_BYTES) {
+            throw new ScrapeRefused(sprintf('All answers on their way together are longer than the %d MB there is room for, and this is one of the long ones', intdiv($this->mostHeldBytes, 1_000_000)));
+        }
+
+        return $chunk->isLast();
+    }
+
+    /** @param list<Scrape> $ended */
+    private function end(ResponseInterface $response, array &$ended, ?string $fault = null): void
+    {
+        $scrape = $this->running[$response];
+        $this->running->detach($response);
+        $this->heldBytes -= strlen($scrape->body);
+        $scrape->endedAt = microtime(true);
+        $fault === null || $scrape->fail($fault);
+        $ended[] = $scrape;
+    }
+
+    /** @return bool whether this is the answer; else it sent us on, and that is asked instead */
+    private function readHead(ResponseInterface $response, Scrape $scrape): bool
+    {
+        \assert($scrape->address !== null);
+        $refusal = $this->reach->refuse((string) $response->getInfo('primary_ip'), $scrape->address);
+        if ($refusal !== null) {
+            throw new ScrapeRefused($refusal);
+        }
         $status = $response->getStatusCode();
+        if (in_array($status, [301, 302, 303, 307, 308], true)) {
+            $this->sendOn($response, $scrape, $scrape->address);
+
+            return false;
+        }
         if ($status !== 200) {
             throw new ScrapeRefused("The target answered with status {$status}");
         }
         $scrape->form = Form::ofContentType($response->getHeaders(false)['content-type'][0] ?? '');
+
+        return true;
+    }
+
+    private function sendOn(ResponseInterface $response, Scrape $scrape, TargetAddress $from): void
+    {
+        if (++$scrape->redirects > Scrape::MOST_REDIRECTS) {
+            throw new ScrapeRefused('The target redirects more than three times');
+        }
+        try {
+            $to = $from->redirected($response->getHeaders(false)['location'][0] ?? '');
+        } catch (BadAddress $error) {
+            throw new ScrapeRefused("The target redirects {$error->getMessage()}");
+        }
+        // A credential is for the server it was entered for, and for no other side of it.
+        if ($to->origin() !== $from->origin() && $scrape->credential !== []) {
+            throw new ScrapeRefused("The target redirects to {$to->origin()}, for which its credential was not entered; enter that address itself");
+        }
+        $this->ask($scrape, $to);
+        $this->running->detach($response);
+        $response->cancel();
+    }
+
+    private static function reason(\Throwable $error): string
+    {
+        return match (true) {
+            $error instanceof ScrapeRefused => $error->getMessage(),
+            $error instanceof BadAddress => "The address of the target {$error->getMessage()}",
+            $error instanceof TransportExceptionInterface => self::plain($error->getMessage()),
+            default => 'This target cannot be asked: ' . mb_substr(OneLine::of($error->getMessage()), 0, 300),
+        };
     }
 
     private static function plain(string $message): string
@@ -157,8 +256,14 @@ final class Scraper
             str_contains($message, 'timed out'), str_contains($message, 'Max duration'), str_contains($message, 'timeout') => 'No whole answer in time: timed out',
             str_contains($message, 'Empty reply'), str_contains($message, 'reset by peer'), str_contains($message, 'ransfer closed') => 'The target closed the connection without a whole answer',
             str_contains($message, 'resolve host') => 'The name of the host is not known',
-            str_contains($message, 'Maximum') && str_contains($message, 'redirect') => 'The target redirects more than three times',
-            default => mb_substr(mb_scrub($message), 0, 400),
+            str_contains($message, 'HTTP/0.9'), str_contains($message, 'Weird server'), str_contains($message, 'nvalid') && str_contains($message, 'status line') => 'What listens at this address does not speak HTTP',
+            str_contains($message, 'wrong version number'), str_contains($message, 'packet length too long') => 'What listens at this address does not speak TLS; perhaps http is meant, not https',
+            str_contains($message, 'has expired') => 'The certificate of the target has expired',
+            str_contains($message, 'self-signed'), str_contains($message, 'self signed') => 'The certificate of the target is signed by itself, so nobody vouches for it',
+            str_contains($message, 'unable to get local issuer'), str_contains($message, 'unable to verify') => 'The certificate of the target is signed by nobody this machine knows',
+            str_contains($message, 'does not match'), str_contains($message, 'no alternative certificate') => 'The certificate of the target is for another name',
+            str_contains($message, 'SSL'), str_contains($message, 'TLS'), str_contains($message, 'certificate') => 'The target and Olivine could not agree on a secure connection',
+            default => 'The request failed: ' . mb_substr(OneLine::of($message), 0, 300),
         };
     }
 }

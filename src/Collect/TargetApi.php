@@ -11,7 +11,10 @@ use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Problem;
+use Olivine\App\Store\Labels;
 use Olivine\App\Store\MetricCatalogue;
+use Olivine\Core\Exposition\BadExposition;
+use Olivine\Core\Exposition\TextReader;
 use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\Parser;
@@ -36,6 +39,7 @@ final readonly class TargetApi
         private Credentials $credentials,
         private TargetLimits $limits,
         private MetricCatalogue $catalogue,
+        private Reach $reach,
     ) {
     }
 
@@ -60,14 +64,20 @@ final readonly class TargetApi
         ]);
     }
 
-    /** What it answers right now, as it is. */
+    /** What it answers right now, as it is, where that are metrics. */
     #[Route('/api/targets/{id<\d{1,9}>}/raw', methods: ['GET'])]
     #[IsGranted('ROLE_ENGINEER')]
     public function raw(int $id): Response
     {
-        $scrape = (new Scraper($this->credentials, $this->limits->limits()))->once($this->find($id));
+        $scrape = (new Scraper($this->credentials, $this->reach, $this->limits->limits()))->once($this->find($id));
         if ($scrape->fault !== null) {
             throw new Problem(502, $scrape->fault);
+        }
+        try {
+            // What is no metrics is nobody's business here, whatever answered.
+            TextReader::read($scrape->body, $scrape->form, $this->limits->limits());
+        } catch (BadExposition $error) {
+            throw new Problem(502, "What it answers are no metrics: {$error->place()}");
         }
 
         return new Response(mb_scrub(substr($scrape->body, 0, self::RAW_BYTES)), 200, ['Content-Type' => 'text/plain; charset=utf-8', 'X-Content-Type-Options' => 'nosniff', 'X-Whole-Bytes' => (string) strlen($scrape->body)]);
@@ -104,12 +114,17 @@ final readonly class TargetApi
         $selections = array_map(self::selections(...), array_column($rules, 'formula'));
         $metrics = array_unique(array_map(static fn(Select $selection): string => $selection->metric, array_merge(...$selections)));
         $series = [];
-        foreach ($this->connection->iterateNumeric('SELECT m.name, s.labels FROM metric m JOIN series s ON s.metric_id = m.id WHERE s.target_id = ? AND m.name IN (?)', [$id, $metrics], [ParameterType::INTEGER, ArrayParameterType::STRING]) as [$metric, $labels]) {
-            $series[(string) $metric][] = (string) $labels;
+        $found = $this->connection->iterateNumeric(
+            'SELECT m.name, s.labels, s.brings_labels, t.name, t.labels FROM metric m JOIN series s ON s.metric_id = m.id JOIN target t ON t.id = s.target_id WHERE s.target_id = ? AND m.name IN (?)',
+            [$id, $metrics],
+            [ParameterType::INTEGER, ArrayParameterType::STRING],
+        );
+        foreach ($found as [$metric, $own, $brings, $name, $labels]) {
+            $series[(string) $metric][] = Labels::laid((string) $own, Labels::ofTarget((string) $name, (string) $labels), (bool) $brings);
         }
         $looking = array_filter($rules, static fn(int $i): bool => array_any(
             $selections[$i],
-            static fn(Select $selection): bool => array_any($series[$selection->metric] ?? [], static fn(string $labels): bool => self::isSelected($selection, $labels)),
+            static fn(Select $selection): bool => array_any($series[$selection->metric] ?? [], static fn(LabelSet $labels): bool => $selection->where === null || $selection->where->accepts($labels)),
         ), ARRAY_FILTER_USE_KEY);
 
         return array_values(array_map(static fn(array $rule): array => ['id' => (int) $rule['id'], 'name' => (string) $rule['name'], 'severity' => (string) $rule['severity']], $looking));
@@ -125,11 +140,4 @@ final readonly class TargetApi
         }
     }
 
-    private static function isSelected(Select $selection, string $labels): bool
-    {
-        /** @var array<string, string> $set */
-        $set = $selection->where === null ? [] : json_decode($labels, true, 8, JSON_THROW_ON_ERROR);
-
-        return $selection->where === null || $selection->where->accepts(LabelSet::of($set));
-    }
 }

@@ -15,7 +15,7 @@ final readonly class TargetForm
 {
     private const LONGEST_SECRET = 20_000;
 
-    public function __construct(private EntityManagerInterface $entities, private Credentials $credentials)
+    public function __construct(private EntityManagerInterface $entities, private Credentials $credentials, private Reach $reach)
     {
     }
 
@@ -38,14 +38,12 @@ final readonly class TargetForm
     public function fillRequest(Target $target, Input $input): void
     {
         $url = $input->text('url', 2_000, shortest: 1);
-        $parts = parse_url($url);
-        if ($parts === false || !in_array(strtolower($parts['scheme'] ?? ''), ['http', 'https'], true) || ($parts['host'] ?? '') === '') {
-            throw Problem::field('url', 'url must be a whole http or https address, such as http://10.0.4.7:9100/metrics');
+        $address = self::address($url);
+        $refusal = $this->reach->refuseEarly($address);
+        if ($refusal !== null) {
+            throw Problem::field('url', $refusal);
         }
-        if (isset($parts['user']) || isset($parts['pass'])) {
-            throw Problem::field('url', 'url must not hold a user or password; enter them as a credential, where they are kept encrypted');
-        }
-        if ($target->credential !== null && !$input->has('credential') && self::origin($target->url) !== self::origin($url)) {
+        if ($target->credential !== null && !$input->has('credential') && !in_array($address->origin(), $target->credentialOrigins, true)) {
             throw Problem::field('credential', 'The address is another server now; enter the credential again, so that it goes to nobody it was not meant for');
         }
         $target->url = $url;
@@ -59,14 +57,23 @@ final readonly class TargetForm
         if ($target->group !== null && !$input->has('timeoutSeconds')) {
             $target->inherits[] = 'timeout';
         } else {
-            $target->timeoutSeconds = min($target->intervalSeconds, $input->whole('timeoutSeconds', 1, 60, 10));
+            $target->timeoutSeconds = self::timeout($input, $target->intervalSeconds);
         }
         $target->ownLabels = $input->labels('labels');
         $target->credential = $this->credential($input, $target->credential);
+        if ($target->group !== null && $this->isThatOf($target->group, $target->credential)) {
+            // Entered again for this server, so that is one more it is meant for.
+            $target->group->credentialOrigins = array_values(array_unique([...$target->group->credentialOrigins, $address->origin()]));
+            $target->credential = null;
+        }
+        $target->credentialOrigins = $target->credential === null ? [] : [$address->origin()];
         if ($target->group !== null && $target->credential === null) {
             $target->inherits[] = 'credential';
         }
         $target->settle();
+        if ($target->group?->credential !== null && $target->inheritsCredential() && !in_array($address->origin(), $target->group->credentialOrigins, true)) {
+            throw Problem::field('credential', "The credential of the group {$target->group->name} was not entered for {$address->origin()}; enter it again here, and it goes there too");
+        }
     }
 
     public function fillGroup(TargetGroup $group, Input $input): void
@@ -77,9 +84,12 @@ final readonly class TargetForm
             throw Problem::field('name', "There is a group named {$name} already");
         }
         $group->intervalSeconds = $input->whole('intervalSeconds', 5, 3_600, 15);
-        $group->timeoutSeconds = min($group->intervalSeconds, $input->whole('timeoutSeconds', 1, 60, 10));
+        $group->timeoutSeconds = self::timeout($input, $group->intervalSeconds);
         $group->labels = $input->labels('labels');
         $group->credential = $this->credential($input, $group->credential);
+        if ($input->has('credential')) {
+            $group->credentialOrigins = $group->credential === null || $group->id === null ? [] : $this->originsOf($group);
+        }
         $group->name = $name;
     }
 
@@ -102,12 +112,42 @@ final readonly class TargetForm
         return ['kind' => $credential->kind->value, 'name' => $credential->kind === CredentialKind::Certificate ? '' : $credential->name];
     }
 
-    private static function origin(string $url): string
+    private function isThatOf(TargetGroup $group, ?string $sealed): bool
     {
-        $parts = parse_url(strtolower($url));
-        $parts = $parts === false ? [] : $parts;
+        return $sealed !== null && $group->credential !== null && $this->credentials->areSame($sealed, $group->credential);
+    }
 
-        return ($parts['scheme'] ?? '') . '://' . ($parts['host'] ?? '') . ':' . ($parts['port'] ?? (($parts['scheme'] ?? '') === 'https' ? 443 : 80));
+    private static function address(string $url): TargetAddress
+    {
+        try {
+            return TargetAddress::of($url);
+        } catch (BadAddress $error) {
+            throw Problem::field('url', "url {$error->getMessage()}");
+        }
+    }
+
+    private static function timeout(Input $input, int $intervalSeconds): int
+    {
+        $timeout = $input->whole('timeoutSeconds', 1, 60, min(10, $intervalSeconds));
+
+        return $timeout <= $intervalSeconds
+            ? $timeout
+            : throw Problem::field('timeoutSeconds', "timeoutSeconds must not be longer than the interval of {$intervalSeconds} s, or the next scrape would be due before this one ended");
+    }
+
+    /** @return list<string> of all members, whether they inherit the credential by now or may do so one day */
+    private function originsOf(TargetGroup $group): array
+    {
+        $origins = [];
+        foreach ($this->entities->getRepository(Target::class)->findBy(['group' => $group, 'removedAt' => null]) as $target) {
+            try {
+                $origins[] = TargetAddress::of($target->url)->origin();
+            } catch (BadAddress) {
+                // Series from files are asked for nowhere.
+            }
+        }
+
+        return array_values(array_unique($origins));
     }
 
     private function name(Input $input, string $default): string
@@ -142,7 +182,9 @@ final readonly class TargetForm
             $secret === '' => $kind === CredentialKind::Certificate ? 'Enter the private key as PEM text' : 'Enter the password, token or value',
             $kind === CredentialKind::Basic && ($name === '' || str_contains($name, ':')) => 'Enter a user name, without a colon',
             $kind === CredentialKind::Header && preg_match('~^[A-Za-z0-9-]{1,100}$~D', $name) !== 1 => 'Enter the name of the header: letters, digits and -',
-            $kind === CredentialKind::Header && preg_match('~[\r\n]~', $secret) === 1, $kind === CredentialKind::Bearer && preg_match('~\s~', $secret) === 1 => 'The value must be one line',
+            $kind === CredentialKind::Header && preg_match('~^[\x20-\x7E]+$~D', $secret) !== 1 => 'The value must be one line of plain signs: letters without accents, digits and the like',
+            $kind === CredentialKind::Bearer && preg_match('~^[\x21-\x7E]+$~D', $secret) !== 1 => 'A token has no spaces and no letters beyond ASCII',
+            $kind === CredentialKind::Basic && preg_match('~[\x00-\x1F\x7F]~', $name . $secret) === 1 => 'User and password must be one line each',
             $kind === CredentialKind::Certificate && @openssl_x509_read($name) === false => 'This is no certificate as PEM text',
             $kind === CredentialKind::Certificate && @openssl_pkey_get_private($secret) === false => 'This is no private key as PEM text',
             default => null,

@@ -39,8 +39,14 @@ final class TargetReader
     /** Readings of the scrape just read, and those among them that were too old, or too far ahead, to be taken. */
     public int $readings = 0;
     public int $tooOld = 0;
-    /** @var list<ScrapeRow> those with times of their own, to be merged */
+    /** @var list<ScrapeRow> those with times of their own that this target has not brought before, to be merged */
     public array $timed = [];
+    /** Whether they are the first of which anything is remembered: some may have been there before. */
+    public bool $isFirstTimed = false;
+    /** What is not as it should be in a text that was taken all the same. */
+    public string $notice = '';
+    /** @var array<string, array<int, true>>|null series → times of its own that it brought, as far back as any are taken; null before the first */
+    private ?array $brought = null;
 
     public function __construct(
         private readonly Target $target,
@@ -62,12 +68,14 @@ final class TargetReader
         $this->timed = [];
         $this->tooOld = 0;
         $this->readings = 0;
+        $this->notice = '';
         if ($values === null) {
             $read = TextReader::read($text, $form, $this->limits);
             if ($read->samples === []) {
                 throw new ScrapeRefused('The answer holds no readings; check that the URL is that of the metrics');
             }
             $this->learn($read, $atMs);
+            $this->notice = $read->fall === null ? '' : "Of a histogram the {$read->fall}; its server was asked in the middle of counting";
             $this->layout = Layout::of($text, $read);
             $this->form = $form;
             $values = [];
@@ -151,6 +159,8 @@ final class TargetReader
     {
         $this->layout = null;
         $values = [];
+        $this->isFirstTimed = $this->brought === null;
+        $this->forgetBrought($atMs);
         foreach ($read->samples as $sample) {
             if (!SeriesRegister::keeps($sample)) {
                 continue;
@@ -161,7 +171,13 @@ final class TargetReader
                 ++$this->tooOld;
                 continue;
             }
-            $slot = $this->slots[SeriesRegister::identity($sample)];
+            $identity = SeriesRegister::identity($sample);
+            if ($sample->atMs !== null && isset($this->brought[$identity][$at])) {
+                // Many texts say the same reading again until they have a newer one.
+                continue;
+            }
+            $this->brought[$identity][$at] = true;
+            $slot = $this->slots[$identity];
             $values[$slot->page][$at][$slot->slot] = $sample->value;
         }
         $silent = ScrapeValues::silent();
@@ -174,6 +190,23 @@ final class TargetReader
         $this->readings -= $this->tooOld;
 
         return [];
+    }
+
+    private function forgetBrought(int $nowMs): void
+    {
+        $oldest = $nowMs - $this->limits->lateMs;
+        $this->brought ??= [];
+        foreach ($this->brought as $identity => $times) {
+            foreach ($times as $at => $_) {
+                if ($at >= $oldest) {
+                    break;
+                }
+                unset($this->brought[$identity][$at]);
+            }
+            if ($this->brought[$identity] === []) {
+                unset($this->brought[$identity]);
+            }
+        }
     }
 
     /**

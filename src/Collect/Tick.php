@@ -4,7 +4,10 @@ declare(strict_types=1);
 
 namespace Olivine\App\Collect;
 
-/** How one scrape of a target went, as its ribbon shows it; kept as a text of the last of them, such as `1764072907+ 1764072922!`. */
+/**
+ * How one scrape of a target went, as its rail shows it; kept as a text of the last of them, such as
+ * `1764072907+120 1764072922!40`: when it ended, how, and how many milliseconds after its time.
+ */
 enum Tick: string
 {
     /** It answered, and its readings were taken. */
@@ -17,10 +20,12 @@ enum Tick: string
     case Paused = '/';
 
     public const KEPT = 30;
+    private const LONGEST_MS = 999_999;
 
-    public function at(int $atMs): string
+    /** @param int $afterMs how long after its time it ended: late, slow, or both */
+    public function at(int $atMs, int $afterMs = 0): string
     {
-        return intdiv($atMs, 1000) . $this->value;
+        return intdiv($atMs, 1000) . $this->value . ($this === self::Paused ? '' : min(self::LONGEST_MS, max(0, $afterMs)));
     }
 
     /** SQL for the ticks of a row with one more behind them. */

@@ -78,6 +78,14 @@ final readonly class DeliveryPlan
         $this->database->connection->executeStatement("UPDATE delivery SET status = 'dropped', answer = 'the incident was over before this was sent' WHERE incident_id = ? AND kind = 'raised' AND status = 'planned' AND attempts = 0", [$incident->id()]);
     }
 
+    /** Whoever was told hears that nobody knows how it is, which is no recovery. */
+    public function tellLost(Incident $incident, int $atMs): void
+    {
+        foreach ($this->told($incident->id()) as $person) {
+            $this->plan($incident->id(), 'lost', 1, $person, $atMs);
+        }
+    }
+
     /** @return list<int> */
     private function told(int $incidentId): array
     {

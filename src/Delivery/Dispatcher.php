@@ -4,11 +4,15 @@ declare(strict_types=1);
 
 namespace Olivine\App\Delivery;
 
+use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Delivery\Entity\Incident;
 use Olivine\App\People\Entity\Person;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Database;
+use Olivine\App\Platform\LeaseLost;
+use Olivine\App\Platform\SetAside;
+use Psr\Log\LoggerInterface;
 use Symfony\Component\Mailer\Exception\TransportExceptionInterface;
 use Symfony\Component\Mailer\Transport\Smtp\SmtpTransport;
 use Symfony\Component\Mailer\Transport\TransportInterface;
@@ -19,11 +23,17 @@ use Symfony\Component\Mailer\Transport\TransportInterface;
  */
 final class Dispatcher
 {
-    private const MOST_ATTEMPTS = 12;
+    /** A mail server may be away for a night; whoever is to be told wants to be told then too. */
+    private const GIVE_UP_AFTER_MS = 86_400_000;
+    private const MOST_DOUBLINGS = 10;
+    /** A rule that could not be evaluated for so long is told to whoever is on call. */
+    private const TOLD_AFTER_MS = 300_000;
+    private const PROBLEMS_EVERY_MS = 2_000;
     private const FIRST_PAUSE_MS = 2_000;
     private const LONGEST_PAUSE_MS = 300_000;
 
     private bool $tookOver = false;
+    private int $problemsAtMs = 0;
     private float $sent = 0.0;
     private float $failed = 0.0;
 
@@ -35,6 +45,8 @@ final class Dispatcher
         private readonly IncidentMail $mail,
         private readonly Trail $trail,
         private readonly TransportInterface $transport,
+        private readonly SetAside $aside,
+        private readonly LoggerInterface $logger,
     ) {
     }
 
@@ -64,6 +76,10 @@ final class Dispatcher
         }
         $taken = $this->book->takeTransitions(TakeMode::Live);
         $now = Clock::nowMs();
+        if ($now >= $this->problemsAtMs) {
+            $this->book->takeProblems($now, self::TOLD_AFTER_MS);
+            $this->problemsAtMs = $now + self::PROBLEMS_EVERY_MS;
+        }
         $this->plan->climb($now);
         $due = $this->database->connection->fetchAllAssociative("SELECT * FROM delivery WHERE status = 'planned' AND next_at <= ? ORDER BY due_at LIMIT 20", [$now]);
         foreach ($due as $row) {
@@ -104,14 +120,30 @@ final class Dispatcher
             return;
         }
         $label = self::label((string) $row['kind'], (int) $row['round']);
+        if (!$person->mayAct()) {
+            $this->giveUp($id, $incident->id(), "{$label}: {$person->name} was not told: barred or removed meanwhile");
+
+            return;
+        }
         $began = Clock::nowMs();
         try {
             $sent = $this->transport->send($this->mail->write($incident, (string) $row['kind'], $person, (string) $row['message_key'], $began));
         } catch (TransportExceptionInterface $error) {
-            $this->postpone($id, $incident->id(), $attempt, $label, $person, $error->getMessage());
+            $this->postpone($row, $attempt, $label, $person, $error->getMessage());
+
+            return;
+        } catch (\Throwable $error) {
+            if (Database::mayPass($error) || $error instanceof LeaseLost) {
+                throw $error;
+            }
+            $this->logger->error('The e-mail {key} cannot be sent: {exception}', ['key' => $row['message_key'], 'exception' => $error]);
+            $this->database->recover();
+            $this->aside->put('dispatcher', "e-mail to {$person->name} <{$person->email}>", $error->getMessage(), $began);
+            $this->giveUp($id, $incident->id(), "{$label}: the e-mail to {$person->name} <{$person->email}> cannot be sent: {$error->getMessage()}");
 
             return;
         }
+        $this->aside->over('dispatcher', "e-mail to {$person->name} <{$person->email}>");
         $now = Clock::nowMs();
         $answer = self::answer($sent?->getDebug() ?? '');
         $this->database->transaction(function () use ($connection, $id, $now, $began, $answer, $incident, $label, $person, $row): void {
@@ -121,15 +153,30 @@ final class Dispatcher
         ++$this->sent;
     }
 
-    private function postpone(int $id, int $incidentId, int $attempt, string $label, Person $person, string $reason): void
+    /** @param array<string, mixed> $row */
+    private function postpone(array $row, int $attempt, string $label, Person $person, string $reason): void
     {
         $reason = mb_substr(mb_scrub($reason), 0, 300);
         $now = Clock::nowMs();
-        $pause = min(self::LONGEST_PAUSE_MS, self::FIRST_PAUSE_MS * 2 ** ($attempt - 1));
-        $final = $attempt >= self::MOST_ATTEMPTS;
-        $this->database->transaction(function () use ($id, $incidentId, $attempt, $label, $person, $reason, $now, $pause, $final): void {
-            $this->database->connection->executeStatement('UPDATE delivery SET status = ?, next_at = ?, answer = ? WHERE id = ?', [$final ? 'failed' : 'planned', $now + $pause, $reason, $id]);
-            $this->trail->add($incidentId, $now, TrailKind::Failed, sprintf('%s: e-mail to %s failed (attempt %d): %s%s', $label, $person->name, $attempt, $reason, $final ? '; given up' : ''));
+        $pause = min(self::LONGEST_PAUSE_MS, self::FIRST_PAUSE_MS * 2 ** min(self::MOST_DOUBLINGS, $attempt - 1));
+        $words = sprintf('%s: e-mail to %s failed (attempt %d): %s', $label, $person->name, $attempt, $reason);
+        if ($now - (int) $row['due_at'] > self::GIVE_UP_AFTER_MS) {
+            $this->giveUp((int) $row['id'], (int) $row['incident_id'], "{$words}; given up after a day");
+
+            return;
+        }
+        $this->database->transaction(function (Connection $connection) use ($row, $reason, $now, $pause, $words): void {
+            $connection->executeStatement("UPDATE delivery SET status = 'planned', next_at = ?, answer = ? WHERE id = ?", [$now + $pause, $reason, $row['id']]);
+            $this->trail->add((int) $row['incident_id'], $now, TrailKind::Failed, $words);
+        });
+        ++$this->failed;
+    }
+
+    private function giveUp(int $id, int $incidentId, string $words): void
+    {
+        $this->database->transaction(function (Connection $connection) use ($id, $incidentId, $words): void {
+            $connection->executeStatement("UPDATE delivery SET status = 'failed', answer = ? WHERE id = ?", [mb_substr(mb_scrub($words), 0, 500), $id]);
+            $this->trail->add($incidentId, Clock::nowMs(), TrailKind::Failed, mb_scrub($words), "given up {$id}");
         });
         ++$this->failed;
     }
@@ -139,6 +186,7 @@ final class Dispatcher
         return match ($kind) {
             'raised' => "rung {$round}",
             'worse' => 'grown worse',
+            'lost' => 'lost from sight',
             default => 'recovery',
         };
     }

@@ -8,9 +8,14 @@ use Doctrine\DBAL\Connection;
 use Doctrine\DBAL\LockMode;
 use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Delivery\Entity\Incident;
+use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Database;
+use Olivine\App\Platform\LeaseLost;
+use Olivine\App\Platform\SetAside;
 use Olivine\App\Rule\AlertStore;
 use Olivine\App\Rule\Entity\Rule;
+use Olivine\App\Rule\RuleProblem;
+use Olivine\App\Rule\RuleProblems;
 use Olivine\Core\Formula\Checker;
 use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Parser;
@@ -18,6 +23,7 @@ use Olivine\Core\Rule\Phase;
 use Olivine\Core\Rule\Severity;
 use Olivine\Core\Series\LabelSet;
 use Olivine\Core\Series\Quantity;
+use Psr\Log\LoggerInterface;
 
 /**
  * Makes incidents out of transitions: alerts of one service that are up at the same time are one incident. Taking a
@@ -26,6 +32,10 @@ use Olivine\Core\Series\Quantity;
 final readonly class IncidentBook
 {
     private const TAKEN_A_ROUND = 200;
+    private const OWN_SERVICE = 'olivine';
+    /** In place of the hash of labels: a rule that cannot be evaluated has none. */
+    private const BROKEN = 'broken';
+    private const ALERT_COLUMNS = ['incident_id', 'rule_id', 'labels_hash', 'labels', 'onset_at', 'raised_at', 'cleared_at', 'severity', 'raised_value', 'peak_value', 'blind', 'target'];
 
     public function __construct(
         private EntityManagerInterface $entities,
@@ -33,6 +43,9 @@ final readonly class IncidentBook
         private Trail $trail,
         private DeliveryPlan $plan,
         private Checker $checker,
+        private RuleProblems $problems,
+        private SetAside $aside,
+        private LoggerInterface $logger,
     ) {
     }
 
@@ -40,21 +53,99 @@ final readonly class IncidentBook
     public function takeTransitions(TakeMode $mode): int
     {
         $rows = $this->database->connection->fetchAllAssociative('SELECT * FROM transition WHERE taken = 0 ORDER BY at, id LIMIT ' . self::TAKEN_A_ROUND);
-        $rules = [];
         foreach ($rows as $row) {
-            $ruleId = (int) $row['rule_id'];
-            $rules[$ruleId] ??= $this->entities->find(Rule::class, $ruleId);
-            $rule = $rules[$ruleId];
-            $this->database->transaction(function (Connection $connection) use ($row, $rule, $mode): void {
-                if ($connection->executeStatement('UPDATE transition SET taken = 1 WHERE id = ? AND taken = 0', [$row['id']]) === 1 && $rule !== null) {
-                    $this->apply($row, $rule, $mode);
-                    $this->entities->flush();
-                }
-            });
+            $this->each("transition {$row['id']}", fn() => $this->take($row, $mode), fn() => $this->pass((int) $row['id']));
         }
         $this->entities->clear();
 
         return count($rows);
+    }
+
+    /** Whoever is on call hears of a rule that could not be evaluated for so long, and of what was told so nobody stays in doubt when it is over. */
+    public function takeProblems(int $nowMs, int $toldAfterMs): void
+    {
+        foreach ($this->problems->untold($nowMs - $toldAfterMs) as $problem) {
+            $this->each("problem of rule {$problem->ruleId}", fn() => $this->database->transaction(fn() => $this->tellProblem($problem, $nowMs)));
+        }
+        foreach ($this->problems->toldAndOver() as $ruleId) {
+            $this->each("problem of rule {$ruleId}", fn() => $this->database->transaction(fn() => $this->endProblem($ruleId, $nowMs)));
+        }
+        $this->entities->clear();
+    }
+
+    /**
+     * One that cannot be handled is set aside with its reason; the others are handled all the same.
+     *
+     * @param callable(): mixed        $handle
+     * @param (callable(): mixed)|null $pass   so that it does not come up again
+     */
+    private function each(string $subject, callable $handle, ?callable $pass = null): void
+    {
+        try {
+            $handle();
+        } catch (\Throwable $error) {
+            if (Database::mayPass($error) || $error instanceof LeaseLost) {
+                throw $error;
+            }
+            $this->logger->error('The {subject} was set aside: {exception}', ['subject' => $subject, 'exception' => $error]);
+            $this->database->recover();
+            $this->aside->put('dispatcher', $subject, $error->getMessage(), Clock::nowMs());
+            $pass === null || $pass();
+        }
+    }
+
+    /** @param array<string, mixed> $row */
+    private function take(array $row, TakeMode $mode): void
+    {
+        $this->database->transaction(function (Connection $connection) use ($row, $mode): void {
+            $rule = $this->entities->find(Rule::class, (int) $row['rule_id']);
+            if ($connection->executeStatement('UPDATE transition SET taken = 1 WHERE id = ? AND taken = 0', [$row['id']]) === 1 && $rule !== null) {
+                $this->apply($row, $rule, $mode);
+                $this->entities->flush();
+            }
+        });
+    }
+
+    private function pass(int $transitionId): void
+    {
+        $this->database->connection->executeStatement('UPDATE transition SET taken = 1 WHERE id = ?', [$transitionId]);
+    }
+
+    private function tellProblem(RuleProblem $problem, int $nowMs): void
+    {
+        if (!$this->problems->markTold($problem->ruleId, $nowMs)) {
+            return;
+        }
+        $title = self::fitting("The rule {$problem->rule} cannot be evaluated: {$problem->message}");
+        $incident = $this->openIncident(self::OWN_SERVICE);
+        $isNew = $incident === null;
+        if ($incident === null) {
+            $incident = new Incident(self::OWN_SERVICE, $title, Severity::Major, $nowMs, false);
+            $this->entities->persist($incident);
+        }
+        $this->entities->flush();
+        $this->database->upsert(
+            'incident_alert',
+            [...self::ALERT_COLUMNS, 'kind', 'words'],
+            [[$incident->id(), $problem->ruleId, self::BROKEN, '{}', $problem->sinceMs, $nowMs, null, Severity::Major->value, null, null, 0, '', 'broken', mb_substr($problem->message, 0, 1000)]],
+        );
+        $words = sprintf('%s, since %s', $title, Quantity::span($nowMs - $problem->sinceMs));
+        $this->trail->add($incident->id(), $nowMs, TrailKind::Alert, $isNew ? $words : "{$words}; the same incident, as it is Olivine's own matter");
+    }
+
+    private function endProblem(int $ruleId, int $nowMs): void
+    {
+        if (!$this->problems->drop($ruleId)) {
+            return;
+        }
+        $rows = $this->database->connection->fetchFirstColumn('SELECT incident_id FROM incident_alert WHERE rule_id = ? AND labels_hash = ? AND cleared_at IS NULL', [$ruleId, self::BROKEN]);
+        foreach ($rows as $id) {
+            $incident = $this->held((int) $id);
+            $rule = $this->entities->find(Rule::class, $ruleId);
+            $this->trail->add($incident->id(), $nowMs, TrailKind::Alert, $rule === null ? 'the rule is not there any more' : ($rule->enabled ? "the rule {$rule->name} is evaluated again" : "the rule {$rule->name} was switched off"));
+            $this->endAlert($incident, $ruleId, self::BROKEN, $nowMs, Phase::Calm, TakeMode::Live);
+        }
+        $this->entities->flush();
     }
 
     /** @param array<string, mixed> $row */
@@ -73,8 +164,8 @@ final readonly class IncidentBook
             $this->raise($rule, $labels, (string) $row['labels_hash'], $at, $onset, $severity ?? $rule->severity, $value, $mode, false);
         } elseif ($to === Phase::Blind && $open === null && $severity !== null) {
             $this->raise($rule, $labels, (string) $row['labels_hash'], $at, $onset, $severity, null, $mode, true);
-        } elseif ($open !== null && $to === Phase::Calm) {
-            $this->clear($rule, $labels, $open, (string) $row['labels_hash'], $at, $value, $mode);
+        } elseif ($open !== null && ($to === Phase::Calm || $to->isOver())) {
+            $this->end($rule, $labels, $open, (string) $row['labels_hash'], $at, $value, $to, (string) $row['why'], $mode);
         } elseif ($open !== null) {
             $this->follow($rule, $labels, $open, (string) $row['labels_hash'], $at, $from, $to, $severity, $value, $mode);
         }
@@ -94,11 +185,11 @@ final readonly class IncidentBook
         }
         $this->database->insertNew(
             'incident_alert',
-            ['incident_id', 'rule_id', 'labels_hash', 'labels', 'onset_at', 'raised_at', 'cleared_at', 'severity', 'raised_value', 'peak_value', 'blind'],
-            [[$incident->id(), $rule->id(), $hash, json_encode($labels->labels, JSON_THROW_ON_ERROR | JSON_FORCE_OBJECT), $onset, $at, null, $severity->value, $value, $value, (int) $blind]],
+            self::ALERT_COLUMNS,
+            [[$incident->id(), $rule->id(), $hash, AlertStore::json($labels), $onset, $at, null, $severity->value, $value, $value, (int) $blind, mb_substr($labels->get('target'), 0, 200)]],
         );
         $this->database->connection->executeStatement(
-            'UPDATE incident_alert SET cleared_at = NULL, raised_at = ?, severity = ? WHERE incident_id = ? AND rule_id = ? AND labels_hash = ? AND cleared_at IS NOT NULL',
+            "UPDATE incident_alert SET cleared_at = NULL, ended = '', raised_at = ?, severity = ? WHERE incident_id = ? AND rule_id = ? AND labels_hash = ? AND cleared_at IS NOT NULL",
             [$at, $severity->value, $incident->id(), $rule->id(), $hash],
         );
         if (!$blind && $onset < $at) {
@@ -152,21 +243,39 @@ final readonly class IncidentBook
     }
 
     /** @param array{incident: Incident, severity: Severity, blind: bool} $open */
-    private function clear(Rule $rule, LabelSet $labels, array $open, string $hash, int $at, ?float $value, TakeMode $mode): void
+    private function end(Rule $rule, LabelSet $labels, array $open, string $hash, int $at, ?float $value, Phase $end, string $why, TakeMode $mode): void
+    {
+        $name = $rule->name . IncidentSentence::where($labels);
+        $this->trail->add($open['incident']->id(), $at, TrailKind::Alert, match ($end) {
+            Phase::Lost => sprintf('lost from sight: %s has brought no readings for %s; nobody knows how it is', $name, Quantity::span($rule->lostAfterSeconds * 1000)),
+            Phase::Ended => "ended: {$name}; {$why}",
+            default => 'cleared' . ($value === null ? '' : ' at ' . Quantity::words($value, $this->unit($rule))) . ": {$name}",
+        });
+        $this->endAlert($open['incident'], $rule->id(), $hash, $at, $end, $mode);
+    }
+
+    /** Where it was the last one of its incident, that is over too, and whoever was told hears how: cleared, or lost from sight. */
+    private function endAlert(Incident $incident, int $ruleId, string $hash, int $at, Phase $end, TakeMode $mode): void
     {
         $connection = $this->database->connection;
-        $connection->executeStatement('UPDATE incident_alert SET cleared_at = ? WHERE incident_id = ? AND rule_id = ? AND labels_hash = ?', [$at, $open['incident']->id(), $rule->id(), $hash]);
-        $this->trail->add($open['incident']->id(), $at, TrailKind::Alert, 'cleared' . ($value === null ? '' : ' at ' . Quantity::words($value, $this->unit($rule))) . ': ' . $rule->name . IncidentSentence::where($labels));
-        $incident = $open['incident'];
+        $connection->executeStatement('UPDATE incident_alert SET cleared_at = ?, ended = ? WHERE incident_id = ? AND rule_id = ? AND labels_hash = ?', [$at, $end->value, $incident->id(), $ruleId, $hash]);
         $left = (int) $connection->fetchOne('SELECT COUNT(*) FROM incident_alert WHERE incident_id = ? AND cleared_at IS NULL', [$incident->id()]);
         if ($left > 0) {
             return;
         }
+        $ends = $connection->fetchFirstColumn('SELECT DISTINCT ended FROM incident_alert WHERE incident_id = ?', [$incident->id()]);
         $incident->status = IncidentStatus::Resolved;
         $incident->resolvedAt = $at;
-        $this->trail->add($incident->id(), $at, TrailKind::Alert, sprintf('resolved: every alert cleared, after %s', Quantity::span($at - $incident->openedAt)));
-        if ($mode === TakeMode::Live && !$incident->replayed) {
-            $this->plan->tellRecovery($incident, $at);
+        $isLost = in_array(Phase::Lost->value, $ends, true);
+        $isQuiet = $ends === [Phase::Ended->value];
+        $lasted = Quantity::span($at - $incident->openedAt);
+        $this->trail->add($incident->id(), $at, $isQuiet ? TrailKind::HeldBack : TrailKind::Alert, match (true) {
+            $isLost => "over without an end, after {$lasted}: sight of some of it was lost",
+            $isQuiet => "over after {$lasted}: all it looked at was paused, removed or is looked at no more; nobody is told",
+            default => "resolved: every alert cleared, after {$lasted}",
+        });
+        if ($mode === TakeMode::Live && !$incident->replayed && !$isQuiet) {
+            $isLost ? $this->plan->tellLost($incident, $at) : $this->plan->tellRecovery($incident, $at);
         }
     }
 

@@ -7,6 +7,7 @@ namespace Olivine\App\Delivery;
 use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Delivery\Entity\Incident;
 use Olivine\App\People\Entity\Person;
+use Olivine\App\Platform\OneLine;
 use Olivine\App\Platform\Settings;
 use Olivine\App\Rule\AlertStore;
 use Olivine\App\Rule\Entity\Rule;
@@ -15,6 +16,7 @@ use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Parser;
 use Olivine\Core\Formula\TooMuchToRead;
+use Olivine\Core\Rule\Phase;
 use Olivine\Core\Rule\Severity;
 use Olivine\Core\Series\LabelSet;
 use Olivine\Core\Series\Quantity;
@@ -49,25 +51,31 @@ final readonly class IncidentMail
             $labels = AlertStore::labels((string) $row['labels']);
             $unit = $this->unit($rule);
             $value = $this->valueNow($rule, $labels, $nowMs);
+            $isBroken = $row['kind'] === 'broken';
             $alerts[] = [
                 'rule' => $rule,
                 'labels' => $labels,
                 'unit' => $unit,
-                'name' => $rule->name . IncidentSentence::where($labels),
+                'name' => OneLine::of($isBroken ? "The rule {$rule->name}" : $rule->name . IncidentSentence::where($labels)),
                 'severity' => $row['severity'],
-                'value' => $value === null ? 'no reading' : Quantity::words($value, $unit),
-                'limit' => $rule->direction->value . ' ' . Quantity::words($rule->limit, $unit),
+                'value' => $isBroken ? 'cannot be evaluated' : ($value === null ? 'no reading' : Quantity::words($value, $unit)),
+                'beside' => $isBroken ? OneLine::of((string) $row['words']) : 'limit ' . $rule->direction->value . ' ' . Quantity::words($rule->limit, $unit),
                 'since' => $clock((int) $row['onset_at']),
                 'raisedAt' => (int) $row['raised_at'],
-                'cleared' => $row['cleared_at'] !== null,
-                'runbook' => $rule->runbook,
+                'end' => $row['cleared_at'] === null ? null : self::end(Phase::tryFrom((string) $row['ended'])),
+                'runbook' => $isBroken ? '' : OneLine::of($rule->runbook),
+                'hasChart' => !$isBroken,
             ];
         }
         $first = $alerts[0] ?? null;
-        $over = $kind === 'recovered';
-        $subject = $first === null ? $incident->title : ($over
-            ? sprintf('[cleared] %s: %s after %s', $first['name'], $first['value'], Quantity::span(($incident->resolvedAt ?? $nowMs) - $incident->openedAt))
-            : sprintf('[%s] %s: %s, limit %s, since %s', $incident->severity->value, $first['name'], $first['value'], $first['limit'], $first['since']));
+        $over = $kind === 'recovered' || $kind === 'lost';
+        $lasted = Quantity::span(($incident->resolvedAt ?? $nowMs) - $incident->openedAt);
+        $subject = OneLine::of(match (true) {
+            $first === null => $incident->title,
+            $kind === 'lost' => sprintf('[lost from sight] %s: no readings came back, after %s nobody knows how it is', $first['name'], $lasted),
+            $over => sprintf('[cleared] %s: %s after %s', $first['name'], $first['value'], $lasted),
+            default => sprintf('[%s] %s: %s, %s, since %s', $incident->severity->value, $first['name'], $first['value'], $first['beside'], $first['since']),
+        });
         $email = (new Email())
             ->from(new Address($this->settings->mailFrom, 'Olivine'))
             ->to(new Address($person->email, $person->name))
@@ -77,7 +85,7 @@ final readonly class IncidentMail
         if ($incident->severity === Severity::Critical && !$over) {
             $email->priority(Email::PRIORITY_HIGHEST);
         }
-        $picture = $first === null ? null : $this->chart->draw($first['rule'], $first['labels'], $first['unit'], $first['raisedAt'], $nowMs, $zone);
+        $picture = $first === null || !$first['hasChart'] ? null : $this->chart->draw($first['rule'], $first['labels'], $first['unit'], $first['raisedAt'], $nowMs, $zone);
         if ($picture !== null) {
             $email->embed($picture, 'chart', 'image/png');
         }
@@ -89,7 +97,10 @@ final readonly class IncidentMail
             'hasChart' => $picture !== null,
             'opened' => $clock($incident->openedAt),
             'zone' => $this->settings->zone,
-            'lasted' => Quantity::span(($incident->resolvedAt ?? $nowMs) - $incident->openedAt),
+            'title' => OneLine::of($incident->title),
+            'service' => OneLine::of($incident->service),
+            'lost' => $kind === 'lost',
+            'lasted' => $lasted,
             'acknowledgeUrl' => $over ? null : $this->links->make($incident->id(), $person->id(), $nowMs),
             'incidentUrl' => $this->settings->publicUrl . '/incidents/' . $incident->id(),
         ];
@@ -97,6 +108,16 @@ final readonly class IncidentMail
         return $email
             ->text($this->twig->render('mail/incident.txt.twig', $context))
             ->html($this->twig->render('mail/incident.html.twig', $context));
+    }
+
+    /** How an alert ended, in words. */
+    private static function end(?Phase $end): string
+    {
+        return match ($end) {
+            Phase::Lost => 'lost from sight',
+            Phase::Ended => 'looked at no more',
+            default => 'cleared',
+        };
     }
 
     private function valueNow(Rule $rule, LabelSet $labels, int $nowMs): ?float

@@ -165,7 +165,7 @@ final class IncidentView implements ResetInterface
                 'rule' => $rule,
                 'labelSet' => $labels,
                 'ruleId' => $rule->id(),
-                'name' => $rule->name . IncidentSentence::where($labels),
+                'name' => $row['kind'] === 'broken' ? "The rule {$rule->name}" : $rule->name . IncidentSentence::where($labels),
                 'labels' => (object) $labels->labels,
                 'severity' => (string) $row['severity'],
                 'onsetAt' => (int) $row['onset_at'],
@@ -181,6 +181,8 @@ final class IncidentView implements ResetInterface
                 'formula' => $rule->formula,
                 'runbook' => $rule->runbook,
                 'blind' => (bool) $row['blind'],
+                'broken' => $row['kind'] === 'broken' ? (string) $row['words'] : null,
+                'end' => $row['cleared_at'] === null ? null : (string) $row['ended'],
             ];
         }
 

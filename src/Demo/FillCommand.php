@@ -19,6 +19,7 @@ use Olivine\App\Platform\Database;
 use Olivine\App\Platform\Settings;
 use Olivine\App\Rule\AlertStore;
 use Olivine\App\Rule\Entity\Rule;
+use Olivine\App\Rule\RuleProgress;
 use Olivine\App\Store\DaySettler;
 use Olivine\App\Store\Partitions;
 use Olivine\App\Store\Span;
@@ -156,7 +157,7 @@ final class FillCommand extends Command
             $step = $rule->stepSeconds * 1000;
             $through = $nowMs - $nowMs % $step;
             $outcome = $this->engine->run(Parser::parse($rule->formula), $rule->threshold(), $step, [], $fromMs, $through);
-            $this->alerts->save($rule->id(), $rule->version, [], $outcome, $through);
+            $this->alerts->save($rule->id(), $rule->version, [], $outcome, new RuleProgress($through, RuleProgress::hash($rule->formula)));
         }
         while ($this->book->takeTransitions(TakeMode::Replay) > 0) {
         }

@@ -9,6 +9,8 @@ use Doctrine\DBAL\Exception\ConnectionException;
 use Doctrine\DBAL\Exception\ConnectionLost;
 use Doctrine\DBAL\Exception\DriverException;
 use Doctrine\DBAL\Exception\RetryableException;
+use Doctrine\ORM\EntityManagerInterface;
+use Doctrine\Persistence\ManagerRegistry;
 
 /**
  * Runs a transaction, and again where the server says to: deadlocks, lock waits, a node that cannot serve, a
@@ -23,7 +25,8 @@ final class Database
 
     private ?Lease $lease = null;
 
-    public function __construct(public readonly Connection $connection)
+    /** @param ManagerRegistry|null $managers of the entities that take part in its transactions */
+    public function __construct(public readonly Connection $connection, private readonly ?ManagerRegistry $managers = null)
     {
     }
 
@@ -53,6 +56,20 @@ final class Database
     }
 
     /**
+     * Reads that all see the same instant; read anew where the server says that it has no such past.
+     *
+     * @template T
+     *
+     * @param callable(): T $work
+     *
+     * @return T
+     */
+    public function snapshot(callable $work): mixed
+    {
+        return $this->patiently(fn(): mixed => $this->connection->transactional(static fn(): mixed => $work()));
+    }
+
+    /**
      * @template T
      *
      * @param callable(Connection): T $work
@@ -70,8 +87,26 @@ final class Database
                     throw $error;
                 }
                 $this->connection->close();
+                $this->forgetEntities();
                 usleep($pause + random_int(0, $pause));
             }
+        }
+    }
+
+    /** After work that failed for good: no transaction is left open, no entity as it was in between. */
+    public function recover(): void
+    {
+        while ($this->connection->isTransactionActive()) {
+            $this->connection->rollBack();
+        }
+        $this->forgetEntities();
+    }
+
+    /** A flush that failed closes its manager, and what was loaded or made in a transaction that was taken back is not so. */
+    private function forgetEntities(): void
+    {
+        foreach ($this->managers?->getManagers() ?? [] as $name => $manager) {
+            $manager instanceof EntityManagerInterface && !$manager->isOpen() ? $this->managers?->resetManager($name) : $manager->clear();
         }
     }
 

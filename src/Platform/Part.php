@@ -15,6 +15,7 @@ final class Part
     /** A round should begin nothing more after this: it cannot be stopped meanwhile, and its lease runs on. */
     public const ROUND_SECONDS = 2.0;
     private const REPORT_EVERY_SECONDS = 5.0;
+    private const STANDBY_MS = 500;
 
     private bool $stopping = false;
     private float $reportAt = 0.0;
@@ -43,12 +44,13 @@ final class Part
                     $lease = new Lease($this->database, $this->name);
                     $this->database->under($lease);
                 }
-                if ($lease->held()) {
-                    $pauseMs = $work();
-                } else {
+                if (!$lease->held()) {
                     $standBy === null || $standBy();
-                    $pauseMs = 500;
+                    $this->nap(self::STANDBY_MS);
+                    continue;
                 }
+                $pauseMs = $work();
+                // Only who is at work speaks for the part: the figures of one that stands by would take turns with its own.
                 if (microtime(true) >= $this->reportAt) {
                     $this->reportAt = microtime(true) + self::REPORT_EVERY_SECONDS;
                     $this->report($figures());
@@ -56,7 +58,7 @@ final class Part
             } catch (LeaseLost $lost) {
                 $this->output->writeln(sprintf('%s %s stands by: %s', date('H:i:s'), $this->name, $lost->getMessage()));
                 $standBy === null || $standBy();
-                $pauseMs = 500;
+                $pauseMs = self::STANDBY_MS;
             } catch (\Throwable $error) {
                 if (!Database::mayPass($error)) {
                     throw $error;
@@ -65,13 +67,18 @@ final class Part
                 $this->database->connection->close();
                 $pauseMs = 1_000;
             }
-            if ($pauseMs > 0 && !$this->stopping) {
-                usleep($pauseMs * 1000);
-            }
+            $this->nap($pauseMs);
         }
         $lease?->release();
 
         return 0;
+    }
+
+    private function nap(int $milliseconds): void
+    {
+        if ($milliseconds > 0 && !$this->stopping) {
+            usleep($milliseconds * 1000);
+        }
     }
 
     /** @param array<string, float> $figures */

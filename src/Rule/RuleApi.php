@@ -12,6 +12,7 @@ use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Input;
 use Olivine\App\Platform\Problem;
 use Olivine\App\Platform\Settings;
+use Olivine\App\Platform\Versions;
 use Olivine\App\Rule\Entity\Rule;
 use Olivine\App\Store\SeriesIndex;
 use Olivine\Core\Formula\Checker;
@@ -41,6 +42,8 @@ final readonly class RuleApi
         private Audit $audit,
         private SeriesIndex $index,
         private Settings $settings,
+        private RuleProblems $problems,
+        private SettledReadings $settled,
     ) {
     }
 
@@ -53,7 +56,12 @@ final readonly class RuleApi
         }
         $raises = $this->connection->fetchAllKeyValue("SELECT rule_id, COUNT(*) FROM transition WHERE to_phase = 'raised' AND from_phase IN ('calm', 'building') AND at > ? GROUP BY rule_id", [Clock::nowMs() - 7 * 86_400_000]);
 
-        return new JsonResponse(array_map(fn(Rule $rule): array => $this->shown($rule) + [
+        $broken = [];
+        foreach ($this->problems->now() as $problem) {
+            $broken[$problem->ruleId] = $problem;
+        }
+
+        return new JsonResponse(array_map(fn(Rule $rule): array => self::brokenFirst($this->shown($rule), $broken[$rule->id()] ?? null) + [
             'phases' => (object) ($phases[$rule->id()] ?? []),
             'raisedInWeek' => (int) ($raises[$rule->id()] ?? 0),
         ], $this->entities->getRepository(Rule::class)->findBy([], ['name' => 'ASC'])));
@@ -62,7 +70,9 @@ final readonly class RuleApi
     #[Route('/api/rules/{id<\d{1,9}>}', methods: ['GET'])]
     public function rule(int $id): JsonResponse
     {
-        return new JsonResponse($this->shown($this->find($id)));
+        $problem = array_values(array_filter($this->problems->now(), static fn(RuleProblem $one): bool => $one->ruleId === $id))[0] ?? null;
+
+        return new JsonResponse(self::brokenFirst($this->shown($this->find($id)), $problem));
     }
 
     #[Route('/api/rules', methods: ['POST'])]
@@ -87,10 +97,8 @@ final readonly class RuleApi
     {
         $rule = $this->find($id);
         $input = Input::of($request);
-        if ($input->whole('version', 1, PHP_INT_MAX) !== $rule->version) {
-            throw new Problem(409, 'Somebody changed this rule while you had it open; load it again and make your change there');
-        }
         $before = $this->shown($rule);
+        Versions::hold($input, $rule->version, $before);
         $this->fill($rule, $input);
         $this->entities->flush();
         $this->audit->record('changed', "rule {$rule->name}", $before, $this->shown($rule));
@@ -109,7 +117,9 @@ final readonly class RuleApi
             throw new Problem(409, 'This rule has alerts in an open incident; resolve that first, or switch the rule off');
         }
         $before = $this->shown($rule);
-        $this->connection->executeStatement('DELETE FROM alert WHERE rule_id = ?', [$id]);
+        foreach (['alert', 'rule_progress', 'rule_problem'] as $table) {
+            $this->connection->executeStatement("DELETE FROM {$table} WHERE rule_id = ?", [$id]);
+        }
         $this->entities->remove($rule);
         $this->entities->flush();
         $this->audit->record('removed', "rule {$before['name']}", $before, null);
@@ -125,9 +135,11 @@ final readonly class RuleApi
         $rule = new Rule();
         $this->fill($rule, $input);
         $hours = $input->whole('hours', 1, 24 * 14, 168);
-        $now = Clock::nowMs();
         $step = $rule->stepSeconds * 1000;
         $tree = Parser::parse($rule->formula);
+        $clock = Clock::nowMs();
+        // No further than live rules could look by now.
+        $now = $this->settled->throughFor($tree, $this->settled->through($clock), $this->settled->later(), $clock);
         $this->evaluator->refuseLongWork($tree, $now - $hours * 3_600_000, $now, $step);
         $began = hrtime(true);
         $outcome = $this->engine->run($tree, $rule->threshold(), $step, [], $now - $hours * 3_600_000, $now - $now % $step);
@@ -186,6 +198,7 @@ final readonly class RuleApi
         $rule->clearHoldSeconds = $input->whole('clearHoldSeconds', 0, 7 * 86_400);
         $rule->blindAfterSeconds = $input->whole('blindAfterSeconds', 60, 7 * 86_400, 600);
         $rule->blindSeverity = $input->oneOfOrNull('blindSeverity', Severity::class);
+        $rule->lostAfterSeconds = $input->whole('lostAfterSeconds', 120, 30 * 86_400, $rule->lostAfterSeconds);
         $rule->worseLimit = $input->numberOrNull('worseLimit');
         $rule->worseSeverity = $input->oneOfOrNull('worseSeverity', Severity::class);
         $rule->service = $input->text('service', 120, '');
@@ -196,6 +209,18 @@ final readonly class RuleApi
         $rule->runbook = $runbook;
         $rule->enabled = $input->yes('enabled', true);
         $rule->threshold();
+    }
+
+    /**
+     * What cannot be evaluated says why before anything else.
+     *
+     * @param array<string, mixed> $shown
+     *
+     * @return array<string, mixed>
+     */
+    private static function brokenFirst(array $shown, ?RuleProblem $problem): array
+    {
+        return $problem === null ? $shown : array_replace($shown, ['fault' => $problem->message, 'brokenSince' => $problem->sinceMs]);
     }
 
     private function find(int $id): Rule
@@ -223,6 +248,7 @@ final readonly class RuleApi
             'formula' => $formula,
             'unit' => $unit,
             'fault' => $fault,
+            'brokenSince' => null,
             'severity' => $rule->severity->value,
             'direction' => $rule->direction->value,
             'limit' => $rule->limit,
@@ -231,6 +257,7 @@ final readonly class RuleApi
             'clearHoldSeconds' => $rule->clearHoldSeconds,
             'blindAfterSeconds' => $rule->blindAfterSeconds,
             'blindSeverity' => $rule->blindSeverity?->value,
+            'lostAfterSeconds' => $rule->lostAfterSeconds,
             'worseLimit' => $rule->worseLimit,
             'worseSeverity' => $rule->worseSeverity?->value,
             'service' => $rule->service,

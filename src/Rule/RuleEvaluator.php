@@ -7,39 +7,68 @@ namespace Olivine\App\Rule;
 use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Database;
+use Olivine\App\Platform\Part;
+use Olivine\App\Platform\WorkTime;
 use Olivine\App\Rule\Entity\Rule;
 use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Node\Node;
 use Olivine\Core\Formula\Parser;
 use Olivine\Core\Formula\TooMuchToRead;
+use Olivine\Core\Rule\AlertTransition;
+use Olivine\Core\Rule\BadRule;
+use Olivine\Core\Rule\Outcome;
+use Olivine\Core\Rule\Phase;
 use Olivine\Core\Rule\RuleEngine;
 use Olivine\Core\Rule\TrackedAlert;
+use Olivine\Core\Rule\Transition;
+use Psr\Log\LoggerInterface;
+use Symfony\Component\DependencyInjection\Attribute\Autowire;
 
-/** Brings every rule up to the newest settled instant, from where it left off. */
+/**
+ * Brings every rule up to the newest settled instant, from where it left off: one that is far behind in parts, each kept
+ * when it is done, so that it comes back however long it was away and the others go on meanwhile. A rule that cannot be
+ * evaluated is broken: that and why is written down, and it is tried again with growing pauses.
+ */
 final class RuleEvaluator
 {
     private const RELOAD_MS = 1_000;
     /** After a standstill a rule goes back over at most this much. */
     private const CATCH_UP_MS = 86_400_000;
-    /** A collector that has been silent for this long is gone; the clock decides then. */
-    private const COLLECTOR_GONE_MS = 15_000;
-
+    /** Some instants take no longer than this, so that no rule holds up the others. */
+    private const PART_SECONDS = 0.5;
+    /** Whoever takes longer for a single instant can never keep up. */
+    private const INSTANT_SECONDS = 3.0;
+    private const FIRST_INSTANTS = 40;
+    private const MOST_INSTANTS = 1_440;
+    private const LOOKED_AT_MS = 86_400_000;
+    private const LOOKED_AT_STEP_MS = 300_000;
     /** @var array<int, Rule> */
     private array $rules = [];
+    /** @var array<int, int> rule that is broken → when it is tried again */
+    private array $broken = [];
     /** @var array<string, Node> formula → tree */
     private array $trees = [];
-    /** @var array<int, array{int, array<string, TrackedAlert>}> rule id → evaluated through, alerts */
+    /** @var array<int, array{RuleProgress, array<string, TrackedAlert>}> how far each rule is, and its alerts */
     private array $states = [];
+    /** @var array<int, int> rule that has no past of its own yet → the instant at which it begins to speak */
+    private array $warming = [];
+    /** @var array<int, int> how many instants of the rule are worked out at once */
+    private array $instantsAtOnce = [];
     private int $reloadAtMs = 0;
     private float $instants = 0.0;
+    private float $skipped = 0.0;
     private float $late = 0.0;
-    private float $failing = 0.0;
 
     public function __construct(
         private readonly EntityManagerInterface $entities,
         private readonly Database $database,
+        #[Autowire(service: 'olivine.rules_as_it_was')]
         private readonly RuleEngine $engine,
         private readonly AlertStore $alerts,
+        private readonly RuleProblems $problems,
+        private readonly SettledReadings $settled,
+        private readonly WorkTime $time,
+        private readonly LoggerInterface $logger,
     ) {
     }
 
@@ -47,59 +76,28 @@ final class RuleEvaluator
     {
         $now = Clock::nowMs();
         if ($now >= $this->reloadAtMs) {
-            $this->entities->clear();
-            $this->rules = [];
-            foreach ($this->entities->getRepository(Rule::class)->findBy(['enabled' => true]) as $rule) {
-                $this->rules[$rule->id()] = $rule;
+            $this->reload($now);
+        }
+        $settled = $this->settled->through($now);
+        $later = $this->settled->later();
+        $until = microtime(true) + Part::ROUND_SECONDS;
+        $behind = $this->rules;
+        while ($behind !== [] && microtime(true) < $until) {
+            foreach ($behind as $id => $rule) {
+                if (!$this->tried($rule, $settled, $later)) {
+                    unset($behind[$id]);
+                }
             }
-            $this->states = array_intersect_key($this->states, $this->rules);
-            $this->reloadAtMs = $now + self::RELOAD_MS;
-        }
-        $settled = $this->settled($now);
-        $this->failing = 0.0;
-        foreach ($this->rules as $rule) {
-            $this->bringUp($rule, $settled);
         }
 
-        return 100;
-    }
-
-    /** Evaluates one rule over a span of history, as live evaluation would have. */
-    public function bringUp(Rule $rule, int $settledMs): void
-    {
-        $id = $rule->id();
-        $stepMs = $rule->stepSeconds * 1000;
-        $through = $settledMs - $settledMs % $stepMs;
-        if (!isset($this->states[$id])) {
-            $this->states[$id] = [$this->alerts->through($id) ?? $through - $stepMs, $this->alerts->load($id)];
-        }
-        [$after, $before] = $this->states[$id];
-        if ($through <= $after) {
-            return;
-        }
-        $after = max($after, $through - self::CATCH_UP_MS);
-        try {
-            $tree = $this->trees[$rule->formula] ??= Parser::parse($rule->formula);
-            $outcome = $this->engine->run($tree, $rule->threshold(), $stepMs, $before, $after, $through);
-        } catch (FormulaError|TooMuchToRead) {
-            ++$this->failing;
-
-            return;
-        } catch (\Throwable $error) {
-            unset($this->states[$id]);
-            throw $error;
-        }
-        unset($this->states[$id]);
-        $this->alerts->save($id, $rule->version, $before, $outcome, $through);
-        $this->states[$id] = [$through, $outcome->alerts];
-        $this->instants += intdiv($through - $after, $stepMs);
-        $this->late = (Clock::nowMs() - $through) / 1000;
+        return $behind === [] ? 100 : 0;
     }
 
     /** Another evaluator is at work: its states are in the database, ours are old. */
     public function forget(): void
     {
-        $this->states = [];
+        $this->states = $this->warming = [];
+        $this->reloadAtMs = 0;
     }
 
     /** @return array<string, float> */
@@ -107,16 +105,228 @@ final class RuleEvaluator
     {
         return [
             'olivine_rules' => (float) count($this->rules),
-            'olivine_rules_failing' => $this->failing,
+            'olivine_rules_broken' => (float) count($this->broken),
             'olivine_rule_instants_total' => $this->instants,
+            'olivine_rule_instants_skipped_total' => $this->skipped,
             'olivine_rule_lateness_seconds' => $this->late,
         ];
     }
 
-    private function settled(int $nowMs): int
+    private function reload(int $nowMs): void
     {
-        $settled = $this->database->connection->fetchOne('SELECT through_at FROM settled WHERE part = ?', ['collector']);
+        $this->entities->clear();
+        $this->rules = [];
+        foreach ($this->entities->getRepository(Rule::class)->findBy(['enabled' => true]) as $rule) {
+            $this->rules[$rule->id()] = $rule;
+        }
+        $this->states = array_intersect_key($this->states, $this->rules);
+        $this->warming = array_intersect_key($this->warming, $this->rules);
+        $this->broken = array_intersect_key($this->problems->next(), $this->rules);
+        $this->switchOff($nowMs);
+        $this->reloadAtMs = $nowMs + self::RELOAD_MS;
+    }
 
-        return $settled === false || (int) $settled < $nowMs - self::COLLECTOR_GONE_MS ? $nowMs - self::COLLECTOR_GONE_MS : (int) $settled;
+    /**
+     * @param array<int, int> $later
+     *
+     * @return bool whether it went on and is still behind
+     */
+    private function tried(Rule $rule, int $settledMs, array $later): bool
+    {
+        $now = Clock::nowMs();
+        if (($this->broken[$rule->id()] ?? 0) > $now) {
+            return false;
+        }
+        try {
+            $isBehind = $this->goOn($rule, $settledMs, $later, $now);
+        } catch (AlertsMoved) {
+            unset($this->states[$rule->id()]);
+
+            return true;
+        } catch (FormulaError|TooMuchToRead|BadRule $error) {
+            $this->isBroken($rule, $error->getMessage(), $now);
+
+            return false;
+        } catch (\Throwable $error) {
+            unset($this->states[$rule->id()]);
+            if (Database::mayPass($error) || $error instanceof \Olivine\App\Platform\LeaseLost) {
+                throw $error;
+            }
+            $this->logger->error('Rule {rule} failed: {exception}', ['rule' => $rule->name, 'exception' => $error]);
+            $this->isBroken($rule, 'Olivine failed to evaluate this rule; the log of the evaluator has the reason', $now);
+
+            return false;
+        } finally {
+            $this->time->reset();
+        }
+        if (isset($this->broken[$rule->id()])) {
+            $this->problems->over($rule->id(), $now);
+            unset($this->broken[$rule->id()]);
+        }
+
+        return $isBehind;
+    }
+
+    private function isBroken(Rule $rule, string $message, int $nowMs): void
+    {
+        $id = $rule->id();
+        unset($this->states[$id], $this->warming[$id]);
+        $this->broken[$id] = $this->database->patiently(fn(): int => $this->problems->met($id, $message, $nowMs));
+    }
+
+    /**
+     * @param array<int, int> $later
+     *
+     * @return bool whether it is still behind
+     */
+    private function goOn(Rule $rule, int $settledMs, array $later, int $nowMs): bool
+    {
+        $id = $rule->id();
+        $stepMs = $rule->stepSeconds * 1000;
+        $tree = $this->trees[$rule->formula] ??= Parser::parse($rule->formula);
+        $through = $this->settled->throughFor($tree, $settledMs, $later, $nowMs);
+        $through -= $through % $stepMs;
+        if (!isset($this->states[$id])) {
+            $this->begin($rule, $tree, $through, $stepMs);
+        }
+        [$progress, $before] = $this->states[$id];
+        $goal = $this->warming[$id] ?? $through;
+        if ($goal <= $progress->throughMs) {
+            return false;
+        }
+        $after = $progress->throughMs;
+        if ($goal - $after > self::CATCH_UP_MS && !isset($this->warming[$id])) {
+            $this->skipped += intdiv($goal - self::CATCH_UP_MS - $after, $stepMs);
+            $after = $goal - self::CATCH_UP_MS;
+        }
+        $first = (intdiv($after, $stepMs) + 1) * $stepMs;
+        $outcome = $this->part($rule, $tree, $stepMs, $before, $first, $goal);
+        unset($this->states[$id]);
+        $this->keep($rule, $tree, $before, $outcome, $progress->through($outcome->throughMs));
+        $this->instants += intdiv($outcome->throughMs - $first, $stepMs) + 1;
+        $this->late = (Clock::nowMs() - $outcome->throughMs) / 1000;
+
+        return $outcome->throughMs < $goal;
+    }
+
+    /** A rule that is new has a past all the same: whoever was silent when it was saved is missed, and what was past its limit is. */
+    private function begin(Rule $rule, Node $tree, int $throughMs, int $stepMs): void
+    {
+        $id = $rule->id();
+        $progress = $this->alerts->progress($id);
+        $hash = RuleProgress::hash($rule->formula);
+        if ($progress === null) {
+            $this->warming[$id] = $throughMs;
+            $this->states[$id] = [new RuleProgress($throughMs - $rule->lostAfterSeconds * 1000, $hash), []];
+
+            return;
+        }
+        $alerts = $this->alerts->load($id);
+        if ($progress->formulaHash !== $hash) {
+            $progress = new RuleProgress($progress->throughMs, $hash, $progress->turn);
+            $alerts = $this->endUnlooked($rule, $tree, $alerts, $progress);
+        }
+        $this->states[$id] = [$progress, $alerts];
+    }
+
+    /** @param array<string, TrackedAlert> $before */
+    private function part(Rule $rule, Node $tree, int $stepMs, array $before, int $firstMs, int $goalMs): Outcome
+    {
+        $id = $rule->id();
+        $instants = $this->instantsAtOnce[$id] ?? self::FIRST_INSTANTS;
+        $last = min($goalMs, $firstMs + ($instants - 1) * $stepMs);
+        $began = hrtime(true);
+        $this->time->begin(self::INSTANT_SECONDS);
+        try {
+            $outcome = $this->database->snapshot(fn(): Outcome => $this->engine->part($tree, $rule->threshold(), $stepMs, $before, $firstMs, $last));
+        } catch (TooMuchToRead $error) {
+            if ($last === $firstMs) {
+                throw $error;
+            }
+            $this->instantsAtOnce[$id] = max(1, intdiv($instants, 4));
+
+            return $this->part($rule, $tree, $stepMs, $before, $firstMs, $goalMs);
+        }
+        $seconds = (hrtime(true) - $began) / 1e9;
+        $done = intdiv($outcome->throughMs - $firstMs, $stepMs) + 1;
+        $this->instantsAtOnce[$id] = max(1, min(self::MOST_INSTANTS, 2 * $instants, (int) ($done * self::PART_SECONDS / max(0.001, $seconds))));
+
+        return $outcome;
+    }
+
+    /** @param array<string, TrackedAlert> $before */
+    private function keep(Rule $rule, Node $tree, array $before, Outcome $outcome, RuleProgress $progress): void
+    {
+        $id = $rule->id();
+        if (isset($this->warming[$id])) {
+            if ($outcome->throughMs < $this->warming[$id]) {
+                $this->states[$id] = [$progress, $outcome->alerts];
+
+                return;
+            }
+            // What it would have said before it was there is said by nobody, but how things stand now is.
+            $opening = $this->engine->opening($tree, $outcome->alerts, $outcome->throughMs);
+            $outcome = new Outcome($outcome->alerts, $opening, $outcome->throughMs);
+            $before = [];
+        }
+        $this->alerts->save($id, $rule->version, $before, $outcome, $progress);
+        unset($this->warming[$id]);
+        $this->states[$id] = [$progress, $outcome->alerts];
+    }
+
+    /**
+     * A rule that looks at something else now: what it does not look at any more ends, quietly.
+     *
+     * @param array<string, TrackedAlert> $alerts
+     *
+     * @return array<string, TrackedAlert> those that are left
+     */
+    private function endUnlooked(Rule $rule, Node $tree, array $alerts, RuleProgress $progress): array
+    {
+        $ended = [];
+        foreach ($alerts as $key => $alert) {
+            if (!$this->engine->looksAt($tree, $alert->labels, $progress->throughMs - self::LOOKED_AT_MS, $progress->throughMs, self::LOOKED_AT_STEP_MS)) {
+                $ended[$key] = $alert;
+            }
+        }
+        $left = array_diff_key($alerts, $ended);
+        $this->end($rule->id(), $rule->version, $ended, 'the rule was changed and does not look at it any more' . $this->by($rule->name), $progress);
+
+        return $left;
+    }
+
+    /** Rules that somebody switched off: what they had raised ends, quietly, and switched on again they begin anew. */
+    private function switchOff(int $nowMs): void
+    {
+        $off = $this->database->connection->fetchAllKeyValue('SELECT r.id, r.name FROM rule r JOIN rule_progress p ON p.rule_id = r.id WHERE r.enabled = 0');
+        foreach ($off as $id => $name) {
+            $progress = $this->alerts->progress((int) $id);
+            if ($progress !== null) {
+                $this->end((int) $id, 0, $this->alerts->load((int) $id), 'the rule was switched off' . $this->by((string) $name), $progress->through(max($progress->throughMs, $nowMs)));
+                $this->alerts->forget((int) $id);
+                $this->problems->over((int) $id, $nowMs);
+            }
+        }
+    }
+
+    /** @param array<string, TrackedAlert> $ended */
+    private function end(int $ruleId, int $version, array $ended, string $why, RuleProgress $progress): void
+    {
+        $transitions = [];
+        foreach ($ended as $alert) {
+            $state = $alert->state;
+            if ($state->phase !== Phase::Calm) {
+                $transitions[] = new AlertTransition($alert->labels, new Transition($progress->throughMs, $state->phase, Phase::Ended, $state->severity, null, $state->onsetMs, $why));
+            }
+        }
+        $this->alerts->save($ruleId, $version, $ended, new Outcome([], $transitions, $progress->throughMs), $progress);
+    }
+
+    /** ` by Ines Duarte`, by the audit of the rule. */
+    private function by(string $rule): string
+    {
+        $name = $this->database->connection->fetchOne('SELECT p.name FROM audit_entry a JOIN person p ON p.id = a.person_id WHERE a.subject = ? ORDER BY a.id DESC LIMIT 1', [mb_substr("rule {$rule}", 0, 120)]);
+
+        return $name === false ? '' : " by {$name}";
     }
 }

@@ -15,6 +15,7 @@ final readonly class IndexedSeries
         public int $slot,
         public LabelSet $labels,
         public int $staleMs,
+        public int $targetId = 0,
     ) {
     }
 

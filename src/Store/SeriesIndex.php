@@ -8,26 +8,32 @@ use Doctrine\DBAL\Connection;
 use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Platform\Clock;
 use Olivine\Core\Formula\Node\Select;
-use Olivine\Core\Series\LabelSet;
 use Symfony\Contracts\Service\ResetInterface;
 
-/** Finds the series a formula selects; a metric's series are kept at hand for some seconds. */
+/**
+ * Finds the series a formula selects; a metric's series are kept at hand for some seconds. The labels of a target are
+ * laid over those of its series here, so a target that is renamed is so in all its history at once.
+ */
 final class SeriesIndex implements ResetInterface
 {
     private const KEEP_MS = 3_000;
 
     /** @var array<string, array{int, list<IndexedSeries>}> */
     private array $kept = [];
+    /** @var \WeakMap<Select, array{int, list<IndexedSeries>}> what a filter lets through of what is kept */
+    private \WeakMap $selected;
     private ?int $longestStaleMs = null;
 
     public function __construct(private readonly Connection $connection)
     {
+        $this->selected = new \WeakMap();
     }
 
     /** What was found for one request is looked up anew for the next. */
     public function reset(): void
     {
         $this->kept = [];
+        $this->selected = new \WeakMap();
         $this->longestStaleMs = null;
     }
 
@@ -35,8 +41,17 @@ final class SeriesIndex implements ResetInterface
     public function select(Select $what): array
     {
         $all = $this->ofMetric($what->metric);
+        if ($what->where === null) {
+            return $all;
+        }
+        $keptAt = $this->kept[$what->metric][0];
+        $before = $this->selected[$what] ?? null;
+        if ($before === null || $before[0] !== $keptAt) {
+            $found = array_values(array_filter($all, static fn(IndexedSeries $series): bool => $what->where->accepts($series->labels)));
+            $this->selected[$what] = $before = [$keptAt, $found];
+        }
 
-        return $what->where === null ? $all : array_values(array_filter($all, static fn(IndexedSeries $series): bool => $what->where->accepts($series->labels)));
+        return $before[1];
     }
 
     public function longestStaleMs(): int
@@ -52,14 +67,17 @@ final class SeriesIndex implements ResetInterface
             return $this->kept[$metric][1];
         }
         $found = [];
+        $laid = [];
         $rows = $this->connection->fetchAllAssociative(
-            'SELECT s.id, s.page, s.slot, s.labels, t.interval_seconds FROM series s JOIN metric m ON m.id = s.metric_id JOIN target t ON t.id = s.target_id WHERE m.name = ? AND t.removed_at IS NULL ORDER BY s.id',
+            'SELECT s.id, s.page, s.slot, s.labels, s.brings_labels, t.id AS target_id, t.name, t.labels AS target_labels, t.interval_seconds
+             FROM series s JOIN metric m ON m.id = s.metric_id JOIN target t ON t.id = s.target_id WHERE m.name = ? AND t.removed_at IS NULL ORDER BY s.id',
             [$metric],
         );
         foreach ($rows as $row) {
-            /** @var array<string, string> $labels */
-            $labels = json_decode((string) $row['labels'], true, 8, JSON_THROW_ON_ERROR);
-            $found[] = new IndexedSeries((int) $row['id'], (int) $row['page'], (int) $row['slot'], LabelSet::of($labels), 1000 * Target::STALE_INTERVALS * (int) $row['interval_seconds']);
+            $target = (int) $row['target_id'];
+            $laid[$target] ??= Labels::ofTarget((string) $row['name'], (string) $row['target_labels']);
+            $labels = Labels::laid((string) $row['labels'], $laid[$target], (bool) $row['brings_labels']);
+            $found[] = new IndexedSeries((int) $row['id'], (int) $row['page'], (int) $row['slot'], $labels, 1000 * Target::STALE_INTERVALS * (int) $row['interval_seconds'], $target);
         }
         $this->longestStaleMs = null;
         $this->kept[$metric] = [$now, $found];

@@ -10,7 +10,6 @@ use Olivine\App\Platform\Database;
 use Olivine\Core\Exposition\MetricType;
 use Olivine\Core\Exposition\Sample;
 use Olivine\Core\Formula\MetricUnit;
-use Olivine\Core\Series\LabelSet;
 
 /** Gives each series of a target its slot: pages of at most 256, filled in the order in which series appear. */
 final class SeriesRegister
@@ -81,12 +80,11 @@ final class SeriesRegister
                 if ($used >= self::PAGE_SIZE) {
                     [$page, $used] = [$this->newPage($target->id(), $own), 0];
                 }
-                $laid = LabelSet::of($target->labels + ['target' => $target->name]);
-                $labels = $bringsItsLabels ? $laid->with($sample->labels) : $sample->labels->with($laid);
-                $rows[] = [$target->id(), $this->metric($sample), $page, $used++, json_encode($labels->labels, JSON_THROW_ON_ERROR | JSON_FORCE_OBJECT), $identity, $atMs];
+                $labels = json_encode($sample->labels->labels, JSON_THROW_ON_ERROR | JSON_FORCE_OBJECT);
+                $rows[] = [$target->id(), $this->metric($sample), $page, $used++, $labels, (int) $bringsItsLabels, $identity, $atMs];
                 $known[$identity] = new Slot(0, $page, $used - 1);
             }
-            $this->database->insertNew('series', ['target_id', 'metric_id', 'page', 'slot', 'labels', 'identity', 'first_at'], $rows);
+            $this->database->insertNew('series', ['target_id', 'metric_id', 'page', 'slot', 'labels', 'brings_labels', 'identity', 'first_at'], $rows);
 
             return $this->known($target->id(), $own);
         });

@@ -96,7 +96,7 @@ final readonly class UsualBand
     }
 
     /**
-     * @param list<array{int, int, list<float|null>}> $spans  place of the first instant, how many steps it lasts, values with those around
+     * @param list<array{int, int, list<float|null>}> $spans place of the first instant, how many steps it lasts, values with those around
      *
      * @return list<float> what was there around one instant
      */

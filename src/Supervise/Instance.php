@@ -9,6 +9,10 @@ use Olivine\App\Platform\Settings;
 /** The files of one instance under var/: its settings, its process numbers, its logs. */
 final readonly class Instance
 {
+    /** The instances that the commands mean where none is named: `up` its own, all others that of the demo. */
+    private const OF_DEMO = 'demo';
+    private const OF_UP = 'main';
+
     public string $dir;
 
     public function __construct(private Settings $settings)
@@ -74,6 +78,34 @@ final readonly class Instance
         foreach (['/sessions', '/cache', '/locks', '/log', '/run'] as $folder) {
             chmod($this->dir . $folder, 0o777);
         }
+    }
+
+    public function name(): string
+    {
+        return basename($this->dir);
+    }
+
+    public function hasStandins(): bool
+    {
+        return ($this->env()['OLIVINE_STANDINS'] ?? ($this->name() === self::OF_DEMO ? '1' : '0')) === '1';
+    }
+
+    /** How this very instance is started. */
+    public function startCommand(?bool $standins = null): string
+    {
+        return $standins ?? $this->hasStandins() ? $this->command('demo', self::OF_DEMO) : $this->command('up', self::OF_UP);
+    }
+
+    /** `stop`, `status`, `person …` of this very instance. */
+    public function ownCommand(string $words): string
+    {
+        return $this->command($words, self::OF_DEMO);
+    }
+
+    /** @param string $usual which instance the command means where none is named */
+    private function command(string $words, string $usual): string
+    {
+        return ($this->name() === $usual ? '' : "OLIVINE_INSTANCE={$this->name()} ") . "bin/olivine {$words}";
     }
 
     public function supervisorPid(): ?int

@@ -81,7 +81,7 @@ final class StartCommand extends Command
             foreach ($taken as $name => $number) {
                 $output->writeln("Port {$number} ({$name}) is in use by another program.");
             }
-            $output->writeln(sprintf('Choose another row of ports, for example: bin/olivine %s --port=%d', $input->getOption('no-standins') ? 'up' : 'demo', $ports->base + 100));
+            $output->writeln(sprintf('Choose another row of ports, for example: %s --port=%d', $this->instance->startCommand(!$input->getOption('no-standins')), $ports->base + 100));
 
             return Command::FAILURE;
         }
@@ -103,7 +103,7 @@ final class StartCommand extends Command
             $output->writeln('');
             $this->stop->stopAll($output);
         } else {
-            $output->writeln("\nIt runs in the background; bin/olivine status shows how it is, bin/olivine stop ends it.");
+            $output->writeln("\nIt runs in the background; {$this->instance->ownCommand('status')} shows how it is, {$this->instance->ownCommand('stop')} ends it.");
         }
 
         return Command::SUCCESS;

@@ -7,6 +7,7 @@ namespace Olivine\App\Watch;
 use Doctrine\DBAL\Connection;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Problem;
+use Olivine\App\Platform\SetAside;
 use Olivine\App\Web\Workers;
 use Olivine\Core\Exposition\MetricType;
 use Olivine\Core\Exposition\TextWriter;
@@ -21,10 +22,11 @@ final readonly class OwnMetrics
     private const HELP = [
         'process_memory_usage_bytes' => ['bytes', 'Memory of the part'],
         'olivine_scrape_lateness_seconds' => ['seconds', 'How late all but a hundredth of the last scrapes began, at most'],
+        'olivine_items_set_aside' => ['', 'What the part could not handle and put aside'],
         'olivine_rule_lateness_seconds' => ['seconds', 'From an instant to its evaluation'],
     ];
 
-    public function __construct(private Connection $connection)
+    public function __construct(private Connection $connection, private SetAside $aside)
     {
     }
 
@@ -50,6 +52,9 @@ final readonly class OwnMetrics
         // Those who answer this are up.
         $up[] = [['part' => 'web'], 1];
         $families['process_memory_usage_bytes'][] = [['part' => 'web'], Workers::memoryBytes()];
+        foreach ($this->aside->counts() as $part => $items) {
+            $families['olivine_items_set_aside'][] = [['part' => $part], $items];
+        }
         ksort($families);
         $writer = (new TextWriter())->family('olivine_part_up', MetricType::Gauge, '', 'Whether the part reports', $up);
         foreach ($families as $name => $samples) {

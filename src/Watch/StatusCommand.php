@@ -6,6 +6,9 @@ namespace Olivine\App\Watch;
 
 use Doctrine\DBAL\Connection;
 use Olivine\App\Platform\Clock;
+use Olivine\App\Platform\OneLine;
+use Olivine\App\Platform\SetAside;
+use Olivine\App\Rule\RuleProblems;
 use Olivine\App\Supervise\Instance;
 use Olivine\Core\Series\Quantity;
 use Symfony\Component\Console\Attribute\AsCommand;
@@ -16,7 +19,7 @@ use Symfony\Component\Console\Output\OutputInterface;
 #[AsCommand('olivine:status', 'How each part and each open incident is')]
 final class StatusCommand extends Command
 {
-    public function __construct(private readonly Instance $instance, private readonly Connection $connection)
+    public function __construct(private readonly Instance $instance, private readonly Connection $connection, private readonly RuleProblems $problems, private readonly SetAside $aside)
     {
         parent::__construct();
     }
@@ -24,7 +27,7 @@ final class StatusCommand extends Command
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
         if ($this->instance->supervisorPid() === null) {
-            $output->writeln('It does not run. Start it with: bin/olivine demo');
+            $output->writeln("It does not run. Start it with: {$this->instance->startCommand()}");
 
             return 3;
         }
@@ -45,8 +48,12 @@ final class StatusCommand extends Command
                 $report === null ? '' : '   ' . self::figures((string) $report['figures']),
             ));
         }
-        $targets = $this->connection->fetchNumeric('SELECT COUNT(*), COALESCE(SUM(s.ok), 0) FROM target t LEFT JOIN target_status s ON s.target_id = t.id WHERE t.removed_at IS NULL AND NOT t.paused') ?: [0, 0];
-        $output->writeln("\n  {$targets[1]} of {$targets[0]} targets report.");
+        $healthy = $this->tellTargets($output, $now) && $healthy;
+        $healthy = $this->tellRules($output, $now) && $healthy;
+        foreach ($this->aside->now() as $item) {
+            $healthy = false;
+            $output->writeln("  {$item['part']} set aside {$item['subject']}: {$item['reason']}", OutputInterface::OUTPUT_RAW);
+        }
         $open = $this->connection->fetchAllAssociative("SELECT i.*, p.name AS person FROM incident i LEFT JOIN person p ON p.id = i.acknowledged_by WHERE i.status <> 'resolved' ORDER BY FIELD(severity, 'critical', 'major', 'minor', 'warning'), opened_at");
         $output->writeln($open === [] ? '  No open incident.' : '');
         foreach ($open as $row) {
@@ -61,6 +68,35 @@ final class StatusCommand extends Command
         }
 
         return $healthy ? Command::SUCCESS : Command::FAILURE;
+    }
+
+    /** @return bool whether all of them report on time */
+    private function tellTargets(OutputInterface $output, int $nowMs): bool
+    {
+        $known = (int) $this->connection->fetchOne('SELECT COUNT(*) FROM target WHERE removed_at IS NULL AND NOT paused');
+        $silent = $this->connection->fetchAllAssociative(
+            'SELECT t.name, s.message, s.ok_at FROM target t LEFT JOIN target_status s ON s.target_id = t.id
+             WHERE t.removed_at IS NULL AND NOT t.paused AND (s.ok IS NULL OR s.ok = 0 OR s.at < ? - 3000 * t.interval_seconds) ORDER BY t.name',
+            [$nowMs],
+        );
+        $output->writeln(sprintf("\n  %d of %d targets report on time.", $known - count($silent), $known));
+        foreach ($silent as $row) {
+            $since = $row['ok_at'] === null ? 'never yet' : 'not for ' . Quantity::span(max(0, $nowMs - (int) $row['ok_at']));
+            $output->writeln(OneLine::of("  {$row['name']} reported {$since}" . ((string) $row['message'] === '' ? '' : ": {$row['message']}")), OutputInterface::OUTPUT_RAW);
+        }
+
+        return $silent === [];
+    }
+
+    /** @return bool whether all of them can be evaluated */
+    private function tellRules(OutputInterface $output, int $nowMs): bool
+    {
+        $problems = $this->problems->now();
+        foreach ($problems as $problem) {
+            $output->writeln(OneLine::of("The rule {$problem->rule} cannot be evaluated since " . Quantity::span($nowMs - $problem->sinceMs) . ": {$problem->message}"), OutputInterface::OUTPUT_RAW);
+        }
+
+        return $problems === [];
     }
 
     private static function figures(string $json): string

@@ -11,9 +11,12 @@ use Olivine\App\Delivery\IncidentStatus;
 use Olivine\App\Delivery\IncidentView;
 use Olivine\App\Delivery\SharedLook;
 use Olivine\App\Platform\Clock;
+use Olivine\App\Platform\SetAside;
 use Olivine\App\Platform\Settings;
 use Olivine\App\Platform\WorkedOut;
 use Olivine\App\Roster\Rota;
+use Olivine\App\Rule\RuleProblem;
+use Olivine\App\Rule\RuleProblems;
 use Olivine\Core\Roster\Shift;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
@@ -38,6 +41,8 @@ final readonly class WatchApi
         private Rota $rota,
         private Settings $settings,
         private SharedLook $shared,
+        private RuleProblems $problems,
+        private SetAside $aside,
     ) {
     }
 
@@ -83,6 +88,10 @@ final readonly class WatchApi
             'forecasts' => array_values(array_filter($this->workedOut->of(Forecasts::NAME), static fn(mixed $one): bool => is_array($one) && $one['at'] > $now && $one['at'] <= $to)),
             'building' => $this->building(),
             'parts' => $this->parts($now),
+            'broken' => array_map(static fn(RuleProblem $one): array => [
+                'ruleId' => $one->ruleId, 'rule' => $one->rule, 'since' => $one->sinceMs, 'tries' => $one->tries, 'message' => $one->message,
+            ], $this->problems->now()),
+            'aside' => $this->aside->now(),
         ];
     }
 

@@ -10,6 +10,7 @@ use Olivine\App\Store\StoredReadings;
 use Olivine\App\Store\StoredRollups;
 use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\Parser;
+use Olivine\Core\Rule\AllThatIsThere;
 use Olivine\Core\Rule\Direction;
 use Olivine\Core\Rule\RuleEngine;
 use Olivine\Core\Rule\Severity;
@@ -180,7 +181,7 @@ final class FaultsTest extends TestCase
     {
         $rule = $database->fetchAssociative("SELECT r.*, p.through_at FROM rule r JOIN rule_progress p ON p.rule_id = r.id WHERE r.name = 'Boarding queue'");
         self::assertIsArray($rule);
-        $engine = new RuleEngine(new Evaluator(new StoredReadings($database, new SeriesIndex($database), new StoredRollups($database))));
+        $engine = new RuleEngine(new AllThatIsThere(new Evaluator(new StoredReadings($database, new SeriesIndex($database), new StoredRollups($database)))));
         $outcome = $engine->run(Parser::parse((string) $rule['formula']), new Threshold(
             Severity::from((string) $rule['severity']),
             Direction::Above,

@@ -6,6 +6,7 @@ namespace Olivine\Tests\App;
 
 use Olivine\App\Collect\Credentials;
 use Olivine\App\Collect\Entity\Target;
+use Olivine\App\Collect\Reach;
 use Olivine\App\Collect\Scrape;
 use Olivine\App\Collect\Scraper;
 use Olivine\App\Collect\ScrapeRefused;
@@ -43,7 +44,7 @@ final class ScraperTest extends TestCase
         $port = (int) trim($server->getOutput());
         $database = Instance::emptyDatabase('scraper');
         $register = new SeriesRegister($database);
-        $scraper = new Scraper(new Credentials('a secret of the test', sys_get_temp_dir()), new Limits(bodyBytes: 4_000_000));
+        $scraper = new Scraper(new Credentials('a secret of the test', sys_get_temp_dir()), new Reach('loopback', 1), new Limits(bodyBytes: 4_000_000));
         $targets = [];
         foreach (array_keys(self::MISDEEDS) as $i => $path) {
             $target = new Target("hostile{$path}", "http://127.0.0.1:{$port}{$path}", 0);

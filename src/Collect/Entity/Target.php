@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Collect\Entity;
 
 use Doctrine\ORM\Mapping as ORM;
+use Olivine\App\Collect\ScrapeRefused;
 
 /** A thing readings come from. */
 #[ORM\Entity]
@@ -50,6 +51,9 @@ class Target
     #[ORM\Column(type: 'text', nullable: true)]
     public ?string $credential = null;
 
+    /** @var list<string> servers that its own credential was entered for */
+    #[ORM\Column(type: 'json')]
+    public array $credentialOrigins = [];
     /** Removed targets can be brought back for a day. */
     #[ORM\Column(type: 'bigint', nullable: true)]
     public ?int $removedAt = null;
@@ -59,6 +63,9 @@ class Target
 
     #[ORM\Column(type: 'bigint')]
     public int $createdAt;
+    /** Counts the changes; an editor that saves must have read this one. */
+    #[ORM\Version, ORM\Column(type: 'integer')]
+    public int $version = 1;
 
     public function __construct(string $name, string $url, int $createdAt)
     {
@@ -90,8 +97,33 @@ class Target
         $this->timeoutSeconds = min($this->timeoutSeconds, $this->intervalSeconds);
     }
 
+    public function inheritsCredential(): bool
+    {
+        return in_array('credential', $this->inherits, true);
+    }
+
     public function sealedCredential(): ?string
     {
-        return in_array('credential', $this->inherits, true) ? $this->group?->credential : $this->credential;
+        return $this->inheritsCredential() ? $this->group?->credential : $this->credential;
+    }
+
+    /**
+     * A credential goes only to the servers it was entered for.
+     *
+     * @return string|null sealed
+     *
+     * @throws ScrapeRefused where there is one, but not for this server
+     */
+    public function credentialFor(string $origin): ?string
+    {
+        $credential = $this->sealedCredential();
+        $origins = $this->inheritsCredential() ? $this->group->credentialOrigins ?? [] : $this->credentialOrigins;
+        if ($credential !== null && !in_array($origin, $origins, true)) {
+            throw new ScrapeRefused($this->inheritsCredential()
+                ? "The credential of the group {$this->group?->name} was not entered for {$origin}; enter it again in the group, or one for this target"
+                : "The credential was not entered for {$origin}; enter it again");
+        }
+
+        return $credential;
     }
 }

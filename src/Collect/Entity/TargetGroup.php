@@ -29,6 +29,12 @@ class TargetGroup
 
     #[ORM\Column(type: 'text', nullable: true)]
     public ?string $credential = null;
+    /** @var list<string> servers that its credential was entered for: those of its members then */
+    #[ORM\Column(type: 'json')]
+    public array $credentialOrigins = [];
+    /** Counts the changes; an editor that saves must have read this one. */
+    #[ORM\Version, ORM\Column(type: 'integer')]
+    public int $version = 1;
 
     public function __construct(string $name)
     {

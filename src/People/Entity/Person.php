@@ -32,6 +32,19 @@ class Person implements UserInterface, PasswordAuthenticatedUserInterface
     #[ORM\Column(nullable: true)]
     public ?int $rotaPlace = null;
 
+    /** Barred people keep their name in what they did, and may do nothing. */
+    #[ORM\Column(type: 'bigint', nullable: true)]
+    public ?int $barredAt = null;
+    /** Removed people are listed nowhere; what they did keeps their name. */
+    #[ORM\Column(type: 'bigint', nullable: true)]
+    public ?int $removedAt = null;
+    /** Sessions that began before this instant are over: the password was changed, or somebody ended them. */
+    #[ORM\Column(type: 'bigint')]
+    public int $sessionsFrom = 0;
+    /** Counts the changes; an editor that saves must have read this one. */
+    #[ORM\Version, ORM\Column(type: 'integer')]
+    public int $version = 1;
+
     public function __construct(string $name, string $email, Role $role)
     {
         $this->name = $name;
@@ -42,6 +55,11 @@ class Person implements UserInterface, PasswordAuthenticatedUserInterface
     public function id(): int
     {
         return $this->id ?? throw new \LogicException('The person is not saved yet');
+    }
+
+    public function mayAct(): bool
+    {
+        return $this->barredAt === null && $this->removedAt === null;
     }
 
     public function getPassword(): string

@@ -46,6 +46,9 @@ class Rule
     #[ORM\Column(length: 10, nullable: true, enumType: Severity::class)]
     public ?Severity $blindSeverity = null;
 
+    /** After so long without readings an alert ends as lost from sight. */
+    #[ORM\Column]
+    public int $lostAfterSeconds = 259_200;
     #[ORM\Column(nullable: true)]
     public ?float $worseLimit = null;
 
@@ -89,6 +92,7 @@ class Rule
             $this->blindSeverity,
             $this->worseLimit,
             $this->worseSeverity,
+            $this->lostAfterSeconds * 1000,
         );
     }
 }

@@ -29,9 +29,12 @@ class Series
     #[ORM\Column(type: 'smallint')]
     public int $slot;
 
-    /** @var array<string, string> the target's labels laid over those of the text */
+    /** @var array<string, string> those of the text; the target's are laid over them when it is read */
     #[ORM\Column(type: 'json')]
     public array $labels;
+    /** Whether its own labels go before the target's: readings that were brought from elsewhere. */
+    #[ORM\Column]
+    public bool $bringsLabels = false;
 
     /** First 16 bytes of the SHA-256 of name and labels as the text brings them, in hexadecimal. */
     #[ORM\Column(length: 32, options: ['fixed' => true])]

@@ -1,0 +1,65 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Platform;
+
+/**
+ * What a part could not handle: the item is put aside with its reason, so that all else goes on, and it is seen on Watch
+ * and in Olivine's own figures for as long as it stays so.
+ */
+final readonly class SetAside
+{
+    private const LONGEST_SUBJECT = 190;
+    private const LONGEST_REASON = 1_000;
+    private const SHOWN = 50;
+    private const KEPT_MS = 7 * 86_400_000;
+
+    public function __construct(private Database $database)
+    {
+    }
+
+    public function put(string $part, string $subject, string $reason, int $nowMs): void
+    {
+        $this->database->connection->executeStatement(
+            'INSERT INTO set_aside (part, subject, first_at, at, times, reason) VALUES (:part, :subject, :now, :now, 1, :reason)
+             ON DUPLICATE KEY UPDATE at = :now, times = times + 1, reason = :reason',
+            ['part' => $part, 'subject' => self::fitting($subject, self::LONGEST_SUBJECT), 'now' => $nowMs, 'reason' => self::fitting($reason, self::LONGEST_REASON)],
+        );
+    }
+
+    public function over(string $part, string $subject): void
+    {
+        $this->database->connection->executeStatement('DELETE FROM set_aside WHERE part = ? AND subject = ?', [$part, self::fitting($subject, self::LONGEST_SUBJECT)]);
+    }
+
+    /** What was set aside long ago and did not come up again is a matter of the past. */
+    public function forgetOld(int $nowMs): void
+    {
+        $this->database->connection->executeStatement('DELETE FROM set_aside WHERE at < ?', [$nowMs - self::KEPT_MS]);
+    }
+
+    /** @return list<array{part: string, subject: string, firstAt: int, at: int, times: int, reason: string}> the newest first */
+    public function now(): array
+    {
+        return array_map(static fn(array $row): array => [
+            'part' => (string) $row['part'],
+            'subject' => (string) $row['subject'],
+            'firstAt' => (int) $row['first_at'],
+            'at' => (int) $row['at'],
+            'times' => (int) $row['times'],
+            'reason' => (string) $row['reason'],
+        ], $this->database->connection->fetchAllAssociative('SELECT part, subject, first_at, at, times, reason FROM set_aside ORDER BY at DESC LIMIT ' . self::SHOWN));
+    }
+
+    /** @return array<string, int> part → how many items */
+    public function counts(): array
+    {
+        return array_map(intval(...), $this->database->connection->fetchAllKeyValue('SELECT part, COUNT(*) FROM set_aside GROUP BY part'));
+    }
+
+    private static function fitting(string $text, int $most): string
+    {
+        return mb_substr(mb_scrub($text), 0, $most);
+    }
+}

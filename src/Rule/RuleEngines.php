@@ -1,0 +1,36 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Rule;
+
+use Olivine\App\Platform\WorkTime;
+use Olivine\App\Store\LateReadings;
+use Olivine\App\Store\StoredReadings;
+use Olivine\Core\Formula\Evaluator;
+use Olivine\Core\Formula\ReadingSource;
+use Olivine\Core\Rule\AsItWas;
+use Olivine\Core\Rule\RuleEngine;
+use Symfony\Component\DependencyInjection\Attribute\Autowire;
+
+/** Makes the engine of the rules over the store. */
+final readonly class RuleEngines
+{
+    public function __construct(
+        private StoredReadings $readings,
+        private LateReadings $late,
+        private StoredRests $rests,
+        private WorkTime $time,
+        #[Autowire(service: 'olivine.zone')]
+        private \DateTimeZone $zone,
+    ) {
+    }
+
+    /** It sees what had arrived when rules looked. */
+    public function asItWas(): RuleEngine
+    {
+        $evaluator = fn(ReadingSource $source): Evaluator => new Evaluator($source, zone: $this->zone, patience: $this->time);
+
+        return new RuleEngine(new AsItWas($this->readings, $this->late, $evaluator), $this->rests);
+    }
+}

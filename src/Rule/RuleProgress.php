@@ -1,0 +1,23 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Rule;
+
+/** How far a rule has been evaluated, by which formula, and the turn of its alerts' labels, which changes when a target is called otherwise. */
+final readonly class RuleProgress
+{
+    public function __construct(public int $throughMs, public string $formulaHash, public int $turn = 0)
+    {
+    }
+
+    public static function hash(string $formula): string
+    {
+        return substr(hash('sha256', $formula), 0, 32);
+    }
+
+    public function through(int $throughMs): self
+    {
+        return new self($throughMs, $this->formulaHash, $this->turn);
+    }
+}
