@@ -22,3 +22,4 @@ ALTER TABLE person ADD COLUMN barred_at BIGINT DEFAULT NULL, ADD COLUMN removed_
 ALTER TABLE target ADD COLUMN version INT DEFAULT 1 NOT NULL, ADD COLUMN credential_origins JSON NOT NULL DEFAULT '[]';
 ALTER TABLE target_group ADD COLUMN version INT DEFAULT 1 NOT NULL, ADD COLUMN credential_origins JSON NOT NULL DEFAULT '[]';
 DELETE FROM worked_out;
+UPDATE person SET email = LOWER(TRIM(email));

@@ -17,11 +17,22 @@ final class Kernel extends BaseKernel
 
     private const VERSION_LETTERS = 12;
 
-    private ?string $version = null;
+    private ?string $compiled = null;
 
     public function getCacheDir(): string
     {
-        return "{$_SERVER['OLIVINE_STATE_DIR']}/cache/{$this->environment}-{$this->version()}";
+        return $this->compiled ??= self::compiledAt($this->getProjectDir(), (string) $_SERVER['OLIVINE_STATE_DIR'], $this->environment);
+    }
+
+    /** Where the sources as they are now are compiled to. */
+    public static function compiledAt(string $root, string $stateDir, string $environment = 'prod'): string
+    {
+        $sources = hash_init('sha256');
+        foreach ((new Finder())->files()->in(["{$root}/config", "{$root}/src", "{$root}/core"])->append(["{$root}/composer.json", "{$root}/vendor/composer/installed.php"])->sortByName() as $file) {
+            hash_update($sources, "{$file->getPathname()} {$file->getMTime()} {$file->getSize()}\n");
+        }
+
+        return "{$stateDir}/cache/{$environment}-" . substr(hash_final($sources), 0, self::VERSION_LETTERS);
     }
 
     public function getLogDir(): string
@@ -47,19 +58,5 @@ final class Kernel extends BaseKernel
             $warmer->enableOptionalWarmers();
             $warmer->warmUp($this->getCacheDir(), $this->getBuildDir());
         }
-    }
-
-    private function version(): string
-    {
-        if ($this->version === null) {
-            $root = $this->getProjectDir();
-            $sources = hash_init('sha256');
-            foreach ((new Finder())->files()->in(["{$root}/config", "{$root}/src", "{$root}/core"])->append(["{$root}/composer.json", "{$root}/vendor/composer/installed.php"])->sortByName() as $file) {
-                hash_update($sources, "{$file->getPathname()} {$file->getMTime()} {$file->getSize()}\n");
-            }
-            $this->version = substr(hash_final($sources), 0, self::VERSION_LETTERS);
-        }
-
-        return $this->version;
     }
 }

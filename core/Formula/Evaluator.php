@@ -44,16 +44,16 @@ final readonly class Evaluator
     /**
      * A formula that would take more than this is refused.
      *
-     * @param int           $mostReadings so many fit into the memory of a web request
-     * @param float         $mostSteps    about six seconds of work
-     * @param \DateTimeZone $zone         whose hours are meant by the same hour of other days
-     * @param Patience      $patience     of whoever waits
+     * @param int                              $mostReadings so many fit into the memory of a web request
+     * @param float                            $mostSteps    about six seconds of work
+     * @param (\Closure(): \DateTimeZone)|null $zone         whose hours are meant by the same hour of other days; null: UTC
+     * @param Patience                         $patience     of whoever waits
      */
     public function __construct(
         private ReadingSource $source,
         private int $mostReadings = 8_000_000,
         private float $mostSteps = 2e9,
-        private \DateTimeZone $zone = new \DateTimeZone('UTC'),
+        private ?\Closure $zone = null,
         private Patience $patience = new EndlessPatience(),
     ) {
     }
@@ -67,7 +67,7 @@ final readonly class Evaluator
      */
     public function range(Node $formula, int $fromMs, int $toMs, int $stepMs): Lines
     {
-        $this->refuseTooMuch((new Plan($this->source))->load($formula, $fromMs, $toMs, $stepMs));
+        $this->load($formula, $fromMs, $toMs, $stepMs);
         $lines = $this->evaluate($formula, range($fromMs, max($fromMs, $toMs - ($toMs - $fromMs) % $stepMs), $stepMs));
 
         return new Lines(array_values(array_filter($lines->lines, static fn(Line $line): bool => !$line->isEmpty())), $lines->isNumber);
@@ -128,6 +128,19 @@ final readonly class Evaluator
         }
 
         return $instants;
+    }
+
+    /**
+     * What a range would take, refused at once where it is too much.
+     *
+     * @throws TooMuchToRead
+     */
+    public function load(Node $formula, int $fromMs, int $toMs, int $stepMs): Load
+    {
+        $load = (new Plan($this->source))->load($formula, $fromMs, $toMs, $stepMs);
+        $this->refuseTooMuch($load);
+
+        return $load;
     }
 
     /** @throws TooMuchToRead */
@@ -392,7 +405,7 @@ final readonly class Evaluator
     /** @param non-empty-list<int> $instants */
     private function baseline(Baseline $node, array $instants): Lines
     {
-        $usual = new Usual($node->spanMs, $this->zone);
+        $usual = new Usual($node->spanMs, $this->zone === null ? new \DateTimeZone('UTC') : ($this->zone)());
         $lines = [];
         foreach ($this->past($node->of, $usual, $node->spanMs, $instants) as $past) {
             $this->patience->goOn();
@@ -405,7 +418,7 @@ final readonly class Evaluator
     /** @param non-empty-list<int> $instants */
     private function deviation(Deviation $node, array $instants): Lines
     {
-        $usual = new Usual($node->spanMs, $this->zone);
+        $usual = new Usual($node->spanMs, $this->zone === null ? new \DateTimeZone('UTC') : ($this->zone)());
         $spreads = [];
         foreach ($this->past($node->of, $usual, $node->spanMs, $instants) as $past) {
             $this->patience->goOn();

@@ -12,6 +12,9 @@ namespace Olivine\Core\Formula;
  */
 final readonly class Load
 {
+    private const HEAVY_READINGS = 1_500_000;
+    private const HEAVY_STEPS = 2e8;
+
     /**
      * @param float $readings that come out of the source
      * @param float $values   held at once, at most, of all parts
@@ -20,6 +23,12 @@ final readonly class Load
      */
     public function __construct(public float $readings, public float $values, public float $steps, public int $series)
     {
+    }
+
+    /** Whether it takes longer than whoever looks at a page should wait beside others. */
+    public function isHeavy(): bool
+    {
+        return $this->readings > self::HEAVY_READINGS || $this->steps > self::HEAVY_STEPS;
     }
 
     public static function nothing(): self

@@ -34,6 +34,8 @@ final class Parser
     public const METHODS = ['median', 'mean', 'ewma', 'same_hour', 'mad', 'stddev'];
     private const LONGEST_SHIFT_SECONDS = 400 * 86_400;
     private const MAX_DEPTH = 60;
+    private const MOST_TESTS = 200;
+    private const MOST_EXPRESSIONS = 12;
     private const UNARY_STRENGTH = 7;
     private const LONGEST_KEPT_BYTES = 500;
     private const MOST_KEPT = 200;
@@ -43,6 +45,8 @@ final class Parser
 
     private int $at = 0;
     private int $depth = 0;
+    private int $tests = 0;
+    private int $expressions = 0;
 
     /** @param list<Token> $tokens */
     private function __construct(private readonly array $tokens)
@@ -211,6 +215,7 @@ final class Parser
         if ($operator === null) {
             throw new FormulaError($sign->place, "After the label {$label->text} comes =, !=, in, not in, like or matches", $sign->kind === TokenKind::Name ? Nearest::to($sign->text, ['in', 'like', 'matches', 'not in']) : null);
         }
+        $this->countTest($operator, $label);
         $values = [];
         if ($operator === LabelOperator::In || $operator === LabelOperator::NotIn) {
             $this->expectSign('(');
@@ -227,6 +232,17 @@ final class Parser
         }
 
         return new LabelTest($label->place->to($this->tokens[$this->at - 1]->place), $label->text, $operator, $values);
+    }
+
+    /** Each test is work for every series of its metric, and an expression a hundred times as much. */
+    private function countTest(LabelOperator $operator, Token $label): void
+    {
+        if (++$this->tests > self::MOST_TESTS) {
+            throw new FormulaError($label->place, sprintf('A formula has at most %d tests of labels', self::MOST_TESTS));
+        }
+        if ($operator === LabelOperator::Matches && ++$this->expressions > self::MOST_EXPRESSIONS) {
+            throw new FormulaError($label->place, sprintf('A formula has at most %d tests with matches; use in, like or one longer expression', self::MOST_EXPRESSIONS));
+        }
     }
 
     private function call(Token $name): Node

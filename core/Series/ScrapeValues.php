@@ -67,6 +67,22 @@ final class ScrapeValues
         return $first;
     }
 
+    /** @return string what the second says that the first does not, silent where it says the same or less; "" where that is nothing */
+    public static function news(string $first, string $second): string
+    {
+        $new = '';
+        $isAny = false;
+        for ($at = 0, $size = strlen($second); $at < $size; $at += 8) {
+            $value = substr($second, $at, 8);
+            $there = $at < strlen($first) ? substr($first, $at, 8) : self::SILENT;
+            $isNew = $value !== self::SILENT && self::givesWay($there, $value);
+            $new .= $isNew ? $value : self::SILENT;
+            $isAny = $isAny || $isNew;
+        }
+
+        return $isAny ? $new : '';
+    }
+
     /** Whether what is there, as eight bytes, says less than what comes. */
     public static function givesWay(string $there, string $new): bool
     {

@@ -10,6 +10,8 @@ use Doctrine\DBAL\ParameterType;
 use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Platform\Database;
 use Olivine\App\Platform\FewAnswers;
+use Olivine\App\Platform\HeavyWork;
+use Olivine\App\Platform\WorkTime;
 use Olivine\App\Store\BlockWriter;
 use Olivine\App\Store\MetricCatalogue;
 use Olivine\App\Store\MetricsApi;
@@ -36,6 +38,7 @@ use Olivine\Core\Series\ScrapeValues;
 use Symfony\Component\Cache\Adapter\ArrayAdapter;
 use Symfony\Component\Cache\Adapter\NullAdapter;
 use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\Security\Core\Authentication\Token\Storage\TokenStorage;
 
 /**
  * Charts over what is stored, by the API's own method (no web server between): a day of 50 series at 15 s, against
@@ -69,7 +72,7 @@ final readonly class QueryMeasure implements Measure
             $index = new SeriesIndex($connection);
             $readings = new StoredReadings($connection, $index, new StoredRollups($connection));
             $evaluator = new Evaluator($readings);
-            $api = new MetricsApi($connection, $index, $evaluator, new Checker(new MetricCatalogue($connection, $index)), new WhyNothing($connection, $index, new Retention($connection)), new UsualBand($evaluator, new \DateTimeZone('UTC')), new Retention($connection), new ArrayAdapter(), new FewAnswers(new NullAdapter()));
+            $api = new MetricsApi($connection, $index, $evaluator, new Checker(new MetricCatalogue($connection, $index)), new WhyNothing($connection, $index, new Retention($connection)), new UsualBand($evaluator, static fn(): \DateTimeZone => new \DateTimeZone('UTC')), new Retention($connection), new ArrayAdapter(), new FewAnswers(new NullAdapter()), new HeavyWork(new WorkTime(), new TokenStorage(), sys_get_temp_dir() . '/olivine-bench'));
             $chart = static fn(string $formula, int $fromMs, int $toMs, int $points): int => strlen((string) $api->chart(new Request(['formula' => $formula, 'from' => $fromMs, 'to' => $toMs, 'points' => $points]))->getContent());
 
             [$day, $plain, $ratio] = Rate::sideBySide(static fn(): int => $chart('depth where half = "1"', $end - Span::DAY_MS, $end, 700), $this->plainDay($connection, $end));

@@ -11,32 +11,52 @@ final readonly class Credentials
 {
     private string $key;
 
-    public function __construct(#[Autowire('%env(APP_SECRET)%')] #[\SensitiveParameter] string $secret, #[Autowire('%env(OLIVINE_STATE_DIR)%')] private string $stateDir)
+    public function __construct(#[Autowire('%env(APP_SECRET)%')] #[\SensitiveParameter] string $secret, #[Autowire('%env(OLIVINE_WORK_DIR)%')] private string $workDir)
     {
         $this->key = hash_hkdf('sha256', $secret, SODIUM_CRYPTO_SECRETBOX_KEYBYTES, 'credentials of targets');
     }
 
     public function seal(Credential $credential): string
     {
-        $nonce = random_bytes(SODIUM_CRYPTO_SECRETBOX_NONCEBYTES);
-
-        return base64_encode($nonce . sodium_crypto_secretbox(json_encode(['kind' => $credential->kind->value, 'name' => $credential->name, 'secret' => $credential->secret], JSON_THROW_ON_ERROR), $nonce, $this->key));
+        return $this->sealText(json_encode(['kind' => $credential->kind->value, 'name' => $credential->name, 'secret' => $credential->secret], JSON_THROW_ON_ERROR));
     }
 
     /** @throws ScrapeRefused where it was sealed under another secret */
     public function open(string $sealed): Credential
     {
-        $bytes = (string) base64_decode($sealed, true);
-        $plain = strlen($bytes) > SODIUM_CRYPTO_SECRETBOX_NONCEBYTES
-            ? sodium_crypto_secretbox_open(substr($bytes, SODIUM_CRYPTO_SECRETBOX_NONCEBYTES), substr($bytes, 0, SODIUM_CRYPTO_SECRETBOX_NONCEBYTES), $this->key)
-            : false;
-        if ($plain === false) {
+        $plain = $this->plainText($sealed);
+        if ($plain === null) {
             throw new ScrapeRefused('The credential of this target cannot be opened: the secret of this instance has changed; enter the credential again');
         }
         /** @var array{kind: string, name: string, secret: string} $fields */
         $fields = json_decode($plain, true, 4, JSON_THROW_ON_ERROR);
 
         return new Credential(CredentialKind::from($fields['kind']), $fields['name'], $fields['secret']);
+    }
+
+    /** Text that must not be read from the database alone. */
+    public function sealText(#[\SensitiveParameter] string $text): string
+    {
+        $nonce = random_bytes(SODIUM_CRYPTO_SECRETBOX_NONCEBYTES);
+
+        return base64_encode($nonce . sodium_crypto_secretbox($text, $nonce, $this->key));
+    }
+
+    /** @return string "" where it was sealed under another secret */
+    public function openText(string $sealed): string
+    {
+        return $this->plainText($sealed) ?? '';
+    }
+
+    private function plainText(string $sealed): ?string
+    {
+        $bytes = (string) base64_decode($sealed, true);
+        if (strlen($bytes) <= SODIUM_CRYPTO_SECRETBOX_NONCEBYTES) {
+            return null;
+        }
+        $plain = sodium_crypto_secretbox_open(substr($bytes, SODIUM_CRYPTO_SECRETBOX_NONCEBYTES), substr($bytes, 0, SODIUM_CRYPTO_SECRETBOX_NONCEBYTES), $this->key);
+
+        return $plain === false ? null : $plain;
     }
 
     public function areSame(string $one, string $other): bool
@@ -76,8 +96,9 @@ final readonly class Credentials
     /** The client takes certificates from files only. */
     private function file(#[\SensitiveParameter] string $pem): string
     {
-        $path = "{$this->stateDir}/run/" . hash_hmac('sha256', $pem, $this->key) . '.pem';
+        $path = "{$this->workDir}/" . hash_hmac('sha256', $pem, $this->key) . '.pem';
         if (!is_file($path)) {
+            is_dir($this->workDir) || mkdir($this->workDir, 0o700, true);
             touch($path);
             chmod($path, 0o600);
             file_put_contents($path, $pem);

@@ -41,11 +41,11 @@ final class Punctualities
      */
     public function merge(int $targetId, array $rows, bool $isRepeat, int $nowMs): void
     {
-        $this->writer->merge($rows);
+        $news = $this->writer->merge($rows);
         $before = $this->kept()[$targetId] ?? new Punctuality($nowMs - SettledReadings::COLLECTOR_GONE_MS);
         $after = $before;
         $late = [];
-        foreach ($rows as $row) {
+        foreach ($news as $row) {
             $seenFrom = $before->seenFrom($row->atMs);
             if ($seenFrom > $row->atMs && !$isRepeat) {
                 $late[$seenFrom][] = $row;

@@ -14,6 +14,7 @@ use Olivine\App\Platform\Problem;
 final readonly class TargetForm
 {
     private const LONGEST_SECRET = 20_000;
+    private const REQUEST = ['url', 'group', 'intervalSeconds', 'timeoutSeconds', 'labels', 'credential'];
 
     public function __construct(private EntityManagerInterface $entities, private Credentials $credentials, private Reach $reach)
     {
@@ -21,6 +22,7 @@ final readonly class TargetForm
 
     public function fill(Target $target, Input $input): void
     {
+        $input->onlyKnows([...self::REQUEST, 'name', 'version']);
         $name = $this->name($input, $target->name);
         $same = $this->entities->getRepository(Target::class)->findOneBy(['name' => $name]);
         if ($same !== null && $same->id !== $target->id) {
@@ -78,6 +80,7 @@ final readonly class TargetForm
 
     public function fillGroup(TargetGroup $group, Input $input): void
     {
+        $input->onlyKnows(['name', 'intervalSeconds', 'timeoutSeconds', 'labels', 'credential', 'version']);
         $name = $this->name($input, $group->name);
         $same = $this->entities->getRepository(TargetGroup::class)->findOneBy(['name' => $name]);
         if ($same !== null && $same->id !== $group->id) {
@@ -153,7 +156,7 @@ final readonly class TargetForm
     private function name(Input $input, string $default): string
     {
         $name = $input->text('name', Target::NAME_LENGTH, $default);
-        if ($name === '' || preg_match('~^[\p{L}\p{N}][\p{L}\p{N} ._:/-]*$~uD', $name) !== 1) {
+        if ($name === '' || preg_match(Target::NAME, $name) !== 1) {
             throw Problem::field('name', 'name must begin with a letter or digit; then letters, digits, spaces and . _ : / - may follow');
         }
 

@@ -21,13 +21,17 @@ final readonly class ActLinks
         $token = rtrim(strtr(base64_encode(random_bytes(24)), '+/', '-_'), '=');
         $this->database->insertNew('act_token', ['token_hash', 'incident_id', 'person_id', 'ends_at'], [[hash('sha256', $token), $incidentId, $personId, $nowMs + self::VALID_MS]]);
 
-        return "{$this->settings->publicUrl}/act/{$token}";
+        return "{$this->settings->publicUrl()}/act/{$token}";
     }
 
-    /** @return array{int, int}|null incident and person; null where the link is unknown or has ended */
+    /** @return array{int, int}|null incident and person; null where the link is unknown or has ended, or the person may not answer incidents any more */
     public function open(string $token, int $nowMs): ?array
     {
-        $row = $this->database->connection->fetchNumeric('SELECT incident_id, person_id FROM act_token WHERE token_hash = ? AND ends_at > ?', [hash('sha256', $token), $nowMs]);
+        $row = $this->database->connection->fetchNumeric(
+            "SELECT a.incident_id, a.person_id FROM act_token a JOIN person p ON p.id = a.person_id
+             WHERE a.token_hash = ? AND a.ends_at > ? AND p.barred_at IS NULL AND p.removed_at IS NULL AND p.role IN ('engineer', 'administrator')",
+            [hash('sha256', $token), $nowMs],
+        );
 
         return $row === false ? null : [(int) $row[0], (int) $row[1]];
     }

@@ -14,8 +14,6 @@ use Olivine\App\Platform\LeaseLost;
 use Olivine\App\Platform\SetAside;
 use Psr\Log\LoggerInterface;
 use Symfony\Component\Mailer\Exception\TransportExceptionInterface;
-use Symfony\Component\Mailer\Transport\Smtp\SmtpTransport;
-use Symfony\Component\Mailer\Transport\TransportInterface;
 
 /**
  * Turns transitions into incidents, incidents into planned messages, and sends those. A message is claimed, the
@@ -44,7 +42,7 @@ final class Dispatcher
         private readonly DeliveryPlan $plan,
         private readonly IncidentMail $mail,
         private readonly Trail $trail,
-        private readonly TransportInterface $transport,
+        private readonly MailTransport $transport,
         private readonly SetAside $aside,
         private readonly LoggerInterface $logger,
     ) {
@@ -85,8 +83,8 @@ final class Dispatcher
         foreach ($due as $row) {
             $this->send($row);
         }
-        if ($due === [] && $this->transport instanceof SmtpTransport) {
-            $this->transport->stop();
+        if ($due === []) {
+            $this->transport->rest();
         }
 
         return $taken > 0 || $due !== [] ? 0 : 150;
@@ -145,7 +143,7 @@ final class Dispatcher
         }
         $this->aside->over('dispatcher', "e-mail to {$person->name} <{$person->email}>");
         $now = Clock::nowMs();
-        $answer = self::answer($sent?->getDebug() ?? '');
+        $answer = MailTransport::answer($sent?->getDebug() ?? '');
         $this->database->transaction(function () use ($connection, $id, $now, $began, $answer, $incident, $label, $person, $row): void {
             $connection->executeStatement("UPDATE delivery SET status = 'sent', sent_at = ?, answer = ? WHERE id = ?", [$now, $answer, $id]);
             $this->trail->add($incident->id(), $now, TrailKind::Told, sprintf('%s: e-mail to %s, the mail server took it in %d ms', $label, $person->name, $now - $began), 'sent ' . $row['message_key']);
@@ -189,13 +187,5 @@ final class Dispatcher
             'lost' => 'lost from sight',
             default => 'recovery',
         };
-    }
-
-    /** The server's last line, from the transcript. */
-    private static function answer(string $transcript): string
-    {
-        preg_match_all('~^.*< (250 .*)$~m', $transcript, $lines);
-
-        return mb_substr(trim((string) end($lines[1])), 0, 500);
     }
 }

@@ -40,7 +40,7 @@ final readonly class IncidentMail
 
     public function write(Incident $incident, string $kind, Person $person, string $messageKey, int $nowMs): Email
     {
-        $zone = new \DateTimeZone($this->settings->zone);
+        $zone = $this->settings->zone();
         $clock = static fn(int $at): string => (new \DateTimeImmutable('@' . intdiv($at, 1000)))->setTimezone($zone)->format('H:i');
         $alerts = [];
         foreach ($this->entities->getConnection()->fetchAllAssociative('SELECT * FROM incident_alert WHERE incident_id = ? ORDER BY cleared_at IS NOT NULL, raised_at', [$incident->id()]) as $row) {
@@ -77,10 +77,10 @@ final readonly class IncidentMail
             default => sprintf('[%s] %s: %s, %s, since %s', $incident->severity->value, $first['name'], $first['value'], $first['beside'], $first['since']),
         });
         $email = (new Email())
-            ->from(new Address($this->settings->mailFrom, 'Olivine'))
-            ->to(new Address($person->email, $person->name))
+            ->from(new Address($this->settings->mailFrom(), 'Olivine'))
+            ->to(new Address($person->email, OneLine::of($person->name)))
             ->subject($subject);
-        $email->getHeaders()->addIdHeader('Message-ID', $messageKey . '@' . (string) substr((string) strrchr($this->settings->mailFrom, '@'), 1));
+        $email->getHeaders()->addIdHeader('Message-ID', $messageKey . '@' . (string) substr((string) strrchr($this->settings->mailFrom(), '@'), 1));
         $email->getHeaders()->addTextHeader('Auto-Submitted', 'auto-generated');
         if ($incident->severity === Severity::Critical && !$over) {
             $email->priority(Email::PRIORITY_HIGHEST);
@@ -96,13 +96,13 @@ final readonly class IncidentMail
             'alerts' => $alerts,
             'hasChart' => $picture !== null,
             'opened' => $clock($incident->openedAt),
-            'zone' => $this->settings->zone,
+            'zone' => $zone->getName(),
             'title' => OneLine::of($incident->title),
             'service' => OneLine::of($incident->service),
             'lost' => $kind === 'lost',
             'lasted' => $lasted,
             'acknowledgeUrl' => $over ? null : $this->links->make($incident->id(), $person->id(), $nowMs),
-            'incidentUrl' => $this->settings->publicUrl . '/incidents/' . $incident->id(),
+            'incidentUrl' => $this->settings->publicUrl() . '/incidents/' . $incident->id(),
         ];
 
         return $email

@@ -106,7 +106,7 @@ final class FillCommand extends Command
         $fleet = json_decode((string) file_get_contents("http://127.0.0.1:{$ports->fleet()}/targets"), true, 8, JSON_THROW_ON_ERROR);
         $own = [
             ['name' => 'this-machine', 'url' => "http://127.0.0.1:{$ports->agent()}/metrics", 'intervalSeconds' => 15, 'labels' => ['service' => 'own', 'host' => 'this-machine', 'kind' => 'server']],
-            ['name' => 'olivine', 'url' => "{$this->settings->publicUrl}/api/own-metrics", 'intervalSeconds' => 15, 'labels' => ['service' => 'own', 'kind' => 'olivine']],
+            ['name' => 'olivine', 'url' => "{$this->settings->publicUrl()}/api/own-metrics", 'intervalSeconds' => 15, 'labels' => ['service' => 'own', 'kind' => 'olivine']],
         ];
         $groups = [];
         foreach (['broker' => 'Brokers', 'database' => 'Databases'] as $kind => $name) {

@@ -19,18 +19,33 @@ use Symfony\Component\Security\Core\User\UserProviderInterface;
  */
 final readonly class PeopleProvider implements UserProviderInterface
 {
+    /** Of nobody's password, made as those of people are: whoever is not known is refused no sooner than whoever is. */
+    private const NOBODYS_HASH = '$argon2id$v=19$m=19456,t=3,p=1$c1l5c0NxdDl6R21nM2haOQ$Y57mYnm2ZMjDL+TAGVKwEuLSzWj99accBtaLPHX7JvA';
+
     public function __construct(private Connection $connection)
     {
     }
 
     public function loadUserByIdentifier(string $identifier): Person
     {
-        return $this->person('email = ?', $identifier);
+        try {
+            return $this->person('email = BINARY ?', Addresses::one($identifier));
+        } catch (UserNotFoundException $error) {
+            password_verify($identifier, self::NOBODYS_HASH);
+
+            throw $error;
+        }
     }
 
+    /** Asked with each request: whoever was barred, or whose sessions were ended, is nobody from then on. */
     public function refreshUser(UserInterface $user): Person
     {
-        return $this->person('id = ?', $user instanceof Person ? $user->id() : throw new UnsupportedUserException());
+        if (!$user instanceof Person) {
+            throw new UnsupportedUserException();
+        }
+        $person = $this->person('id = ?', $user->id());
+
+        return $person->sessionsFrom === $user->sessionsFrom ? $person : throw new UserNotFoundException();
     }
 
     public function supportsClass(string $class): bool
@@ -40,7 +55,7 @@ final readonly class PeopleProvider implements UserProviderInterface
 
     private function person(string $condition, int|string $value): Person
     {
-        $row = $this->connection->fetchAssociative("SELECT id, name, email, role, password_hash, rota_place FROM person WHERE {$condition}", [$value]);
+        $row = $this->connection->fetchAssociative("SELECT id, name, email, role, password_hash, rota_place, sessions_from FROM person WHERE {$condition} AND barred_at IS NULL AND removed_at IS NULL", [$value]);
         if ($row === false) {
             throw new UserNotFoundException();
         }
@@ -48,6 +63,7 @@ final readonly class PeopleProvider implements UserProviderInterface
         $person->id = (int) $row['id'];
         $person->passwordHash = (string) $row['password_hash'];
         $person->rotaPlace = $row['rota_place'] === null ? null : (int) $row['rota_place'];
+        $person->sessionsFrom = (int) $row['sessions_from'];
 
         return $person;
     }

@@ -6,6 +6,7 @@ namespace Olivine\App\People;
 
 use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\People\Entity\Person;
+use Olivine\App\Platform\OneLine;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputArgument;
@@ -25,33 +26,49 @@ final class PersonCommand extends Command
 
     protected function configure(): void
     {
-        $this->addArgument('email', InputArgument::REQUIRED)->addArgument('name', InputArgument::REQUIRED)->addArgument('role', InputArgument::REQUIRED, 'viewer, engineer or administrator')->addOption('turn', null, InputOption::VALUE_REQUIRED, 'Place in the rota, from 1');
+        $this->addArgument('email', InputArgument::REQUIRED, 'Address to sign in with, and where messages go')
+            ->addArgument('name', InputArgument::REQUIRED)
+            ->addArgument('role', InputArgument::REQUIRED, 'viewer, engineer or administrator')
+            ->addOption('turn', null, InputOption::VALUE_REQUIRED, 'Place in the rota, from 1')
+            ->addOption('new-password', null, InputOption::VALUE_NONE, 'Give somebody who is there already a new password, name, role and turn');
     }
 
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
+        $email = Addresses::one((string) $input->getArgument('email'));
+        $name = trim((string) $input->getArgument('name'));
         $role = Role::tryFrom((string) $input->getArgument('role'));
-        if ($role === null) {
-            $output->writeln('The role must be viewer, engineer or administrator.');
+        $turn = $input->getOption('turn');
+        $person = $this->entities->getRepository(Person::class)->findOneBy(['email' => $email]);
+        $fault = match (true) {
+            !Addresses::isOne($email) => "{$email} is no address that mail can be sent to; give one such as " . Addresses::EXAMPLE,
+            $name === '' || mb_strlen($name) > 120 || !OneLine::isOne($name) => 'The name must be one line of at most 120 characters.',
+            $role === null => 'The role must be viewer, engineer or administrator.',
+            $turn !== null && (!ctype_digit((string) $turn) || (int) $turn < 1 || (int) $turn > 99) => '--turn must be a whole number from 1 to 99.',
+            $person !== null && !$input->getOption('new-password') => "{$person->name} is there already as {$email} ({$person->role->value}). With --new-password they get a new password, and the name, role and turn given here.",
+            default => null,
+        };
+        if ($fault !== null || $role === null) {
+            $output->writeln((string) $fault, OutputInterface::OUTPUT_RAW);
 
             return Command::INVALID;
         }
         $password = (string) (new SymfonyStyle($input, $output))->askHidden('Password (at least 12 characters)');
-        if (mb_strlen($password) < 12) {
+        if (!Passwords::isLongEnough($password)) {
             $output->writeln('The password needs at least 12 characters.');
 
             return Command::INVALID;
         }
-        $email = (string) $input->getArgument('email');
-        $person = $this->entities->getRepository(Person::class)->findOneBy(['email' => $email]) ?? new Person('', $email, $role);
-        $person->name = (string) $input->getArgument('name');
+        $isNew = $person === null;
+        $person ??= new Person('', $email, $role);
+        $person->name = $name;
         $person->role = $role;
-        $turn = $input->getOption('turn');
-        $person->rotaPlace = is_numeric($turn) ? max(1, (int) $turn) : $person->rotaPlace;
+        $person->rotaPlace = $turn === null ? $person->rotaPlace : (int) $turn;
+        $person->barredAt = null;
         $person->passwordHash = $this->hasher->hashPassword($person, $password);
         $this->entities->persist($person);
-        $this->audit->record('set', "person {$email}", null, ['role' => $role->value]);
-        $output->writeln("{$person->name} can sign in as {$email}.");
+        $this->audit->record($isNew ? 'added' : 'set', "person {$email}", null, ['role' => $role->value]);
+        $output->writeln("{$person->name} can sign in as {$email}" . ($isNew ? '.' : ', with the new password.'), OutputInterface::OUTPUT_RAW);
 
         return Command::SUCCESS;
     }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Platform;
 
+use Olivine\App\Web\NobodyWaits;
 use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Rule\BadRule;
@@ -25,6 +26,12 @@ final readonly class ApiErrors
     public function __invoke(ExceptionEvent $event): void
     {
         $error = $event->getThrowable();
+        if ($error instanceof NobodyWaits) {
+            // No answer is made for nobody; a place that was held is free by now.
+            $event->setResponse(Problem::response(499, 'Nobody waits for this any more'));
+
+            return;
+        }
         if (!str_starts_with($event->getRequest()->getPathInfo(), '/api/') || $error instanceof AuthenticationException || $error instanceof AccessDeniedException) {
             return;
         }

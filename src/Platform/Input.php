@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Platform;
 
+use Olivine\Core\Formula\Nearest;
 use Symfony\Component\HttpFoundation\Request;
 
 /** The JSON a request brought; every getter names the field and what it must be. */
@@ -23,6 +24,27 @@ final readonly class Input
         }
 
         return new self(is_array($fields) ? $fields : throw new Problem(400, 'The request must be a JSON object'));
+    }
+
+    /**
+     * A field that is misspelt would be passed over in silence.
+     *
+     * @param list<string> $known
+     *
+     * @throws Problem naming it, and the known one it is nearly
+     */
+    public function onlyKnows(array $known): self
+    {
+        foreach (array_keys($this->fields) as $field) {
+            if (!in_array((string) $field, $known, true)) {
+                $near = Nearest::to((string) $field, $known);
+                $shown = mb_substr(OneLine::of((string) $field), 0, 60);
+
+                throw Problem::field($shown, "There is no field {$shown} here" . ($near === null ? '; there are ' . implode(', ', $known) : "; did you mean {$near}?"));
+            }
+        }
+
+        return $this;
     }
 
     public function has(string $field): bool
@@ -48,6 +70,14 @@ final readonly class Input
         }
 
         return $value;
+    }
+
+    /** Text of one line: a name, an address. What breaks lines could forge them wherever it is written. */
+    public function line(string $field, int $longest, ?string $default = null, int $shortest = 0): string
+    {
+        $text = $this->text($field, $longest, $default, $shortest);
+
+        return OneLine::isOne($text) ? $text : throw Problem::field($field, "{$field} must be one line, without control signs");
     }
 
     /** An object inside, its fields named as in this one. */
@@ -142,8 +172,8 @@ final readonly class Input
         }
         $labels = [];
         foreach ($value as $name => $text) {
-            if (!is_string($text) || strlen($text) > 200 || preg_match('~^[a-zA-Z_]\w{0,99}$~D', (string) $name) !== 1) {
-                throw Problem::field($field, "label {$name} must have a plain name and a text of at most 200 bytes");
+            if (!is_string($text) || strlen($text) > 200 || !mb_check_encoding($text, 'UTF-8') || !OneLine::isOne($text) || preg_match('~^[a-zA-Z_]\w{0,99}$~D', (string) $name) !== 1) {
+                throw Problem::field($field, "label {$name} must have a plain name and one line of text of at most 200 bytes");
             }
             $labels[(string) $name] = $text;
         }

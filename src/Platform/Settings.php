@@ -4,24 +4,116 @@ declare(strict_types=1);
 
 namespace Olivine\App\Platform;
 
+use Doctrine\DBAL\Connection;
+use Olivine\App\Collect\Credentials;
 use Olivine\Core\Delivery\Ladder;
+use Symfony\Contracts\Service\ResetInterface;
 
-/** What an instance is told by its env file. */
-final readonly class Settings
+/**
+ * What an instance is told: by its env file to begin with, and by whoever set it in Setup since. Parts that live long see
+ * a change within seconds, without being started anew.
+ */
+final class Settings implements ResetInterface
 {
+    private const KEPT_AS = 'instance';
+    private const KEEP_NS = 2_000_000_000;
+    /** @var array<string, string>|null */
+    private ?array $set = null;
+    private int $knownAtNs = 0;
+
     public function __construct(
-        public string $publicUrl,
-        public string $mailFrom,
-        public string $zone,
-        public int $gatherSeconds,
-        public int $secondRungSeconds,
-        public string $stateDir,
-        public string $projectDir,
+        private readonly Connection $connection,
+        private readonly Credentials $seals,
+        private readonly string $publicUrl,
+        private readonly string $mailFrom,
+        private readonly string $mailDsn,
+        private readonly string $zone,
+        public readonly int $gatherSeconds,
+        public readonly int $secondRungSeconds,
+        public readonly string $stateDir,
+        public readonly string $projectDir,
     ) {
+    }
+
+    public function reset(): void
+    {
+        $this->set = null;
     }
 
     public function ladder(): Ladder
     {
         return new Ladder($this->gatherSeconds * 1000, $this->secondRungSeconds * 1000);
+    }
+
+    /** Where people reach this instance: links in messages begin with it. */
+    public function publicUrl(): string
+    {
+        return $this->of(Setting::PublicUrl) ?? $this->publicUrl;
+    }
+
+    public function mailFrom(): string
+    {
+        return $this->of(Setting::MailFrom) ?? $this->mailFrom;
+    }
+
+    /** @return string "" where no mail server is set */
+    public function mailDsn(): string
+    {
+        $sealed = $this->of(Setting::MailDsn);
+
+        return $sealed === null ? $this->mailDsn : $this->seals->openText($sealed);
+    }
+
+    public function zone(): \DateTimeZone
+    {
+        try {
+            return new \DateTimeZone($this->of(Setting::Zone) ?? $this->zone);
+        } catch (\Exception) {
+            return new \DateTimeZone('UTC');
+        }
+    }
+
+    /** @return int how long somebody who does nothing stays signed in, hours */
+    public function idleHours(): int
+    {
+        return (int) ($this->of(Setting::IdleHours) ?? 12);
+    }
+
+    /** @return int how long anybody stays signed in at most, days */
+    public function sessionDays(): int
+    {
+        return (int) ($this->of(Setting::SessionDays) ?? 7);
+    }
+
+    /** @param array<string, string> $values setting → value, as it is kept */
+    public function keep(array $values): void
+    {
+        $json = json_encode(array_replace($this->stored(), $values), JSON_THROW_ON_ERROR);
+        $this->connection->executeStatement('INSERT INTO setting (name, value) VALUES (?, ?) ON DUPLICATE KEY UPDATE value = VALUES(value)', [self::KEPT_AS, $json]);
+        $this->reset();
+    }
+
+    public function seal(#[\SensitiveParameter] string $text): string
+    {
+        return $this->seals->sealText($text);
+    }
+
+    private function of(Setting $setting): ?string
+    {
+        $now = (int) hrtime(true);
+        if ($this->set === null || $now - $this->knownAtNs > self::KEEP_NS) {
+            $this->set = $this->stored();
+            $this->knownAtNs = $now;
+        }
+
+        return $this->set[$setting->value] ?? null;
+    }
+
+    /** @return array<string, string> */
+    private function stored(): array
+    {
+        $json = $this->connection->fetchOne('SELECT value FROM setting WHERE name = ?', [self::KEPT_AS]);
+
+        return array_filter((array) json_decode(is_string($json) ? $json : '[]', true), is_string(...));
     }
 }

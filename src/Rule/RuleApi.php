@@ -9,6 +9,7 @@ use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\People\Audit;
 use Olivine\App\Platform\AsAWhole;
 use Olivine\App\Platform\Clock;
+use Olivine\App\Platform\HeavyWork;
 use Olivine\App\Platform\Input;
 use Olivine\App\Platform\Problem;
 use Olivine\App\Platform\Settings;
@@ -33,6 +34,12 @@ use Symfony\Component\Security\Http\Attribute\IsGranted;
 #[IsGranted('ROLE_VIEWER')]
 final readonly class RuleApi
 {
+    private const REPLAY_SECONDS = 15.0;
+    private const FIELDS = [
+        'name', 'formula', 'severity', 'direction', 'limit', 'holdSeconds', 'clearLimit', 'clearHoldSeconds', 'blindAfterSeconds', 'blindSeverity', 'lostAfterSeconds',
+        'worseLimit', 'worseSeverity', 'service', 'runbook', 'enabled', 'version', 'hours',
+    ];
+
     public function __construct(
         private EntityManagerInterface $entities,
         private Connection $connection,
@@ -44,6 +51,7 @@ final readonly class RuleApi
         private Settings $settings,
         private RuleProblems $problems,
         private SettledReadings $settled,
+        private HeavyWork $heavy,
     ) {
     }
 
@@ -140,12 +148,18 @@ final readonly class RuleApi
         $clock = Clock::nowMs();
         // No further than live rules could look by now.
         $now = $this->settled->throughFor($tree, $this->settled->through($clock), $this->settled->later(), $clock);
-        $this->evaluator->refuseLongWork($tree, $now - $hours * 3_600_000, $now, $step);
-        $began = hrtime(true);
-        $outcome = $this->engine->run($tree, $rule->threshold(), $step, [], $now - $hours * 3_600_000, $now - $now % $step);
         $from = $now - $hours * 3_600_000;
         $chartStep = max($step, (int) (ceil($hours * 3_600_000 / 700 / $step) * $step));
-        $chart = $this->evaluator->range($tree, (intdiv($from, $chartStep) + 1) * $chartStep, $now, $chartStep);
+        $first = (intdiv($from, $chartStep) + 1) * $chartStep;
+        // All that can be told beforehand is, before anything is read.
+        $this->evaluator->refuseLongWork($tree, $from, $now, $step);
+        $this->evaluator->load($tree, $now, $now, $step);
+        $this->evaluator->load($tree, $first, $now, $chartStep);
+        $began = hrtime(true);
+        [$outcome, $chart] = $this->heavy->within(self::REPLAY_SECONDS, fn(): array => [
+            $this->engine->run($tree, $rule->threshold(), $step, [], $from, $now - $now % $step),
+            $this->evaluator->range($tree, $first, $now, $chartStep),
+        ]);
         $spells = new ReplaySpells();
         foreach ($outcome->transitions as $happened) {
             $spells->take($happened);
@@ -157,7 +171,7 @@ final readonly class RuleApi
             'tookMs' => round((hrtime(true) - $began) / 1e6, 1),
             'unit' => $this->checker->unitOf($tree),
             'series' => count($chart->lines),
-            'first' => (intdiv($from, $chartStep) + 1) * $chartStep,
+            'first' => $first,
             'step' => $chartStep,
             'lines' => array_map(static fn($line): array => ['labels' => (object) $line->labels->labels, 'values' => array_map(static fn(?float $value): ?float => $value === null || !is_finite($value) ? null : round($value, 6), $line->values)], array_slice($chart->lines, 0, 12)),
             'spells' => $spells->all(),
@@ -181,7 +195,8 @@ final readonly class RuleApi
 
     private function fill(Rule $rule, Input $input): void
     {
-        $name = $input->text('name', 120, shortest: 1);
+        $input->onlyKnows(self::FIELDS);
+        $name = $input->line('name', 120, shortest: 1);
         $same = $this->entities->getRepository(Rule::class)->findOneBy(['name' => $name]);
         if ($same !== null && $same->id !== $rule->id && !$input->has('hours')) {
             throw Problem::field('name', "There is a rule named {$name} already");
@@ -201,7 +216,7 @@ final readonly class RuleApi
         $rule->lostAfterSeconds = $input->whole('lostAfterSeconds', 120, 30 * 86_400, $rule->lostAfterSeconds);
         $rule->worseLimit = $input->numberOrNull('worseLimit');
         $rule->worseSeverity = $input->oneOfOrNull('worseSeverity', Severity::class);
-        $rule->service = $input->text('service', 120, '');
+        $rule->service = $input->line('service', 120, '');
         $runbook = $input->text('runbook', 2_000, '');
         if (preg_match('~^[a-z][a-z0-9+.-]*:~i', $runbook) === 1 && preg_match('~^https?://~i', $runbook) !== 1) {
             throw Problem::field('runbook', 'runbook must be a web address (http or https) or plain words');

@@ -22,7 +22,7 @@ final readonly class RuleEngines
         private StoredRests $rests,
         private WorkTime $time,
         #[Autowire(service: 'olivine.zone')]
-        private \DateTimeZone $zone,
+        private \Closure $zone,
     ) {
     }
 

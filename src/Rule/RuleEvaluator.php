@@ -157,7 +157,7 @@ final class RuleEvaluator
 
             return false;
         } finally {
-            $this->time->reset();
+            $this->time->end();
         }
         if (isset($this->broken[$rule->id()])) {
             $this->problems->over($rule->id(), $now);

@@ -46,7 +46,7 @@ final class ImportCommand extends Command
             return 2;
         }
         $report = $this->import->take($file, $form, $target, static fn(ImportReport $report) => $output->writeln("{$report->readings} readings …"));
-        $output->writeln(sprintf('%d readings taken, %d new series, %d refused', $report->readings, $report->newSeries, $report->refused));
+        $output->writeln(sprintf('%d readings taken, %d were there already, %d new series, %d refused', $report->readings, $report->already, $report->newSeries, $report->refused));
         foreach ($report->reasons as $reason) {
             $output->writeln("  {$reason}", OutputInterface::OUTPUT_RAW);
         }

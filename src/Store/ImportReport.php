@@ -10,6 +10,8 @@ final class ImportReport
     private const MOST_REASONS = 20;
 
     public int $readings = 0;
+    /** Those that were there before. */
+    public int $already = 0;
     public int $newSeries = 0;
     public int $refused = 0;
     /** @var list<string> the first few */

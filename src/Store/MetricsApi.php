@@ -7,9 +7,11 @@ namespace Olivine\App\Store;
 use Doctrine\DBAL\Connection;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\FewAnswers;
+use Olivine\App\Platform\HeavyWork;
 use Olivine\App\Platform\Problem;
 use Olivine\Core\Formula\Checker;
 use Olivine\Core\Formula\Evaluator;
+use Olivine\Core\Formula\Lines;
 use Olivine\Core\Formula\Node\Node;
 use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\Parser;
@@ -33,8 +35,9 @@ final readonly class MetricsApi
     private const LONGEST_SPAN_MS = 400 * 86_400_000;
     private const STEPS_SECONDS = [1, 2, 5, 10, 15, 30, 60, 120, 180, 300, 600, 900, 1_800, 3_600, 7_200, 10_800, 21_600, 43_200, 86_400];
     private const MOST_VALUES = 60;
+    private const CHART_SECONDS = 10.0;
 
-    public function __construct(private Connection $connection, private SeriesIndex $index, private Evaluator $evaluator, private Checker $checker, private WhyNothing $why, private UsualBand $usual, private Retention $retention, private CacheInterface $cache, private FewAnswers $few)
+    public function __construct(private Connection $connection, private SeriesIndex $index, private Evaluator $evaluator, private Checker $checker, private WhyNothing $why, private UsualBand $usual, private Retention $retention, private CacheInterface $cache, private FewAnswers $few, private HeavyWork $heavy)
     {
     }
 
@@ -95,7 +98,8 @@ final readonly class MetricsApi
     {
         $unit = $this->checker->unitOf($tree);
         $began = hrtime(true);
-        $result = $this->evaluator->range($tree, $first, $last, $step);
+        $work = fn(): Lines => $this->evaluator->range($tree, $first, $last, $step);
+        $result = $this->evaluator->load($tree, $first, $last, $step)->isHeavy() ? $this->heavy->within(self::CHART_SECONDS, $work) : $work();
         $lines = [];
         foreach (array_slice($result->lines, 0, $most) as $line) {
             $lines[] = ['labels' => (object) $line->labels->labels, 'values' => self::drawn($line->values)];
@@ -124,7 +128,9 @@ final readonly class MetricsApi
         // Weeks that are past hardly change, and who looks within a step asks for the same instants.
         $json = $this->few->of('usual', Printer::print($tree) . " {$first} {$last} {$step}", self::USUAL_KEPT_MS, function () use ($tree, $first, $last, $step): string {
             $bands = [];
-            foreach (array_slice($this->usual->of($tree, $first, $last, $step), 0, self::MOST_LINES) as $key => $band) {
+            $work = fn(): array => $this->usual->of($tree, $first, $last, $step);
+            $isHeavy = $this->evaluator->load($tree, $first, $last, $step)->isHeavy();
+            foreach (array_slice($isHeavy ? $this->heavy->within(self::CHART_SECONDS, $work) : $work(), 0, self::MOST_LINES) as $key => $band) {
                 $bands[] = ['key' => (string) $key] + $band;
             }
 

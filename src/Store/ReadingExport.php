@@ -139,7 +139,7 @@ final readonly class ReadingExport
     {
         yield self::csvRow([...self::COLUMNS, ...array_map(self::column(...), $names)]);
         foreach ($series as $one) {
-            $tail = array_map($one->labels->get(...), $names);
+            $tail = array_map(static fn(string $name): string => CsvCell::of($one->labels->get($name)), $names);
             $rows = '';
             foreach ($one->times as $i => $at) {
                 $rows .= self::csvRow([self::time($at), $metric, self::number($one->values[$i]), ...$tail]);

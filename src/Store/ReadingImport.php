@@ -8,7 +8,9 @@ use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Collect\ExplodedLabel;
 use Olivine\App\Platform\Clock;
+use Olivine\App\Platform\Database;
 use Olivine\App\Platform\Input;
+use Olivine\App\Platform\Problem;
 use Olivine\Core\Exposition\BadExposition;
 use Olivine\Core\Exposition\Family;
 use Olivine\Core\Exposition\Form;
@@ -28,6 +30,7 @@ final class ReadingImport
     private const MOST_NEW_SERIES = 50_000;
     private const MOST_COLUMNS = 60;
     private const LONGEST_LABEL = 2_000;
+    private const LONGEST_ROW = 256_000;
     private const AHEAD_MS = 600_000;
 
     /** @var array<string, array<string, Slot>> metric → labels → where its readings go */
@@ -44,25 +47,38 @@ final class ReadingImport
         private readonly SeriesIndex $index,
         private readonly ScrapeWriter $writer,
         private readonly Retention $retention,
+        private readonly Database $database,
+        private readonly LateReadings $late,
+        private readonly SealedReadings $sealed,
     ) {
         $this->report = new ImportReport();
     }
 
-    /** Series from files belong to a target that is never asked. */
+    /** Series from files belong to a target that is never asked; a new one is kept once something is taken into it. */
     public function targetNamed(string $name): Target
     {
         $name = Input::plain('target', $name, Target::NAME_LENGTH, 1);
+        if (preg_match(Target::NAME, $name) !== 1) {
+            throw Problem::field('target', 'target must begin with a letter or digit; then letters, digits, spaces and . _ : / - may follow');
+        }
         $target = $this->entities->getRepository(Target::class)->findOneBy(['name' => $name]);
         if ($target === null) {
             $target = new Target($name, '', Clock::nowMs());
             $target->paused = true;
-            $this->entities->persist($target);
         }
-        // One that was removed comes back with what is put into it.
-        $target->removedAt = null;
-        $this->entities->flush();
 
         return $target;
+    }
+
+    /** Only now that something is put into it: a file of which nothing is taken leaves nothing behind. */
+    private function begin(Target $target): void
+    {
+        if ($target->id === null || $target->removedAt !== null) {
+            // One that was removed comes back with what is put into it.
+            $target->removedAt = null;
+            $this->entities->persist($target);
+            $this->entities->flush();
+        }
     }
 
     /**
@@ -115,7 +131,7 @@ final class ReadingImport
      */
     private function takeCsv($file, Target $target, callable $progress): void
     {
-        $head = fgetcsv($file, null, ',', '"', '');
+        $head = fgetcsv($file, self::LONGEST_ROW, ',', '"', '');
         $head = is_array($head) ? array_map(static fn(?string $name): string => trim((string) $name, "\u{FEFF} "), $head) : [];
         $missing = array_diff(ReadingExport::COLUMNS, $head);
         $fault = match (true) {
@@ -130,7 +146,7 @@ final class ReadingImport
             return;
         }
         $families = [];
-        for ($line = 2; ($row = fgetcsv($file, null, ',', '"', '')) !== false; ++$line) {
+        for ($line = 2; ($row = fgetcsv($file, self::LONGEST_ROW, ',', '"', '')) !== false; ++$line) {
             if ($row === [null]) {
                 continue;
             }
@@ -143,7 +159,7 @@ final class ReadingImport
             $value = TextReader::number($fields['value']);
             $labels = [];
             foreach (array_diff_key($fields, array_flip(ReadingExport::COLUMNS)) as $column => $text) {
-                $labels[ReadingExport::label((string) $column)] = $text;
+                $labels[ReadingExport::label((string) $column)] = CsvCell::text($text);
             }
             $fault = match (true) {
                 $at === null => 'its time is neither RFC 3339 nor milliseconds since 1970: ' . mb_strcut($fields['time'], 0, 60),
@@ -180,12 +196,15 @@ final class ReadingImport
     /** @param callable(ImportReport): void $progress */
     private function write(Target $target, callable $progress): void
     {
+        if ($this->batch === []) {
+            return;
+        }
+        $this->begin($target);
         $this->enrol($target);
         $values = [];
         foreach ($this->batch as [$sample, $at]) {
             $slot = $this->slots[$sample->name][$sample->labels->key()] ?? null;
             if ($slot !== null) {
-                ++$this->report->readings;
                 $values[$slot->page][$at][$slot->slot] = $sample->value;
             }
         }
@@ -197,9 +216,25 @@ final class ReadingImport
                 $rows[] = new ScrapeRow($page, $at, ScrapeValues::pack(array_values(array_replace($row, $slots))));
             }
         }
-        $this->writer->merge($rows);
+        $this->keep($rows);
         $this->batch = [];
         $progress($this->report);
+    }
+
+    /**
+     * What rules have looked at already was not there when they did.
+     *
+     * @param list<ScrapeRow> $rows
+     */
+    private function keep(array $rows): void
+    {
+        $this->database->transaction(function () use ($rows): void {
+            $news = $this->sealed->unknown($this->writer->merge($rows));
+            $this->late->keep($news, Clock::nowMs());
+            $taken = ScrapeWriter::count($news);
+            $this->report->readings += $taken;
+            $this->report->already += ScrapeWriter::count($rows) - $taken;
+        });
     }
 
     /** Finds, or makes, the series of the batch, the new ones in one go. */

@@ -40,25 +40,52 @@ final class ScrapeWriter
      * Rows that may meet others of the same page and time: readings that carry times of their own.
      *
      * @param list<ScrapeRow> $rows
+     *
+     * @return list<ScrapeRow> what of them was not there before; all else in them is silent
      */
-    public function merge(array $rows): void
+    public function merge(array $rows): array
     {
         $connection = $this->database->connection;
-        $connection->isTransactionActive() ? $this->mergeNow($connection, $rows) : $this->database->transaction(fn(Connection $connection) => $this->mergeNow($connection, $rows));
+
+        return $connection->isTransactionActive() ? $this->mergeNow($connection, $rows) : $this->database->transaction(fn(Connection $connection): array => $this->mergeNow($connection, $rows));
     }
 
     /** @param list<ScrapeRow> $rows */
-    private function mergeNow(Connection $connection, array $rows): void
+    public static function count(array $rows): int
     {
+        $count = 0;
+        foreach ($rows as $row) {
+            foreach (str_split($row->values, 8) as $value) {
+                $count += (int) ($value !== ScrapeValues::SILENT && $value !== ScrapeValues::ABSENT);
+            }
+        }
+
+        return $count;
+    }
+
+    /**
+     * @param list<ScrapeRow> $rows
+     *
+     * @return list<ScrapeRow>
+     */
+    private function mergeNow(Connection $connection, array $rows): array
+    {
+        $news = [];
         foreach (array_chunk(self::together($rows), self::ROWS_A_STATEMENT) as $chunk) {
             $there = $this->there($connection, $chunk);
             $merged = [];
             foreach ($chunk as $row) {
                 $first = $there["{$row->page} {$row->atMs}"] ?? null;
                 $merged[] = $first === null ? $row : new ScrapeRow($row->page, $row->atMs, ScrapeValues::merge($first, $row->values));
+                $new = $first === null ? $row->values : ScrapeValues::news($first, $row->values);
+                if ($new !== '') {
+                    $news[] = new ScrapeRow($row->page, $row->atMs, $new);
+                }
             }
             $this->database->upsert('scrape_row', self::COLUMNS, array_map(self::columns(...), $merged));
         }
+
+        return $news;
     }
 
     /**

@@ -7,7 +7,9 @@ namespace Olivine\App\Store;
 use Doctrine\DBAL\Connection;
 use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Platform\Clock;
+use Olivine\Core\Formula\EndlessPatience;
 use Olivine\Core\Formula\Node\Select;
+use Olivine\Core\Formula\Patience;
 use Symfony\Contracts\Service\ResetInterface;
 
 /**
@@ -24,7 +26,7 @@ final class SeriesIndex implements ResetInterface
     private \WeakMap $selected;
     private ?int $longestStaleMs = null;
 
-    public function __construct(private readonly Connection $connection)
+    public function __construct(private readonly Connection $connection, private readonly Patience $patience = new EndlessPatience())
     {
         $this->selected = new \WeakMap();
     }
@@ -47,7 +49,13 @@ final class SeriesIndex implements ResetInterface
         $keptAt = $this->kept[$what->metric][0];
         $before = $this->selected[$what] ?? null;
         if ($before === null || $before[0] !== $keptAt) {
-            $found = array_values(array_filter($all, static fn(IndexedSeries $series): bool => $what->where->accepts($series->labels)));
+            $found = [];
+            foreach ($all as $series) {
+                $this->patience->goOn();
+                if ($what->where->accepts($series->labels)) {
+                    $found[] = $series;
+                }
+            }
             $this->selected[$what] = $before = [$keptAt, $found];
         }
 

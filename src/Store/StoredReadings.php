@@ -22,7 +22,7 @@ use Olivine\Core\Series\Window;
 /** Reads windows out of blocks and scrape rows, all as of one instant, so that sealing in between is not seen. */
 final readonly class StoredReadings implements ReadingSource
 {
-    private const MOST_SERIES = 5_000;
+    private const MOST_SERIES = 200_000;
     private const MOST_READINGS = 10_000_000;
     private const MOST_TRIES = 5;
     private const OF_TIMES = 0;

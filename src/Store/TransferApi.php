@@ -6,6 +6,7 @@ namespace Olivine\App\Store;
 
 use Olivine\App\People\Audit;
 use Olivine\App\Platform\Clock;
+use Olivine\App\Platform\HeavyWork;
 use Olivine\App\Platform\Problem;
 use Olivine\Core\Formula\Parser;
 use Symfony\Component\HttpFoundation\Request;
@@ -21,7 +22,7 @@ final readonly class TransferApi
     private const MOST_BYTES = 64_000_000;
     private const MOST_SECONDS = 900;
 
-    public function __construct(private ReadingExport $export, private ReadingImport $import, private Audit $audit)
+    public function __construct(private ReadingExport $export, private ReadingImport $import, private Audit $audit, private HeavyWork $heavy)
     {
     }
 
@@ -41,14 +42,14 @@ final readonly class TransferApi
         $form = ExportForm::tryFrom($request->query->getString('as', 'csv')) ?? throw Problem::field('as', 'as must be one of csv, jsonl, openmetrics');
         $pieces = $this->export->text(Parser::parse($request->query->getString('formula')), $from, $to, $step, $form);
 
-        return self::streamed($pieces, $form->contentType(), sprintf('readings-%s.%s', gmdate('Ymd-His', intdiv($from, 1000)), $form->extension()));
+        return self::streamed($this->begun($pieces), $form->contentType(), sprintf('readings-%s.%s', gmdate('Ymd-His', intdiv($from, 1000)), $form->extension()));
     }
 
     /** The newest of everything, as one scrape, for other tools. */
     #[Route('/api/newest', methods: ['GET'])]
     public function newest(): Response
     {
-        return self::streamed($this->export->newest(Clock::nowMs()), ExportForm::OpenMetrics->contentType(), null);
+        return self::streamed($this->begun($this->export->newest(Clock::nowMs())), ExportForm::OpenMetrics->contentType(), null);
     }
 
     /** The body is the file. Answers line by line how far it is; the last line is the report. */
@@ -67,13 +68,28 @@ final readonly class TransferApi
         return new StreamedResponse(function () use ($file, $form, $target): void {
             set_time_limit(self::MOST_SECONDS);
             $say = static function (ImportReport $report, bool $done): void {
-                echo json_encode(['done' => $done, 'readings' => $report->readings, 'newSeries' => $report->newSeries, 'refused' => $report->refused, 'reasons' => $report->reasons], JSON_THROW_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE) . "\n";
+                echo json_encode(['done' => $done, 'readings' => $report->readings, 'already' => $report->already, 'newSeries' => $report->newSeries, 'refused' => $report->refused, 'reasons' => $report->reasons], JSON_THROW_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE) . "\n";
                 flush();
             };
             $report = $this->import->take($file, $form, $target, static fn(ImportReport $report) => $say($report, false));
             $this->audit->record('imported', "target {$target->name}", null, ['readings' => $report->readings, 'newSeries' => $report->newSeries, 'refused' => $report->refused]);
             $say($report, true);
         }, 200, ['Content-Type' => 'application/x-ndjson', 'X-Accel-Buffering' => 'no']);
+    }
+
+    /**
+     * The first piece is made before the answer begins, so that who finds no place is told so.
+     *
+     * @param iterable<string> $pieces
+     *
+     * @return iterable<string>
+     */
+    private function begun(iterable $pieces): iterable
+    {
+        $begun = $this->heavy->pieces(self::MOST_SECONDS, $pieces);
+        $begun->current();
+
+        return $begun;
     }
 
     /** @param iterable<string> $pieces */

@@ -23,12 +23,9 @@ final readonly class UsualBand
     private const LOW = 0.02;
     private const ROOM = 0.1;
 
-    private WallClock $clock;
-
-    /** @param \DateTimeZone $zone whose hours are meant */
-    public function __construct(private Evaluator $evaluator, #[Autowire(service: 'olivine.zone')] \DateTimeZone $zone)
+    /** @param \Closure(): \DateTimeZone $zone whose hours are meant */
+    public function __construct(private Evaluator $evaluator, #[Autowire(service: 'olivine.zone')] private \Closure $zone)
     {
-        $this->clock = new WallClock($zone);
     }
 
     /** @return array<string, array{low: list<float|null>, middle: list<float|null>, high: list<float|null>, weeks: int}> by the key of the labels */
@@ -79,8 +76,9 @@ final readonly class UsualBand
     private function spansBefore(int $backMs, int $firstMs, int $toMs, int $stepMs): array
     {
         $instants = range($firstMs, max($firstMs, $toMs - ($toMs - $firstMs) % $stepMs), $stepMs);
-        $shown = $this->clock->shown($instants);
-        $past = $this->clock->shown(array_map(static fn(int $at): int => $at - $backMs, $instants));
+        $clock = new WallClock(($this->zone)());
+        $shown = $clock->shown($instants);
+        $past = $clock->shown(array_map(static fn(int $at): int => $at - $backMs, $instants));
         $spans = [];
         $start = 0;
         $lastShift = null;

@@ -4,13 +4,16 @@ declare(strict_types=1);
 
 namespace Olivine\App\Supervise;
 
+use Olivine\App\Web\FastCgiRequest;
+
 /** Renders the configuration of nginx into the instance's folder. */
 final readonly class ConfigFiles
 {
     /** What the web server says by itself, where Olivine is not asked or does not answer. */
     private const PROBLEMS = [
         400 => 'The address or the head of this request is malformed',
-        413 => 'This is more than 66 MB at once; send it in parts',
+        413 => 'This is more than is taken at once: 256 kB, and 66 MB of a file; send it in parts',
+        429 => 'Too many connections from one address; let go of some',
         414 => 'This address is longer than 32 kB; shorten the formula in it',
         502 => 'This part of Olivine is being started again; try again in some seconds',
         504 => 'This took longer than 75 seconds; ask for less at once',
@@ -27,20 +30,33 @@ final readonly class ConfigFiles
         $ports = $this->instance->ports();
         $user = $this->parts->webUser();
         $workers = $user === 'root' ? 'user root root;' : "user {$user} {$user};";
+        [$body, $files] = [FastCgiRequest::MOST_BODY_BYTES, FastCgiRequest::MOST_FILE_BYTES];
         file_put_contents("{$dir}/nginx/nginx.conf", <<<CONF
             {$workers}
             daemon off;
             worker_processes 2;
+            worker_rlimit_nofile 16384;
             pid {$dir}/run/nginx.pid;
             error_log {$dir}/log/nginx.log warn;
-            events { worker_connections 512; }
+            events { worker_connections 4096; }
             http {
                 include /etc/nginx/mime.types;
                 default_type application/octet-stream;
                 access_log off;
                 sendfile on;
                 server_tokens off;
-                client_max_body_size 66m;
+                # What people and tools send; only files are longer.
+                client_max_body_size {$body};
+                # Whoever connects and then says nothing is let go of soon, and nobody holds more than so many at once.
+                client_header_timeout 10s;
+                client_body_timeout 10s;
+                send_timeout 20s;
+                keepalive_timeout 30s;
+                reset_timedout_connection on;
+                limit_conn_zone \$binary_remote_addr zone=address:2m;
+                limit_conn_log_level info;
+                limit_conn_status 429;
+            {$this->trustedProxies()}
                 # A formula may have 8,000 characters, each up to three bytes long in an address.
                 large_client_header_buffers 4 32k;
                 client_body_temp_path {$dir}/nginx/body;
@@ -52,43 +68,80 @@ final readonly class ConfigFiles
                 gzip_comp_level 5;
                 gzip_min_length 800;
                 gzip_types application/json application/problem+json text/css application/javascript text/javascript image/svg+xml;
-                map \$uri \$html_cache { default "no-cache"; }
                 server {
                     listen 127.0.0.1:{$ports->web()};
                     root {$project}/public;
-                    add_header X-Content-Type-Options nosniff always;
-                    add_header Referrer-Policy same-origin always;
-                    add_header X-Frame-Options DENY always;
-                    add_header Content-Security-Policy "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'; base-uri 'none'; form-action 'self'" always;
+                    limit_conn address 100;
+            {$this->headers('same-origin')}
                     location /build/ {
+            {$this->headers('same-origin')}
                         add_header Cache-Control "public, max-age=31536000, immutable";
-                        add_header X-Content-Type-Options nosniff always;
                         try_files \$uri =404;
                     }
-                    location ~ ^/(api|act)/ {
-                        include /etc/nginx/fastcgi_params;
-                        fastcgi_param HTTP_HOST \$http_host;
-                        fastcgi_param SCRIPT_FILENAME index.php;
-                        fastcgi_param SCRIPT_NAME /index.php;
-                        fastcgi_pass 127.0.0.1:{$ports->pages()};
-                        # Then an answer without its end is seen to be broken off; connections are not kept all the same.
-                        fastcgi_keep_conn on;
-                        fastcgi_read_timeout 75s;
-                        fastcgi_buffers 32 32k;
+                    location /api/ {
+            {$this->application()}
+                    }
+                    location = /api/import {
+                        client_max_body_size {$files};
+            {$this->application()}
+                    }
+                    # The page behind a link in a message tells nobody where it was.
+                    location /act/ {
+            {$this->headers(null)}
+            {$this->application()}
                     }
                     location = /index.php { return 404; }
             {$this->problems()}
                     location / {
+            {$this->headers('same-origin')}
                         add_header Cache-Control no-cache;
-                        add_header X-Content-Type-Options nosniff always;
-                        add_header X-Frame-Options DENY always;
-                        add_header Content-Security-Policy "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'; base-uri 'none'; form-action 'self'" always;
                         try_files /build/index.html =404;
                     }
                 }
             }
-
             CONF);
+    }
+
+    /**
+     * Where a place adds any header of its own, it has none of those around it: so all stand everywhere.
+     *
+     * @param string|null $referrer null where the application says so itself
+     */
+    private function headers(?string $referrer): string
+    {
+        $headers = [
+            'X-Content-Type-Options' => 'nosniff',
+            'X-Frame-Options' => 'DENY',
+            'Content-Security-Policy' => "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'; base-uri 'none'; form-action 'self'",
+        ] + ($referrer === null ? [] : ['Referrer-Policy' => $referrer]);
+        $lines = array_map(static fn(string $name, string $value): string => "            add_header {$name} \"{$value}\" always;", array_keys($headers), $headers);
+
+        return implode("\n", $lines);
+    }
+
+    private function application(): string
+    {
+        return <<<CONF
+                        include /etc/nginx/fastcgi_params;
+                        fastcgi_param HTTP_HOST \$http_host;
+                        fastcgi_param REMOTE_ADDR \$realip_remote_addr;
+                        fastcgi_param SCRIPT_FILENAME index.php;
+                        fastcgi_param SCRIPT_NAME /index.php;
+                        fastcgi_pass 127.0.0.1:{$this->instance->ports()->pages()};
+                        # Then an answer without its end is seen to be broken off; connections are not kept all the same.
+                        fastcgi_keep_conn on;
+                        fastcgi_read_timeout 75s;
+                        fastcgi_buffers 32 32k;
+            CONF;
+    }
+
+    /** Whoever comes through one of these is counted by the address it tells of. */
+    private function trustedProxies(): string
+    {
+        $proxies = preg_split('~[\s,]+~', $this->instance->env()['OLIVINE_TRUSTED_PROXIES'] ?? '', -1, PREG_SPLIT_NO_EMPTY) ?: [];
+        $lines = array_map(static fn(string $proxy): string => "    set_real_ip_from {$proxy};", array_filter($proxies, static fn(string $proxy): bool => preg_match('~^[0-9a-f.:/]+$~iD', $proxy) === 1));
+
+        return implode("\n", [...$lines, '    real_ip_header X-Forwarded-For;', '    real_ip_recursive on;']);
     }
 
     private function problems(): string

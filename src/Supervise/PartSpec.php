@@ -10,6 +10,8 @@ final readonly class PartSpec
     /**
      * @param non-empty-list<string> $command
      * @param int|null               $readyPort it is ready when somebody listens here
+     * @param string                 $user      the account it works under
+     * @param string|null            $workDir   a folder of its own, that only its account may read
      */
     public function __construct(
         public string $name,
@@ -17,6 +19,8 @@ final readonly class PartSpec
         public ?int $readyPort = null,
         public int $stopSignal = SIGTERM,
         public float $stopSeconds = 10.0,
+        public string $user = 'root',
+        public ?string $workDir = null,
     ) {
     }
 }

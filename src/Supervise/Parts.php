@@ -24,6 +24,9 @@ final readonly class Parts
         ], $ports->database(), SIGTERM, 30.0);
     }
 
+    /** The account that has the compiled application to read, and nothing of the machine to change. */
+    public const ACCOUNT = 'olivine';
+
     /** @return list<PartSpec> */
     public function standins(): array
     {
@@ -32,8 +35,8 @@ final readonly class Parts
         $php = [PHP_BINARY, '-d', 'memory_limit=512M'];
 
         return [
-            new PartSpec('fleet', [...$php, 'standins/fleet.php', "--port={$ports->fleet()}", "--state={$dir}/fleet", '--ahead=' . ($this->instance->env()['OLIVINE_FLEET_AHEAD'] ?? '0')], $ports->fleet()),
-            new PartSpec('mailbox', [...$php, 'standins/mailbox.php', "--http={$ports->mailbox()}", "--smtp={$ports->smtp()}", "--state={$dir}/mailbox"], $ports->smtp()),
+            new PartSpec('fleet', [...$php, 'standins/fleet.php', "--port={$ports->fleet()}", "--state={$dir}/fleet", '--ahead=' . ($this->instance->env()['OLIVINE_FLEET_AHEAD'] ?? '0')], $ports->fleet(), user: $this->partUser()),
+            new PartSpec('mailbox', [...$php, 'standins/mailbox.php', "--http={$ports->mailbox()}", "--smtp={$ports->smtp()}", "--state={$dir}/mailbox"], $ports->smtp(), user: $this->partUser()),
         ];
     }
 
@@ -41,14 +44,14 @@ final readonly class Parts
     {
         $ports = $this->instance->ports();
 
-        return new PartSpec('agent', [PHP_BINARY, 'agent/agent.php', "--port={$ports->agent()}"], $ports->agent());
+        return new PartSpec('agent', [PHP_BINARY, 'agent/agent.php', "--port={$ports->agent()}"], $ports->agent(), user: $this->partUser());
     }
 
     /** @return list<PartSpec> */
     public function workers(): array
     {
         return array_map(
-            static fn(string $name): PartSpec => new PartSpec($name, [PHP_BINARY, '-d', 'memory_limit=1G', '-d', 'opcache.enable_cli=1', 'bin/console', "olivine:{$name}"]),
+            fn(string $name): PartSpec => new PartSpec($name, [PHP_BINARY, '-d', 'memory_limit=1G', '-d', 'opcache.enable_cli=1', 'bin/console', "olivine:{$name}"], user: $this->partUser(), workDir: "{$this->instance->dir}/work/parts"),
             ['collector', 'evaluator', 'dispatcher', 'keeper'],
         );
     }
@@ -62,8 +65,8 @@ final readonly class Parts
         return [
             new PartSpec('web', [
                 PHP_BINARY, '-d', 'memory_limit=512M', '-d', 'display_errors=stderr', '-d', 'opcache.enable_cli=1', '-d', 'opcache.validate_timestamps=0', '-d', 'opcache.max_accelerated_files=20000', '-d', 'opcache.jit=disable',
-                'bin/console', 'olivine:web', "--port={$ports->pages()}", "--user={$this->webUser()}",
-            ], $ports->pages(), SIGTERM, 5.0),
+                'bin/console', 'olivine:web', "--port={$ports->pages()}",
+            ], $ports->pages(), SIGTERM, 5.0, user: $this->webUser(), workDir: "{$dir}/work/web"),
             new PartSpec('nginx', ['/usr/sbin/nginx', '-e', "{$dir}/log/nginx.log", '-c', "{$dir}/nginx/nginx.conf"], $ports->web(), SIGQUIT, 5.0),
         ];
     }
@@ -77,6 +80,12 @@ final readonly class Parts
     public function databaseUser(): string
     {
         return $this->canReach('mysql') ? 'mysql' : 'root';
+    }
+
+    /** Whom collector, evaluator, dispatcher and keeper work as. */
+    public function partUser(): string
+    {
+        return $this->canReach(self::ACCOUNT) ? self::ACCOUNT : 'root';
     }
 
     public function webUser(): string

@@ -45,7 +45,7 @@ final class RunningPart
             return false;
         }
         $log = "{$this->instance->dir}/log/{$this->spec->name}.log";
-        $process = proc_open(['setsid', ...$this->spec->command], [['file', '/dev/null', 'r'], ['file', $log, 'a'], ['file', $log, 'a']], $pipes, $this->instance->projectDir(), $this->environment);
+        $process = proc_open(['setsid', ...$this->asItsUser(), ...$this->spec->command], [['file', '/dev/null', 'r'], ['file', $log, 'a'], ['file', $log, 'a']], $pipes, $this->instance->projectDir(), $this->environment + ($this->spec->workDir === null ? [] : ['OLIVINE_WORK_DIR' => $this->spec->workDir]));
         if ($process === false) {
             $this->log('could not be started');
             $this->startAt = microtime(true) + self::LONGEST_PAUSE;
@@ -58,6 +58,12 @@ final class RunningPart
         ++$this->restarts;
 
         return true;
+    }
+
+    /** @return list<string> */
+    private function asItsUser(): array
+    {
+        return $this->spec->user === 'root' ? [] : ['setpriv', "--reuid={$this->spec->user}", "--regid={$this->spec->user}", '--init-groups', '--no-new-privs', '--'];
     }
 
     public function isReady(): bool

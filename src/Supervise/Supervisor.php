@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Olivine\App\Supervise;
 
+use Olivine\App\Kernel;
+use Olivine\App\Platform\OneLine;
 use Symfony\Component\Process\Process;
 
 /**
@@ -14,7 +16,10 @@ final class Supervisor
 {
     /** @var list<RunningPart> */
     private array $running = [];
+    private const LOOK_AT_SOURCES_SECONDS = 2.0;
     private bool $stopping = false;
+    private bool $isUp = false;
+    private float $lookAtSourcesAt = 0.0;
 
     public function __construct(private readonly Instance $instance, private readonly Parts $parts, private readonly ConfigFiles $configFiles)
     {
@@ -46,7 +51,10 @@ final class Supervisor
 
     private function start(): void
     {
+        umask(0o077);
         $standins = $this->instance->env()['OLIVINE_STANDINS'] === '1';
+        $this->makeAccount();
+        $this->instance->makeFolders($this->parts);
         $this->instance->progress('starting the database');
         $this->makeDatabase();
         $this->startPart($this->parts->database(), 60.0);
@@ -58,6 +66,7 @@ final class Supervisor
                 $this->startPart($part, 20.0);
             }
         }
+        $this->showCompiled();
         $this->startPart($this->parts->agent(), 20.0);
         if ($standins) {
             $this->console(['olivine:demo:fill'], 'looking at the demo data');
@@ -66,11 +75,11 @@ final class Supervisor
         foreach ($this->parts->workers() as $part) {
             $this->startPart($part, 20.0);
         }
-        $this->shareCache();
         $this->configFiles->write();
         foreach ($this->parts->web() as $part) {
             $this->startPart($part, 20.0);
         }
+        $this->isUp = true;
         $this->instance->progress('ready');
     }
 
@@ -96,6 +105,7 @@ final class Supervisor
     private function keep(): void
     {
         $changed = false;
+        $this->compileAgain();
         foreach ($this->running as $part) {
             $changed = $part->keepRunning() || $changed;
         }
@@ -107,6 +117,22 @@ final class Supervisor
             $file = "{$this->instance->dir}/run/parts.json";
             file_put_contents("{$file}.new", json_encode($parts, JSON_THROW_ON_ERROR));
             rename("{$file}.new", $file);
+        }
+    }
+
+    /** Where the sources were changed while all runs: a part that is started again could not compile them itself. */
+    private function compileAgain(): void
+    {
+        $isDue = microtime(true) >= $this->lookAtSourcesAt && $this->isUp;
+        if (!$isDue) {
+            return;
+        }
+        $this->lookAtSourcesAt = microtime(true) + self::LOOK_AT_SOURCES_SECONDS;
+        if (!is_file(Kernel::compiledAt($this->instance->projectDir(), $this->instance->dir) . '/url_matching_routes.php')) {
+            $this->isUp = false;
+            $this->console(['list', '--raw', '--quiet'], 'compiling what was changed');
+            $this->showCompiled();
+            $this->isUp = true;
         }
     }
 
@@ -124,10 +150,21 @@ final class Supervisor
         @unlink("{$this->instance->dir}/run/parts.json");
     }
 
-    /** Compiled when we began, written to by the web server's account. */
-    private function shareCache(): void
+    /** Parts work under an account that may change nothing of this machine; root only looks after them. */
+    private function makeAccount(): void
     {
-        $this->command(['chmod', '-R', 'a+rwX', "{$this->instance->dir}/cache"], 30.0);
+        if (posix_geteuid() !== 0 || posix_getpwnam(Parts::ACCOUNT) !== false) {
+            return;
+        }
+        $process = new Process(['useradd', '--system', '--no-create-home', '--home-dir', '/nonexistent', '--shell', '/usr/sbin/nologin', '--user-group', Parts::ACCOUNT]);
+        $process->run();
+        $process->isSuccessful() || $this->instance->progress('no account of its own could be made, so the parts work as root: ' . OneLine::of($process->getErrorOutput()));
+    }
+
+    /** What is compiled is for all parts to read and for none to write. */
+    private function showCompiled(): void
+    {
+        $this->command(['chmod', '-R', 'u=rwX,go=rX', "{$this->instance->dir}/cache"], 30.0);
     }
 
     private function makeDatabase(): void
@@ -148,7 +185,8 @@ final class Supervisor
         $sql = "CREATE DATABASE IF NOT EXISTS olivine CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_ci;
             CREATE USER IF NOT EXISTS 'olivine'@'127.0.0.1' IDENTIFIED BY '{$password}';
             GRANT ALL ON olivine.* TO 'olivine'@'127.0.0.1'; GRANT ALL ON `olivine\\_%`.* TO 'olivine'@'127.0.0.1';";
-        $this->command(['mariadb', '--no-defaults', '--user=' . (string) (posix_getpwuid(posix_geteuid())['name'] ?? 'root'), '--socket=' . $this->parts->socket(), '-e', $sql], 30.0);
+        // Not as an argument: those of every process can be read by all.
+        $this->command(['mariadb', '--no-defaults', '--user=' . (string) (posix_getpwuid(posix_geteuid())['name'] ?? 'root'), '--socket=' . $this->parts->socket()], 30.0, $sql);
     }
 
     /** @param non-empty-list<string> $command */
@@ -159,9 +197,9 @@ final class Supervisor
     }
 
     /** @param non-empty-list<string> $command */
-    private function command(array $command, float $patience): void
+    private function command(array $command, float $patience, ?string $input = null): void
     {
-        $process = new Process($command, $this->instance->projectDir(), $this->environment(), null, $patience);
+        $process = new Process($command, $this->instance->projectDir(), $this->environment(), $input, $patience);
         $process->start(function (string $type, string $text): void {
             file_put_contents("{$this->instance->dir}/log/start.log", $text, FILE_APPEND);
         });
@@ -189,6 +227,6 @@ final class Supervisor
             'OLIVINE_INSTANCE' => basename($this->instance->dir),
             'OLIVINE_STATE_DIR' => $this->instance->dir,
             'OLIVINE_SUPERVISED' => $this->instance->dir,
-        ];
+        ] + $this->instance->env();
     }
 }

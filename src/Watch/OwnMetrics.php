@@ -30,10 +30,19 @@ final readonly class OwnMetrics
     {
     }
 
+    /** A proxy on this machine speaks for the whole world: whatever came through one says so, or is asked by another name. */
+    private static function isOfThisMachine(Request $request): bool
+    {
+        $isProxied = array_any(['X-Forwarded-For', 'X-Forwarded-Host', 'X-Real-IP', 'Forwarded', 'Via'], static fn(string $header): bool => $request->headers->has($header));
+        $isHere = in_array($request->server->get('REMOTE_ADDR'), ['127.0.0.1', '::1'], true);
+
+        return $isHere && !$isProxied && in_array($request->getHost(), ['127.0.0.1', 'localhost', '[::1]'], true);
+    }
+
     #[Route('/api/own-metrics', methods: ['GET'])]
     public function metrics(Request $request): Response
     {
-        if (!in_array($request->getClientIp(), ['127.0.0.1', '::1'], true)) {
+        if (!self::isOfThisMachine($request)) {
             throw new Problem(403, 'Own metrics are for this machine only');
         }
         $now = Clock::nowMs();

@@ -76,10 +76,11 @@ final class StatusCommand extends Command
         $known = (int) $this->connection->fetchOne('SELECT COUNT(*) FROM target WHERE removed_at IS NULL AND NOT paused');
         $silent = $this->connection->fetchAllAssociative(
             'SELECT t.name, s.message, s.ok_at FROM target t LEFT JOIN target_status s ON s.target_id = t.id
-             WHERE t.removed_at IS NULL AND NOT t.paused AND (s.ok IS NULL OR s.ok = 0 OR s.at < ? - 3000 * t.interval_seconds) ORDER BY t.name',
+             WHERE t.removed_at IS NULL AND NOT t.paused AND (s.ok = 0 OR COALESCE(s.at, t.created_at) < ? - 3000 * t.interval_seconds) ORDER BY t.name',
             [$nowMs],
         );
-        $output->writeln(sprintf("\n  %d of %d targets report on time.", $known - count($silent), $known));
+        $new = (int) $this->connection->fetchOne('SELECT COUNT(*) FROM target t LEFT JOIN target_status s ON s.target_id = t.id WHERE t.removed_at IS NULL AND NOT t.paused AND s.at IS NULL AND t.created_at >= ? - 3000 * t.interval_seconds', [$nowMs]);
+        $output->writeln(sprintf("\n  %d of %d targets report on time%s.", $known - count($silent) - $new, $known, $new === 0 ? '' : ", {$new} were not asked yet"));
         foreach ($silent as $row) {
             $since = $row['ok_at'] === null ? 'never yet' : 'not for ' . Quantity::span(max(0, $nowMs - (int) $row['ok_at']));
             $output->writeln(OneLine::of("  {$row['name']} reported {$since}" . ((string) $row['message'] === '' ? '' : ": {$row['message']}")), OutputInterface::OUTPUT_RAW);

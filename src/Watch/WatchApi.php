@@ -67,18 +67,18 @@ final readonly class WatchApi
         usort($open, static fn(Incident $a, Incident $b): int => [$b->status === IncidentStatus::Open, $b->severity->rank(), $a->openedAt] <=> [$a->status === IncidentStatus::Open, $a->severity->rank(), $b->openedAt]);
 
         $targets = $this->connection->fetchAssociative(
-            'SELECT COUNT(*) AS known, COALESCE(SUM(t.paused), 0) AS paused, COALESCE(SUM(NOT t.paused AND s.ok = 1 AND s.at >= :now - 3000 * t.interval_seconds), 0) AS on_time FROM target t LEFT JOIN target_status s ON s.target_id = t.id WHERE t.removed_at IS NULL',
+            'SELECT COUNT(*) AS known, COALESCE(SUM(t.paused), 0) AS paused, COALESCE(SUM(NOT t.paused AND s.ok = 1 AND s.at >= :now - 3000 * t.interval_seconds), 0) AS on_time, COALESCE(SUM(NOT t.paused AND s.at IS NULL AND t.created_at >= :now - 3000 * t.interval_seconds), 0) AS fresh FROM target t LEFT JOIN target_status s ON s.target_id = t.id WHERE t.removed_at IS NULL',
             ['now' => $now],
         ) ?: [];
-        $targets = ['known' => (int) ($targets['known'] ?? 0), 'paused' => (int) ($targets['paused'] ?? 0), 'onTime' => (int) ($targets['on_time'] ?? 0)];
+        $targets = ['known' => (int) ($targets['known'] ?? 0), 'paused' => (int) ($targets['paused'] ?? 0), 'onTime' => (int) ($targets['on_time'] ?? 0), 'new' => (int) ($targets['fresh'] ?? 0)];
 
         return [
             'now' => $now,
-            'zone' => $this->settings->zone,
+            'zone' => $this->settings->zone()->getName(),
             'from' => $from,
             'to' => $to,
             'targets' => $targets,
-            'silent' => $targets['onTime'] + $targets['paused'] < $targets['known'] ? $this->silent($now) : [],
+            'silent' => $targets['onTime'] + $targets['paused'] + $targets['new'] < $targets['known'] ? $this->silent($now) : [],
             'shifts' => array_map(fn(Shift $shift): array => [
                 'person' => $this->view->name($shift->person), 'next' => $this->view->name($shift->nextPerson), 'from' => $shift->startMs, 'to' => $shift->endMs,
             ], $this->rota->rotation()?->between($from, $to) ?? []),
@@ -114,7 +114,7 @@ final readonly class WatchApi
     {
         return $this->connection->fetchAllAssociative(
             'SELECT t.id, t.name, s.message, s.ok_at AS okAt FROM target t LEFT JOIN target_status s ON s.target_id = t.id
-             WHERE t.removed_at IS NULL AND NOT t.paused AND (s.ok IS NULL OR s.ok = 0 OR s.at < ? - 3000 * t.interval_seconds) ORDER BY t.name LIMIT 20',
+             WHERE t.removed_at IS NULL AND NOT t.paused AND (s.ok = 0 OR COALESCE(s.at, t.created_at) < ? - 3000 * t.interval_seconds) ORDER BY t.name LIMIT 20',
             [$now],
         );
     }

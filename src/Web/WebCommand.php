@@ -34,7 +34,6 @@ final class WebCommand extends Command
     {
         $this->addOption('port', null, InputOption::VALUE_REQUIRED, 'Where to listen, on loopback');
         $this->addOption('workers', null, InputOption::VALUE_REQUIRED, 'How many requests are answered at once', '8');
-        $this->addOption('user', null, InputOption::VALUE_REQUIRED, 'The account to work under', '');
     }
 
     protected function execute(InputInterface $input, OutputInterface $output): int
@@ -45,7 +44,6 @@ final class WebCommand extends Command
 
             return 1;
         }
-        self::become((string) $input->getOption('user'));
         $this->endOn(SIGTERM, SIGINT);
         $this->worker->warm();
         // Whoever compiled the application to begin with does not hand on what that took.
@@ -108,17 +106,6 @@ final class WebCommand extends Command
             pcntl_signal($signal, function (): void {
                 $this->stopping = true;
             }, false);
-        }
-    }
-
-    private static function become(string $user): void
-    {
-        $account = $user === '' ? false : posix_getpwnam($user);
-        if ($account === false || $account['uid'] === posix_geteuid()) {
-            return;
-        }
-        if (!posix_initgroups($user, $account['gid']) || !posix_setgid($account['gid']) || !posix_setuid($account['uid'])) {
-            throw new \RuntimeException("Cannot work as {$user}");
         }
     }
 }

@@ -7,6 +7,7 @@ namespace Olivine\App\Web;
 use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Doctrine\Persistence\ManagerRegistry;
+use Olivine\App\Platform\WorkTime;
 use Psr\Cache\CacheItemPoolInterface;
 use Psr\Log\LoggerInterface;
 use Symfony\Component\Cache\PruneableInterface;
@@ -45,10 +46,11 @@ final class WebWorker
         private readonly LoggerInterface $logger,
         #[AutowireServiceClosure('cache.app')]
         private readonly \Closure $kept,
+        private readonly WorkTime $time,
     ) {
     }
 
-    /** Before the workers part: a request that touches no database, so that what all need is loaded once for all of them. */
+    /** Before the workers part: one request, so that what all need is loaded once for all of them. */
     public function warm(): void
     {
         $request = Request::create('/api/session');
@@ -61,9 +63,8 @@ final class WebWorker
                 class_exists((string) $class);
             }
         }
-        if ($this->database->isConnected()) {
-            throw new \LogicException('Workers would share a connection');
-        }
+        // Workers must not share a connection.
+        $this->database->close();
     }
 
     public function answer(FastCgiRequest $call): void
@@ -77,6 +78,9 @@ final class WebWorker
         $this->forgetEntities();
         $request = self::request($call);
         $response = null;
+        $this->time->awaitedBy(static function () use ($call): void {
+            $call->isAwaited() || throw new NobodyWaits();
+        });
         try {
             $response = $this->kernel->handle($request);
             $this->send($call, $response);
@@ -86,6 +90,7 @@ final class WebWorker
             $error instanceof NobodyWaits || $this->logger->error('{exception}', ['exception' => $error]);
         }
         $this->current = null;
+        $this->time->reset();
         $this->answeredAtNs = $response === null || $response->isServerError() ? 0 : (int) hrtime(true);
         if ($response !== null && $this->kernel instanceof TerminableInterface) {
             $this->kernel->terminate($request, $response);

@@ -38,7 +38,7 @@ final class UsualBandTest extends TestCase
                 $readings->with('load', ['host' => $host], $values);
             }
             $first = self::NOW - 2 * 3_600;
-            $bands = (new UsualBand(new Evaluator($readings), new \DateTimeZone('UTC')))->of(Parser::parse('load'), $first * 1000, self::NOW * 1000, self::STEP * 1000);
+            $bands = (new UsualBand(new Evaluator($readings), static fn(): \DateTimeZone => new \DateTimeZone('UTC')))->of(Parser::parse('load'), $first * 1000, self::NOW * 1000, self::STEP * 1000);
             foreach ($hosts as $host => $values) {
                 $band = $bands["host=\"{$host}\""] ?? null;
                 foreach (range($first, self::NOW, self::STEP) as $i => $at) {
@@ -66,7 +66,7 @@ final class UsualBandTest extends TestCase
         for ($second = (int) strtotime('2026-09-20 UTC'); $second < strtotime('2026-11-20 UTC'); $second += 600) {
             $values[$second] = 60.0 * (int) (new \DateTimeImmutable("@{$second}"))->setTimezone($zone)->format('G') + (int) gmdate('i', $second);
         }
-        $usual = new UsualBand(new Evaluator((new Readings(1_800_000))->with('shown', [], $values)), $zone);
+        $usual = new UsualBand(new Evaluator((new Readings(1_800_000))->with('shown', [], $values)), static fn(): \DateTimeZone => $zone);
         foreach (['2026-10-24 09:00', '2026-10-26 09:00', '2026-11-02 18:30', '2026-10-25 12:00'] as $local) {
             $at = (new \DateTimeImmutable($local, $zone))->getTimestamp();
             $band = $usual->of(Parser::parse('shown'), 1000 * ($at - 36 * 3_600), 1000 * $at, 600_000)[''];

@@ -6,6 +6,7 @@ namespace Olivine\Tests\App;
 
 use Doctrine\DBAL\Connection;
 use Doctrine\Persistence\ManagerRegistry;
+use Olivine\App\Platform\WorkTime;
 use Olivine\App\Web\FastCgiRequest;
 use Olivine\App\Web\WebWorker;
 use PHPUnit\Framework\Attributes\DataProvider;
@@ -251,7 +252,7 @@ final class WebTest extends TestCase
         // Fields of Uid: real, effective, saved, of the file system.
         $account = (int) (preg_split('~\s+~', (string) strstr((string) file_get_contents("/proc/{$web}/status"), 'Uid:'), 4) ?: [])[2];
         $folders = 0;
-        foreach ((new Finder())->directories()->in("{$state}/cache/pools") as $folder) {
+        foreach ((new Finder())->directories()->in("{$state}/pools") as $folder) {
             ++$folders;
             self::assertTrue(fileowner((string) $folder) === $account || (fileperms((string) $folder) & 0o002) !== 0, "{$folder} is closed to the web");
         }
@@ -267,7 +268,7 @@ final class WebTest extends TestCase
         }
         $kernel = self::createStub(KernelInterface::class);
         $kernel->method('handle')->willReturn(new Response('fine'));
-        $worker = new WebWorker($kernel, self::createStub(Connection::class), self::createStub(ManagerRegistry::class), new NullLogger(), static fn(): FilesystemAdapter => $kept);
+        $worker = new WebWorker($kernel, self::createStub(Connection::class), self::createStub(ManagerRegistry::class), new NullLogger(), static fn(): FilesystemAdapter => $kept, new WorkTime());
         $files = static fn(): int => count(iterator_to_array((new Finder())->files()->in($dir)));
         self::assertSame(50, $files());
         usleep(1_100_000);
@@ -309,7 +310,7 @@ final class WebTest extends TestCase
         fclose($far);
         $kernel = self::createStub(KernelInterface::class);
         $kernel->method('handle')->willReturnCallback(static fn(): Response => $answer());
-        (new WebWorker($kernel, self::createStub(Connection::class), self::createStub(ManagerRegistry::class), new NullLogger(), static fn(): ArrayAdapter => new ArrayAdapter()))->answer(FastCgiRequest::receive($near) ?? self::fail('no request'));
+        (new WebWorker($kernel, self::createStub(Connection::class), self::createStub(ManagerRegistry::class), new NullLogger(), static fn(): ArrayAdapter => new ArrayAdapter(), new WorkTime()))->answer(FastCgiRequest::receive($near) ?? self::fail('no request'));
         pcntl_waitpid($pid, $status);
         $records = (string) file_get_contents("{$_SERVER['OLIVINE_STATE_DIR']}/taken");
         $text = '';

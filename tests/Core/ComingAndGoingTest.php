@@ -144,7 +144,7 @@ final class ComingAndGoingTest extends TestCase
         $formula = Parser::parse('baseline(shown, same_hour, 7d)');
         foreach (['2026-10-20 09:15', '2026-10-26 09:15', '2026-10-29 03:15', '2026-11-05 17:15'] as $local) {
             $at = (new \DateTimeImmutable($local, $zone))->getTimestamp() * 1000;
-            $usual = (new Evaluator($readings, zone: $zone))->range($formula, $at, $at, 1)->lines[0]->values[0];
+            $usual = (new Evaluator($readings, zone: static fn(): \DateTimeZone => $zone))->range($formula, $at, $at, 1)->lines[0]->values[0];
             self::assertSame((float) substr($local, 11, 2), $usual, $local);
         }
         $inUtc = (new Evaluator($readings))->range($formula, 1000 * (int) strtotime('2026-10-26 09:15 UTC'), 1000 * (int) strtotime('2026-10-26 09:15 UTC'), 1)->lines[0]->values[0];

@@ -38,6 +38,6 @@ final readonly class LabelTest implements Filter
     /** Anchored at both ends, and bounded: past the limit the engine gives up and the label does not match. */
     public static function pattern(string $expression): string
     {
-        return '~(*LIMIT_MATCH=20000)^(?:' . str_replace('~', '\~', $expression) . ')$~Ds';
+        return '~(*LIMIT_MATCH=5000)^(?:' . str_replace('~', '\~', $expression) . ')$~Ds';
     }
 }

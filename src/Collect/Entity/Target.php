@@ -15,6 +15,7 @@ class Target
     /** A series is stale after this many intervals without a reading. */
     public const STALE_INTERVALS = 3;
     public const NAME_LENGTH = 120;
+    public const NAME = '~^[\p{L}\p{N}][\p{L}\p{N} ._:/-]*$~uD';
 
     #[ORM\Id, ORM\GeneratedValue, ORM\Column]
     public ?int $id = null;

@@ -1,0 +1,63 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Delivery;
+
+use Olivine\App\Platform\Settings;
+use Symfony\Component\Mailer\Envelope;
+use Symfony\Component\Mailer\Exception\TransportException;
+use Symfony\Component\Mailer\SentMessage;
+use Symfony\Component\Mailer\Transport;
+use Symfony\Component\Mailer\Transport\Smtp\SmtpTransport;
+use Symfony\Component\Mailer\Transport\TransportInterface;
+use Symfony\Component\Mime\RawMessage;
+
+/** The mail server that is set now; where another one is set, the next mail goes there. */
+final class MailTransport implements TransportInterface
+{
+    private ?TransportInterface $transport = null;
+    private string $dsn = '';
+
+    public function __construct(private readonly Settings $settings)
+    {
+    }
+
+    public function send(RawMessage $message, ?Envelope $envelope = null): ?SentMessage
+    {
+        return $this->transport()->send($message, $envelope);
+    }
+
+    /** Lets go of the connection while there is nothing to send. */
+    public function rest(): void
+    {
+        $this->transport instanceof SmtpTransport && $this->transport->stop();
+    }
+
+    /** The server's last line, from the transcript. */
+    public static function answer(string $transcript): string
+    {
+        preg_match_all('~^.*< (250 .*)$~m', $transcript, $lines);
+
+        return mb_substr(trim((string) end($lines[1])), 0, 500);
+    }
+
+    public function __toString(): string
+    {
+        return 'the mail server that is set';
+    }
+
+    private function transport(): TransportInterface
+    {
+        $dsn = $this->settings->mailDsn();
+        if ($dsn === '') {
+            throw new TransportException('No mail server is set; an administrator can set one in Setup');
+        }
+        if ($this->transport === null || $dsn !== $this->dsn) {
+            $this->transport = Transport::fromDsn($dsn);
+            $this->dsn = $dsn;
+        }
+
+        return $this->transport;
+    }
+}

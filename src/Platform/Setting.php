@@ -1,0 +1,16 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Platform;
+
+/** What can be set of an instance while it runs. */
+enum Setting: string
+{
+    case PublicUrl = 'publicUrl';
+    case MailFrom = 'mailFrom';
+    case MailDsn = 'mailDsn';
+    case Zone = 'zone';
+    case IdleHours = 'idleHours';
+    case SessionDays = 'sessionDays';
+}
