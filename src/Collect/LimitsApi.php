@@ -8,6 +8,7 @@ use Olivine\App\People\Audit;
 use Olivine\App\Platform\AsAWhole;
 use Olivine\App\Platform\Input;
 use Olivine\App\Platform\Problem;
+use Olivine\App\Platform\Versions;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\Routing\Attribute\Route;
@@ -36,7 +37,7 @@ final readonly class LimitsApi
     #[IsGranted('ROLE_ADMINISTRATOR')]
     public function change(Request $request): JsonResponse
     {
-        $input = Input::of($request);
+        $input = Input::of($request)->onlyKnows([...array_column(TargetLimit::cases(), 'value'), 'was']);
         $before = $this->limits->values();
         $values = [];
         foreach (TargetLimit::cases() as $limit) {
@@ -45,6 +46,7 @@ final readonly class LimitsApi
         if ($values[TargetLimit::SeriesEver->value] < $values[TargetLimit::SeriesAScrape->value]) {
             throw Problem::field(TargetLimit::SeriesEver->value, 'A target must be allowed at least as many series ever as in one scrape');
         }
+        Versions::holdValues($input, $before);
         $this->limits->keep($values);
         $this->audit->record('changed', 'limits', $before, $values);
 

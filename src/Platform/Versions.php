@@ -18,4 +18,21 @@ final class Versions
             throw new Problem(409, 'Somebody changed this while you had it open', ['now' => $now]);
         }
     }
+
+    /**
+     * For what has no version of its own: the values that were read before stand in `was`.
+     *
+     * @param array<string, int> $before
+     *
+     * @throws Problem 409 with what is there now
+     */
+    public static function holdValues(Input $input, array $before): void
+    {
+        $was = $input->part('was');
+        foreach ($before as $name => $value) {
+            if ($was->whole($name, 0, PHP_INT_MAX) !== $value) {
+                throw new Problem(409, 'Somebody changed this while you had it open', ['now' => $before]);
+            }
+        }
+    }
 }

@@ -168,6 +168,7 @@ final readonly class RuleApi
         return new JsonResponse([
             'from' => $from,
             'to' => $now,
+            'knownFrom' => self::knownFrom($chart),
             'tookMs' => round((hrtime(true) - $began) / 1e6, 1),
             'unit' => $this->checker->unitOf($tree),
             'series' => count($chart->lines),
@@ -177,6 +178,20 @@ final readonly class RuleApi
             'spells' => $spells->all(),
             'timing' => $this->timing($tree, $rule),
         ]);
+    }
+
+    /** @return int|null milliseconds: the first instant that any series has a value at; a replay says nothing about the time before */
+    private static function knownFrom(RangeResult $chart): ?int
+    {
+        foreach ($chart->grid->times() as $place => $time) {
+            foreach ($chart->lines as $line) {
+                if ($line->values[$place] !== null) {
+                    return $time;
+                }
+            }
+        }
+
+        return null;
     }
 
     /** @return array{intervalMs: int, windowMs: int, stepMs: int, gatherMs: int, sendMs: int|null} what lies between an onset and the first message, from the targets, the formula, the settings and the mails that went out */

@@ -9,6 +9,7 @@ use Olivine\App\Platform\AsAWhole;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Input;
 use Olivine\App\Platform\Problem;
+use Olivine\App\Platform\Versions;
 use Olivine\App\Platform\WorkedOut;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
@@ -48,7 +49,7 @@ final readonly class RetentionApi
     #[IsGranted('ROLE_ADMINISTRATOR')]
     public function keep(Request $request): JsonResponse
     {
-        $input = Input::of($request);
+        $input = Input::of($request)->onlyKnows([...array_column(RetentionTier::cases(), 'value'), 'was']);
         $before = $this->retention->days();
         $days = [];
         foreach (RetentionTier::cases() as $tier) {
@@ -57,6 +58,7 @@ final readonly class RetentionApi
         if ($days['fiveMinutes'] < $days['readings'] || $days['hours'] < $days['fiveMinutes']) {
             throw Problem::field($days['fiveMinutes'] < $days['readings'] ? 'fiveMinutes' : 'hours', 'A coarser tier must be kept at least as long as a finer one');
         }
+        Versions::holdValues($input, $before);
         $this->retention->keep($days);
         $this->audit->record('changed', 'retention', $before, $days);
 

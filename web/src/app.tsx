@@ -3,6 +3,7 @@ import { Outlet, RouterProvider, createRootRoute, createRoute, createRouter, laz
 import { useEffect, useState } from 'react';
 import { Toaster } from 'sonner';
 import { read } from './api/client';
+import { carried } from './metrics/carried';
 import { type Look, looksOf } from './metrics/look';
 import { SignIn } from './people/sign-in';
 import { SessionContext } from './ui/session';
@@ -27,6 +28,7 @@ const root = createRootRoute({
   ),
 });
 const number = (value: unknown) => (Number.isFinite(Number(value)) && value !== undefined && value !== '' ? Number(value) : undefined);
+const formula = (value: unknown) => (typeof value === 'string' ? carried(value) : undefined);
 const text = (value: unknown) => (typeof value === 'string' ? value : undefined);
 
 type MetricsSearch = { formula?: string; also?: string[]; span?: string; from?: number; to?: number; ago?: '1d' | '7d'; form?: 'stacked' | 'table'; usual?: 'off'; zone?: string; looks?: Look[] };
@@ -38,8 +40,8 @@ export const metricsRoute = createRoute({
   path: '/metrics',
   component: lazyRouteComponent(() => import('./metrics/metrics-page'), 'MetricsPage'),
   validateSearch: (search: Record<string, unknown>): MetricsSearch => ({
-    formula: text(search['formula']),
-    also: Array.isArray(search['also']) ? search['also'].filter((one): one is string => typeof one === 'string') : undefined,
+    formula: formula(search['formula']),
+    also: Array.isArray(search['also']) ? search['also'].filter((one): one is string => typeof one === 'string').map(carried) : undefined,
     span: text(search['span']),
     from: number(search['from']),
     to: number(search['to']),
@@ -55,7 +57,7 @@ export const ruleRoute = createRoute({
   getParentRoute: () => root,
   path: '/rules/$id',
   component: lazyRouteComponent(() => import('./rules/rule-page'), 'RulePage'),
-  validateSearch: (search: Record<string, unknown>): { formula?: string; limit?: number } => ({ formula: text(search['formula']), limit: number(search['limit']) }),
+  validateSearch: (search: Record<string, unknown>): { formula?: string; limit?: number } => ({ formula: formula(search['formula']), limit: number(search['limit']) }),
 });
 const fleetRoute = createRoute({ getParentRoute: () => root, path: '/fleet', component: lazyRouteComponent(() => import('./fleet/fleet-page'), 'FleetPage'), validateSearch: (search: Record<string, unknown>): { find?: string; by?: string; sort?: string; only?: string; spark?: string } => ({ find: text(search['find']), by: text(search['by']), sort: text(search['sort']), only: text(search['only']), spark: text(search['spark']) }) });
 const costRoute = createRoute({ getParentRoute: () => root, path: '/fleet/cost', component: lazyRouteComponent(() => import('./fleet/cost-page'), 'CostPage') });

@@ -8,6 +8,8 @@ export class ApiError extends Error {
     readonly field?: string,
     readonly offset?: number,
     readonly length?: number,
+    /** With 409: what is there now, as it would be read. */
+    readonly now?: unknown,
   ) {
     super(title);
   }
@@ -58,7 +60,7 @@ async function ask<T>(method: Method, path: string, asked: Asked = {}): Promise<
   if (!response.ok) {
     const problem = data as Partial<Problem>;
     if (response.status === 401 && path !== '/api/session') window.dispatchEvent(new Event('olivine:signed-out'));
-    throw new ApiError(response.status, problem.title ?? `The server answered ${response.status}`, problem.field, problem.offset, problem.length);
+    throw new ApiError(response.status, problem.title ?? `The server answered ${response.status}`, problem.field, problem.offset, problem.length, problem.now);
   }
   return data as T;
 }

@@ -16,7 +16,7 @@ import { ageOf, fleetSentence, groupTrouble, health, HEALTHS } from './health';
 import { GroupsDialog } from './groups-dialog';
 import { ImportDialog } from './import-dialog';
 import { ManyBar } from './many-bar';
-import { Ribbon } from './ribbon';
+import { Rail } from './rail';
 import { AddTarget } from './target-form';
 
 const COLUMNS = 'grid grid-cols-[18px_132px_minmax(180px,1.5fr)_90px_150px_64px_76px_150px_70px] items-center gap-x-3 px-3 max-lg:min-w-[950px]';
@@ -36,7 +36,7 @@ export function FleetPage() {
   const mayChange = useMayChange();
   const navigate = useNavigate();
   const search = useSearch({ from: '/fleet' });
-  const { find = '', by = 'service', sort = 'name', only = 'all', spark = 'olivine_scrape_duration_seconds' } = search;
+  const { find = '', by = 'service', sort = 'name', only = 'all', spark = 'olivine_scrape_took_seconds' } = search;
   const set = (part: Partial<typeof search>) => void navigate({ to: '/fleet', search: { ...search, ...part }, replace: true });
   const now = useNow(undefined);
   const targets = useQuery({ queryKey: ['targets'], queryFn: () => read('/api/targets'), refetchInterval: 5_000 });
@@ -179,7 +179,7 @@ const TargetRow = memo(function TargetRow({ target, chosen, onChoose, age, cost,
     <div className={clsx(COLUMNS, 'h-full', chosen && 'bg-accent-soft')}>
       <span role="cell">{onChoose && <input type="checkbox" aria-label={`Choose ${target.name}`} checked={chosen} onChange={(event) => onChoose(target.id, event.target.checked)} />}</span>
       <span role="cell">
-        <Ribbon target={target} />
+        <Rail target={target} />
       </span>
       <span role="cell" className="min-w-0">
         <span className="block truncate">

@@ -5,6 +5,7 @@ import { ApiError, read, send } from '../api/client';
 import type { TargetGroup } from '../api/types';
 import { Button, Field, Input } from '../ui/controls';
 import { DialogBox } from '../ui/dialog-box';
+import { Meanwhile } from '../ui/meanwhile';
 import { CredentialFields, NO_CREDENTIAL, credentialBody, credentialWords } from './credential-fields';
 import { LabelFields, labelBody, type LabelRow } from './label-fields';
 
@@ -53,9 +54,12 @@ export function GroupsDialog() {
   );
 }
 
+const fieldsOf = (group: TargetGroup | undefined) => ({ name: group?.name ?? '', intervalSeconds: group?.intervalSeconds ?? 15, timeoutSeconds: group?.timeoutSeconds ?? 10 });
+
 function GroupForm({ group, onDone }: { group?: TargetGroup; onDone: () => void }) {
   const queries = useQueryClient();
-  const [fields, setFields] = useState({ name: group?.name ?? '', intervalSeconds: group?.intervalSeconds ?? 15, timeoutSeconds: group?.timeoutSeconds ?? 10 });
+  const [base, setBase] = useState(group);
+  const [fields, setFields] = useState(() => fieldsOf(base));
   const [labels, setLabels] = useState<LabelRow[]>(() => Object.entries(group?.labels ?? {}));
   const [credential, setCredential] = useState(NO_CREDENTIAL);
   const done = (words: string) => {
@@ -67,12 +71,13 @@ function GroupForm({ group, onDone }: { group?: TargetGroup; onDone: () => void 
   const save = useMutation({
     mutationFn: () => {
       const body = { ...fields, labels: labelBody(labels), ...credentialBody(credential) };
-      return group ? send('put', '/api/groups/{id}', { path: { id: group.id }, body }) : send('post', '/api/groups', { body });
+      return base ? send('put', '/api/groups/{id}', { path: { id: base.id }, body: { ...body, version: base.version } }) : send('post', '/api/groups', { body });
     },
     onSuccess: (saved) => done(saved.members === 0 ? `Group ${saved.name} is there.` : saved.members === 1 ? `1 target follows ${saved.name}.` : `${saved.members} targets follow ${saved.name}.`),
   });
   const remove = useMutation({ mutationFn: () => send('delete', '/api/groups/{id}', { path: { id: group!.id } }), onSuccess: () => done(`Removed group ${group!.name}.`), onError: (error) => toast.error(error.message) });
   const problem = save.error instanceof ApiError ? save.error : undefined;
+  const there = problem?.status === 409 ? (problem.now as TargetGroup | undefined) : undefined;
   const fault = (field: string) => (problem?.field === field ? problem.message : undefined);
   return (
     <form
@@ -95,6 +100,25 @@ function GroupForm({ group, onDone }: { group?: TargetGroup; onDone: () => void 
       </div>
       <LabelFields rows={labels} error={fault('labels')} onChange={setLabels} />
       <CredentialFields shown={group?.credential ?? null} draft={credential} error={fault('credential')} onChange={setCredential} />
+      {there && base && (
+        <Meanwhile
+          was={{ ...fieldsOf(base), labels: base.labels }}
+          theirs={{ ...fieldsOf(there), labels: there.labels }}
+          mine={{ ...fields, labels: labelBody(labels) }}
+          words={{ intervalSeconds: 'every, seconds', timeoutSeconds: 'gives up after, seconds' }}
+          onMerge={({ labels: taken, ...rest }) => {
+            setFields(rest);
+            setLabels(Object.entries(taken));
+            setBase(there);
+            save.reset();
+          }}
+        />
+      )}
+      {problem && !problem.field && !there && (
+        <p role="alert" className="text-critical">
+          {problem.message}
+        </p>
+      )}
       <div className="flex justify-end gap-2 pt-2">
         {group && (
           <Button look="quiet" className="mr-auto" onClick={() => remove.mutate()}>

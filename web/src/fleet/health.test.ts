@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import type { Target } from '../api/types';
 import { ageOf, fleetSentence, groupTrouble, health, type Health, targetSentence } from './health';
-import { type How, ticksOf, tickWords } from './ticks';
+import { type How, heightOf, ticksOf, tickWords } from './ticks';
 
-const status = { at: 60_000, ok: true, overdue: false, okAt: 60_000, form: 'openmetrics', seconds: 0.1, bytes: 1, readings: 3, message: '', refused: 0 };
+const status = { at: 60_000, ok: true, overdue: false, okAt: 60_000, form: 'openmetrics', seconds: 0.1, bytes: 1, readings: 3, message: '', notice: '', refused: 0 };
 const well = { paused: false, status };
 const failing = { paused: false, status: { ...status, ok: false, okAt: null } };
 const overdue = { paused: false, status: { ...status, overdue: true } };
@@ -26,17 +26,17 @@ describe('how a target is', () => {
 });
 
 describe('the sentence of a target', () => {
-  const asked = { intervalSeconds: 15, ticks: '45+ 60+' };
+  const asked = { intervalSeconds: 15, ticks: '45+20 60+35' };
   const away = { paused: false, status: { ...status, ok: false } };
   it.each<[string, Parameters<typeof targetSentence>[0], string]>([
     ['well', { ...well, ...asked }, 'answers every 15 s, in 100 ms.'],
     ['paused, whatever was before', { ...paused, ...asked }, 'is paused.'],
     ['new', { ...waiting, ...asked, ticks: '' }, 'has not been asked yet.'],
     ['nobody asks it', { ...overdue, ...asked }, 'was last asked 1 min ago; the collector is behind, or stands still.'],
-    ['away', { ...away, ...asked, ticks: '60+ 75-' }, 'has not answered for 1 min.'],
-    ['away from the first', { ...failing, ...asked, ticks: '60-' }, 'has never answered.'],
-    ['answers what is none', { ...away, ...asked, ticks: '60+ 75!' }, 'has brought nothing that can be taken for 1 min.'],
-    ['answered nothing else', { ...failing, ...asked, ticks: '60!' }, 'has brought nothing yet that can be taken.'],
+    ['away', { ...away, ...asked, ticks: '60+20 75-10000' }, 'has not answered for 1 min.'],
+    ['away from the first', { ...failing, ...asked, ticks: '60-3' }, 'has never answered.'],
+    ['answers what is none', { ...away, ...asked, ticks: '60+20 75!12' }, 'has brought nothing that can be taken for 1 min.'],
+    ['answered nothing else', { ...failing, ...asked, ticks: '60!3' }, 'has brought nothing yet that can be taken.'],
   ])('%s', (_, target, sentence) => expect(targetSentence(target, 120_000)).toBe(sentence));
 });
 
@@ -56,17 +56,22 @@ describe('the sentence of the fleet', () => {
   });
 });
 
-describe('the ribbon', () => {
-  it.each<[string, string, How[], string]>([
-    ['no scrapes yet', '', [], 'no scrapes yet'],
-    ['in step', '100+ 115+ 130+', ['on time', 'on time', 'on time'], 'all of the last 3 scrapes on time'],
-    ['half an interval late is in time, more is not', '100+ 122+ 145+', ['on time', 'on time', 'late'], 'of the last 3 scrapes 1 late'],
-    ['what failed or was refused is no longer late', '100+ 160- 220! 235+', ['on time', 'failed', 'refused', 'on time'], 'of the last 4 scrapes 1 failed, 1 refused'],
-    ['nothing is missing after a pause', '100+ 110/ 900+ 940+', ['on time', 'paused', 'on time', 'late'], 'of the last 3 scrapes 1 late'],
-  ])('%s', (_, ticks, hows, words) => {
+describe('the rail', () => {
+  it.each<[string, string, How[], number[], string]>([
+    ['no scrapes yet', '', [], [], 'no scrapes yet'],
+    ['in step', '100+40 115+7000 130+90', ['on time', 'on time', 'on time'], [40, 7000, 90], 'all of the last 3 scrapes on time; the latest 7.0 s after its time'],
+    ['more than half an interval after its time is late', '100+40 115+7501', ['on time', 'late'], [40, 7501], 'of the last 2 scrapes 1 late; the latest 7.5 s after its time'],
+    ['one before it is missing', '100+1 122+2 145+3', ['on time', 'on time', 'late'], [1, 2, 8000], 'of the last 3 scrapes 1 late; the latest 8.0 s after its time'],
+    ['what failed or was refused is no longer late', '100+5 160-10000 220!30 235+5', ['on time', 'failed', 'refused', 'on time'], [5, 45_000, 45_000, 5], 'of the last 4 scrapes 1 failed, 1 refused; the latest 5 ms after its time'],
+    ['nothing is missing after a pause', '100+5 110/ 900+5 940+6', ['on time', 'paused', 'on time', 'late'], [5, 0, 5, 25_000], 'of the last 3 scrapes 1 late; the latest 25 s after its time'],
+    ['what was kept before lateness was', '100+ 115+', ['on time', 'on time'], [0, 0], 'all of the last 2 scrapes on time; the latest 0 ms after its time'],
+  ])('%s', (_, ticks, hows, afters, words) => {
     const seen = ticksOf({ ticks, intervalSeconds: 15 });
     expect(seen.map((tick) => tick.how)).toEqual(hows);
-    expect(seen.map((tick) => `${tick.at / 1000}`)).toEqual(ticks.split(' ').filter(Boolean).map((tick) => tick.slice(0, -1)));
+    expect(seen.map((tick) => tick.afterMs)).toEqual(afters);
+    expect(seen.map((tick) => `${tick.at / 1000}`)).toEqual(ticks.split(' ').filter(Boolean).map((tick) => String(parseInt(tick))));
     expect(tickWords(seen)).toBe(words);
   });
+
+  it.each([[0, 0], [150, 0.1], [3750, 0.5], [15_000, 1], [90_000, 1]])('stands %i ms after its time as high as %d', (afterMs, height) => expect(heightOf({ afterMs }, 15)).toBeCloseTo(height));
 });

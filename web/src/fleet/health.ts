@@ -1,5 +1,6 @@
 import type { Target } from '../api/types';
 import { quantity, span } from '../ui/format';
+import { lastSign } from './ticks';
 
 export const HEALTHS = ['failing', 'overdue', 'waiting', 'paused', 'well'] as const;
 export type Health = (typeof HEALTHS)[number];
@@ -39,7 +40,7 @@ export function targetSentence(target: Asked & Pick<Target, 'intervalSeconds' | 
   if (!status) return 'has not been asked yet.';
   if (status.ok && status.overdue) return `was last asked ${span(now - status.at)} ago; the collector is behind, or stands still.`;
   if (status.ok) return `answers every ${target.intervalSeconds} s, in ${quantity(status.seconds, 'seconds')}.`;
-  const refused = target.ticks.endsWith('!');
+  const refused = lastSign(target.ticks) === '!';
   if (!status.okAt) return refused ? 'has brought nothing yet that can be taken.' : 'has never answered.';
   return `${refused ? 'has brought nothing that can be taken' : 'has not answered'} for ${span(Math.max(0, now - status.okAt))}.`;
 }

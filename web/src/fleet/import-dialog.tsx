@@ -78,7 +78,7 @@ export function ImportDialog() {
         {report && (
           <div role="status" className="rounded-lg bg-accent-soft px-3 py-2">
             {report.done ? 'Done: ' : 'So far: '}
-            {report.readings.toLocaleString('en-US')} readings taken, {report.newSeries} new series, {report.refused} refused.
+            {report.readings.toLocaleString('en-US')} readings taken, {report.newSeries} new series{report.already > 0 && `, ${report.already.toLocaleString('en-US')} were there already`}, {report.refused} refused.
             {report.reasons.map((reason) => (
               <p key={reason} className="text-[13px] break-words text-critical">
                 {reason}

@@ -2,10 +2,11 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { ApiError, read, send } from '../api/client';
-import type { Target, TargetTest } from '../api/types';
-import { Button, Field, Input, Select } from '../ui/controls';
+import type { Target, TargetSettings, TargetTest } from '../api/types';
+import { Button, Field, Input, Select, labelWords } from '../ui/controls';
 import { DialogBox } from '../ui/dialog-box';
 import { quantity } from '../ui/format';
+import { Meanwhile } from '../ui/meanwhile';
 import { CredentialFields, NO_CREDENTIAL, credentialBody } from './credential-fields';
 import { LabelFields, labelBody, type LabelRow } from './label-fields';
 
@@ -27,17 +28,21 @@ export function ChangeTarget({ target }: { target: Target }) {
   );
 }
 
+/** A target as the form has it; a new one is asked every 15 s. */
+const fieldsOf = (target: TargetSettings | undefined) => ({
+  name: target?.name ?? '',
+  url: target?.url ?? '',
+  group: target?.group?.id ?? 0,
+  interval: target && !target.inherits.includes('interval') ? String(target.intervalSeconds) : target ? '' : '15',
+  timeout: target && !target.inherits.includes('timeout') ? String(target.timeoutSeconds) : '',
+});
+
 /** Everything about a target; what is left empty in a group comes from there. */
 function TargetForm({ target, onDone }: { target?: Target; onDone: () => void }) {
   const queries = useQueryClient();
   const groups = useQuery({ queryKey: ['groups'], queryFn: () => read('/api/groups') });
-  const [fields, setFields] = useState({
-    name: target?.name ?? '',
-    url: target?.url ?? '',
-    group: target?.group?.id ?? 0,
-    interval: target && !target.inherits.includes('interval') ? String(target.intervalSeconds) : target ? '' : '15',
-    timeout: target && !target.inherits.includes('timeout') ? String(target.timeoutSeconds) : '',
-  });
+  const [base, setBase] = useState<TargetSettings | undefined>(target);
+  const [fields, setFields] = useState(() => fieldsOf(base));
   const [labels, setLabels] = useState<LabelRow[]>(() => (target ? Object.entries(target.ownLabels) : [['service', ''], ['site', '']]));
   const [credential, setCredential] = useState(NO_CREDENTIAL);
   const group = groups.data?.find((one) => one.id === fields.group);
@@ -52,7 +57,7 @@ function TargetForm({ target, onDone }: { target?: Target; onDone: () => void })
   };
   const test = useMutation({ mutationFn: () => send('post', '/api/targets/test', { body: { ...body, ...(target ? { id: target.id } : {}) } }) });
   const save = useMutation({
-    mutationFn: () => (target ? send('put', '/api/targets/{id}', { path: { id: target.id }, body }) : send('post', '/api/targets', { body })),
+    mutationFn: () => (base ? send('put', '/api/targets/{id}', { path: { id: base.id }, body: { ...body, version: base.version } }) : send('post', '/api/targets', { body })),
     onSuccess: (saved) => {
       void queries.invalidateQueries({ queryKey: ['targets'] });
       void queries.invalidateQueries({ queryKey: ['groups'] });
@@ -62,6 +67,7 @@ function TargetForm({ target, onDone }: { target?: Target; onDone: () => void })
   });
   const problem = [save.error, test.error].find((error): error is ApiError => error instanceof ApiError);
   const fault = (field: string) => (problem?.field === field ? problem.message : undefined);
+  const there = save.error instanceof ApiError && save.error.status === 409 ? (save.error.now as TargetSettings | undefined) : undefined;
   const touched = () => {
     test.reset();
     save.reset();
@@ -78,7 +84,7 @@ function TargetForm({ target, onDone }: { target?: Target; onDone: () => void })
         save.mutate();
       }}
     >
-      <Field label="URL of its metrics" error={fault('url')} help="For example http://10.0.4.7:9100/metrics">
+      <Field label="URL of its metrics" error={fault('url')} help="For example http://web-1:9105/metrics">
         <Input name="url" value={fields.url} onChange={(event) => set({ url: event.target.value })} autoComplete="off" />
       </Field>
       <div className="grid grid-cols-2 gap-3">
@@ -120,8 +126,22 @@ function TargetForm({ target, onDone }: { target?: Target; onDone: () => void })
           touched();
         }}
       />
+      {there && base && (
+        <Meanwhile
+          was={{ ...fieldsOf(base), labels: base.ownLabels }}
+          theirs={{ ...fieldsOf(there), labels: there.ownLabels }}
+          mine={{ ...fields, labels: labelBody(labels) }}
+          words={{ url: 'address', interval: 'every, seconds', timeout: 'gives up after, seconds' }}
+          onMerge={({ labels: taken, ...rest }) => {
+            setFields(rest);
+            setLabels(Object.entries(taken));
+            setBase(there);
+            touched();
+          }}
+        />
+      )}
       {test.data && <TestResult test={test.data} />}
-      {problem && !problem.field && (
+      {problem && !problem.field && !there && (
         <p role="alert" className="text-critical">
           {problem.message}
         </p>
@@ -154,6 +174,24 @@ function TestResult({ test }: { test: TargetTest }) {
       <p className="text-[13px]">
         {(test.readingsADay ?? 0).toLocaleString('en-US')} readings and about {quantity(test.bytesADay ?? 0, 'bytes')} a day.
       </p>
+      {test.found && test.found.length > 0 && (
+        <ul className="mt-2 max-h-48 overflow-y-auto border-t border-line pt-1" tabIndex={0} aria-label="What it brings">
+          {test.found.map((family) => (
+            <li key={family.name} className="py-0.5">
+              <span className="font-mono text-[12.5px]">{family.name}</span>{' '}
+              <span className="text-[13px] text-muted">
+                {family.type}
+                {family.unit && `, ${family.unit}`} · {family.series} series
+              </span>
+              {family.readings.map((reading) => (
+                <span key={labelWords(reading.labels)} className="block truncate pl-4 text-[13px] text-muted">
+                  {labelWords(reading.labels) || 'without labels'} <span className="text-ink">{reading.value}</span>
+                </span>
+              ))}
+            </li>
+          ))}
+        </ul>
+      )}
       {test.hints?.map((hint) => (
         <p key={hint} className="mt-1 text-[13px] font-medium">
           {hint}.

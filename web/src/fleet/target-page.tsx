@@ -12,7 +12,7 @@ import { Crystal } from '../ui/severity';
 import { useNow } from '../ui/use-now';
 import { credentialWords } from './credential-fields';
 import { targetSentence } from './health';
-import { Ribbon } from './ribbon';
+import { Rail } from './rail';
 import { ChangeTarget } from './target-form';
 
 /** One target: what it is, how its scrapes went, what it brings and where that is used. */
@@ -72,6 +72,11 @@ export function TargetPage() {
       {status && !status.ok && !target.paused && (
         <p role="alert" className="mt-3 rounded-lg border border-critical/40 bg-sheet px-3 py-2 break-words text-critical">
           {status.message}
+        </p>
+      )}
+      {status?.notice && !target.paused && (
+        <p role="status" className="mt-3 rounded-lg border border-minor/40 bg-sheet px-3 py-2 break-words">
+          Taken all the same: {status.notice}
         </p>
       )}
       {status && status.refused > 0 && <p className="mt-3 rounded-lg border border-minor/40 bg-sheet px-3 py-2">{status.refused} readings of the last scrape were refused: their times are more than {page.data ? span(page.data.lateMinutes * 60_000) : '…'} old, or ahead of now. Look at the clock of this target, or let readings come later in Setup.</p>}
@@ -142,7 +147,7 @@ export function TargetPage() {
               <h2>
                 Its scrapes <span className="font-normal text-muted">{page.data.faultsInDay === 0 ? 'none failed in a day' : `${page.data.faultsInDay} failed in a day`}</span>
               </h2>
-              <Ribbon target={target} />
+              <Rail target={target} />
             </div>
             <ScrapeTimes target={target} />
             {page.data.faults.length > 0 && (
@@ -175,7 +180,7 @@ function Fact({ name, children }: { name: string; children: React.ReactNode }) {
 
 function ScrapeTimes({ target }: { target: Target }) {
   const zone = useZone();
-  const formula = `olivine_scrape_duration_seconds where target = ${JSON.stringify(target.name)}`;
+  const formula = `olivine_scrape_took_seconds where target = ${JSON.stringify(target.name)}`;
   const chart = useQuery({ queryKey: ['chart', formula, '6h'], queryFn: () => read('/api/chart', { query: { formula, from: Date.now() - 21_600_000, points: 400 } }), refetchInterval: 30_000 });
   if (!chart.data || chart.data.lines.length === 0) return <p className="text-muted">No scrapes in the last six hours.</p>;
   const data = chart.data;

@@ -5,7 +5,7 @@ const MOST = 12;
 const NUMBER_OR_NAME = /[a-zA-Z_:][\w:]*$/;
 
 /** What may come where the caret stands, and from where on it takes the place of what was typed. */
-export function completionAt(text: string, caret: number, metrics: Metric[], functions: FormulaFunction[], labels: LabelValues[]): { from: number; options: Completion[] } | null {
+export function completionAt(text: string, caret: number, metrics: Metric[], functions: FormulaFunction[], labels: LabelValues[], rows: string[] = []): { from: number; options: Completion[] } | null {
   const before = text.slice(0, caret);
   const quoted = /(?:^|[\s(])(\w+)\s*(?:=|!=|like|matches|(?:not\s+)?in\s*\((?:\s*"[^"]*"\s*,)*)\s*"([^"]*)$/.exec(before);
   if (quoted) {
@@ -28,6 +28,7 @@ export function completionAt(text: string, caret: number, metrics: Metric[], fun
   const word = typed.toLowerCase();
   const rank = (name: string) => (name.startsWith(word) ? 0 : name.split('_').some((part) => part.startsWith(word)) ? 1 : 2);
   return some(from, [
+    ...rows.filter((name) => name.toLowerCase().startsWith(word) && name !== typed).map((name) => ({ insert: name, shown: name, help: 'a row of this page' })),
     ...functions.filter((one) => one.name.startsWith(word)).map((one) => ({ insert: `${one.name}(`, shown: one.usages[0] ?? one.name, help: one.help })),
     ...metrics
       .filter((metric) => metric.name.toLowerCase().includes(word) && metric.name !== typed)

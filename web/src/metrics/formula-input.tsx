@@ -6,10 +6,12 @@ import { inputLook } from '../ui/controls';
 import { type Completion, completionAt } from './completion';
 import { metricOf } from './names';
 
-type Props = { value: string; onChange: (value: string) => void; onSubmit: (value: string) => void; label: string; invalid: boolean };
+type Props = { value: string; onChange: (value: string) => void; onSubmit: (value: string) => void; label: string; invalid: boolean; rows?: string[] };
+
+const NO_ROWS: string[] = [];
 
 /** A formula with completion of metrics, labels, values and functions, each with its help. */
-export function FormulaInput({ value, onChange, onSubmit, label, invalid }: Props) {
+export function FormulaInput({ value, onChange, onSubmit, label, invalid, rows = NO_ROWS }: Props) {
   const list = useId();
   const input = useRef<HTMLInputElement>(null);
   const [caret, setCaret] = useState<number | null>(null);
@@ -18,7 +20,7 @@ export function FormulaInput({ value, onChange, onSubmit, label, invalid }: Prop
   const functions = useQuery({ queryKey: ['functions'], queryFn: () => read('/api/formula/functions'), staleTime: Infinity });
   const metric = metricOf(value);
   const labels = useQuery({ queryKey: ['labels', metric], queryFn: () => read('/api/metrics/labels', { query: { metric } }), staleTime: 30_000, enabled: caret !== null && metric !== '' });
-  const found = useMemo(() => (caret === null ? null : completionAt(value, caret, metrics.data ?? [], functions.data ?? [], labels.data ?? [])), [value, caret, metrics.data, functions.data, labels.data]);
+  const found = useMemo(() => (caret === null ? null : completionAt(value, caret, metrics.data ?? [], functions.data ?? [], labels.data ?? [], rows)), [value, caret, metrics.data, functions.data, labels.data, rows.join()]); // eslint-disable-line react-hooks/exhaustive-deps
   const options = found?.options ?? [];
   const open = options.length > 0;
 

@@ -9,16 +9,17 @@ import { dayClock, quantity, span } from '../ui/format';
 import { lineHue } from '../ui/hues';
 import { SessionContext, useMayChange, useSession, useZone } from '../ui/session';
 import { ZoneSelect } from '../ui/zone';
+import { byName, isUsable } from './by-name';
 import { DistributionStrip } from './distribution-strip';
 import { FilterBar } from './filter-bar';
-import { FormulaList } from './formula-list';
+import { FormulaList, whichRow } from './formula-list';
 import { type Look, axes } from './look';
 import { LookMenu } from './look-menu';
 import { MetricList } from './metric-list';
 import { metricOf, named } from './names';
 import { Nothing } from './nothing';
 import type { Drawn } from './picture';
-import { LETTERS, headline, tableRows, union } from './rows';
+import { MOST_ROWS, headline, tableRows, union } from './rows';
 import { SeriesTable, ValuesTable } from './series-table';
 import { ShareMenu } from './share-menu';
 import { distribution, shareAbove, stacked } from './statistics';
@@ -68,7 +69,10 @@ function Explorer({ start }: { start: string }) {
   const mayChange = useMayChange();
   const navigate = useNavigate();
   const search = useSearch({ from: '/metrics' });
-  const formulas = useMemo(() => [search.formula ?? start, ...(search.also ?? [])].slice(0, LETTERS.length), [search.formula, start, search.also]);
+  const formulas = useMemo(() => [search.formula ?? start, ...(search.also ?? [])].slice(0, MOST_ROWS), [search.formula, start, search.also]);
+  const rowNames = useMemo(() => formulas.map((_, i) => search.looks?.[i]?.name), [formulas, search.looks]);
+  // What is asked and worked on has no names of rows in it any more.
+  const written = useMemo(() => byName(formulas, rowNames), [formulas, rowNames]);
   const chosenSpan = search.span && MS[search.span] ? search.span : '6h';
   const zoomed = search.from !== undefined && search.to !== undefined;
   const form = search.form ?? 'lines';
@@ -84,7 +88,7 @@ function Explorer({ start }: { start: string }) {
     const to = zoomed ? search.to! : Date.now();
     return { from: zoomed ? search.from! : to - MS[chosenSpan]!, to };
   };
-  const asked = search.ago ? [...formulas, `(${formulas[0]}) ago ${search.ago}`] : formulas;
+  const asked = search.ago ? [...written, `(${written[0]}) ago ${search.ago}`] : written;
   const charts = useQueries({
     queries: asked.map((formula) => ({
       queryKey: ['chart', formula, zoomed ? [search.from, search.to] : chosenSpan],
@@ -102,11 +106,11 @@ function Explorer({ start }: { start: string }) {
   const past = search.ago ? charts[formulas.length]?.data : undefined;
   const lineCount = first?.lines.length ?? 0;
   useEffect(() => {
-    if (lineCount > 0) keepFormula(formulas[0]!);
-  }, [lineCount, formulas]);
+    if (lineCount > 0) keepFormula(written[0]!);
+  }, [lineCount, written]);
   const usual = useQuery({
-    queryKey: ['usual', formulas[0], zoomed ? [search.from, search.to] : chosenSpan],
-    queryFn: ({ signal }) => read('/api/chart/usual', { query: { formula: formulas[0]!, ...reach(), points: USUAL_POINTS }, signal }),
+    queryKey: ['usual', written[0], zoomed ? [search.from, search.to] : chosenSpan],
+    queryFn: ({ signal }) => read('/api/chart/usual', { query: { formula: written[0]!, ...reach(), points: USUAL_POINTS }, signal }),
     enabled: lineCount > 0 && lineCount <= MOST_USUAL && form !== 'stacked' && search.usual !== 'off',
     staleTime: 60_000,
     retry: false,
@@ -163,19 +167,19 @@ function Explorer({ start }: { start: string }) {
 
   const writeRule = () => {
     const value = limit ?? spread?.high;
-    void navigate({ to: '/rules/$id', params: { id: 'new' }, search: { formula: formulas[0]!, limit: value === undefined ? undefined : Number(value.toPrecision(2)) } });
+    void navigate({ to: '/rules/$id', params: { id: 'new' }, search: { formula: written[0]!, limit: value === undefined ? undefined : Number(value.toPrecision(2)) } });
   };
   const picture = (): Drawn => ({ title: formulas[0]!, unit, times, lines: visible.map((row) => ({ name: row.name, hue: row.hue, values: row.values })), clock: (at) => dayClock(at, zone) });
-  const metric = metricOf(formulas[0]!);
+  const metric = metricOf(written[0]!);
 
   return (
     <>
       <div className="mt-4 flex flex-wrap items-center justify-between gap-3">
         <h1>
-          {headline(rows, metric, bands !== undefined)} <span className="text-[14px] font-normal text-muted">{first && `${first.lines.length + first.more} series · ${first.unit || 'no unit'} · a point every ${span(first.step)} · read in ${Math.round(first.tookMs)} ms`}</span>
+          {headline(rows, metric)} <span className="text-[14px] font-normal text-muted">{first && `${first.lines.length + first.more} series · ${first.unit || 'no unit'} · a point every ${span(first.step)} · read in ${Math.round(first.tookMs)} ms`}</span>
         </h1>
         <div className="flex gap-2">
-          <ShareMenu picture={picture} disabled={rows.length === 0} exportOf={(as) => addressOf('/api/export', { query: { formula: formulas[0]!, ...reach(), as } })} />
+          <ShareMenu picture={picture} disabled={rows.length === 0} exportOf={(as) => addressOf('/api/export', { query: { formula: written[0]!, ...reach(), as } })} />
           {mayChange && (
             <Button look="accent" onClick={writeRule} disabled={!first}>
               Write a rule from this
@@ -183,15 +187,15 @@ function Explorer({ start }: { start: string }) {
           )}
         </div>
       </div>
-      <FormulaList formulas={formulas} errors={errors} notes={datas.map((data) => (base && data?.lines.length === 0 ? (data.why?.words ?? 'Nothing in this span') : undefined))} onShow={showFormulas}>
-        {(i) => <LookMenu letter={LETTERS[i]!} look={looks[i]!} hue={rows.find((row) => row.formula === i)?.hue ?? lineHue(looks[i]!.hue ?? i)} axis={sides[i]!} unit={datas[i]?.unit} onChange={(look) => showLook(i, look)} />}
+      <FormulaList formulas={formulas} asked={written} names={rowNames.filter((name): name is string => name !== undefined && isUsable(name))} errors={errors} notes={datas.map((data) => (base && data?.lines.length === 0 ? (data.why?.words ?? 'Nothing in this span') : undefined))} onShow={showFormulas}>
+        {(i) => <LookMenu which={whichRow(i)} look={looks[i]!} hue={rows.find((row) => row.formula === i)?.hue ?? lineHue(looks[i]!.hue ?? i)} axis={sides[i]!} unit={datas[i]?.unit} onChange={(look) => showLook(i, look)} />}
       </FormulaList>
       <div className="mt-3 grid grid-cols-[250px_minmax(0,1fr)] items-start gap-4 max-lg:grid-cols-1">
         <MetricList chosen={metric} onChoose={(name, type) => show({ formula: formulaFor({ name, type }), also: search.also })} />
         <div className="min-w-0 space-y-4">
           <Sheet className="p-3" label="Chart">
             <div className="mb-1 flex flex-wrap items-center gap-x-4 gap-y-2">
-              {metric && <FilterBar metric={metric} formula={formulas[0]!} onChange={(next) => show({ formula: next, from: search.from, to: search.to })} />}
+              {metric && <FilterBar metric={metric} formula={written[0]!} onChange={(next) => show({ formula: next, from: search.from, to: search.to })} />}
               <label className="flex items-center gap-1.5 text-muted">
                 also
                 <select aria-label="Compare with" value={search.ago ?? ''} onChange={(event) => show({ ago: (event.target.value || undefined) as '1d' | '7d' | undefined, from: search.from, to: search.to })} className="rounded-md border border-line bg-sheet px-1.5 py-0.5 text-ink">
@@ -271,7 +275,7 @@ function Explorer({ start }: { start: string }) {
           </Sheet>
           {rows.length > 0 && (
             <div className="grid grid-cols-[minmax(0,1fr)_224px] items-start gap-4 max-xl:grid-cols-1">
-              <SeriesTable rows={rows} names={formulas.map((_, i) => looks[i]?.name ?? LETTERS[i]!)} hidden={hidden} onToggle={setHidden} more={datas.reduce((sum, data) => sum + (data?.more ?? 0), 0)} />
+              <SeriesTable rows={rows} names={formulas.map((_, i) => looks[i]?.name ?? metricOf(written[i]!))} hidden={hidden} onToggle={setHidden} more={datas.reduce((sum, data) => sum + (data?.more ?? 0), 0)} />
               <UsedIn metrics={first?.metrics ?? []} />
             </div>
           )}

@@ -37,11 +37,14 @@ export function svgOf({ title, unit, times, lines, clock }: Drawn): string {
 
 /** RFC 4180: a row an instant, a column a line; values as they are, without units. */
 export function csvOf({ times, lines }: Drawn): string {
-  const field = (text: string) => (/[",\r\n]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text);
+  const field = (text: string) => (/[",\r\n]/.test(text) ? `"${guarded(text).replaceAll('"', '""')}"` : guarded(text));
   const rows = [['time', ...lines.map((line) => field(line.name || 'value'))]];
   times.forEach((at, i) => rows.push([new Date(at).toISOString(), ...lines.map((line) => (line.values[i] === null || line.values[i] === undefined ? '' : String(line.values[i])))]));
   return rows.map((row) => row.join(',')).join('\r\n') + '\r\n';
 }
+
+/** Spreadsheets run what begins like a formula; a quote before it keeps it text, as in the exports of the server. */
+const guarded = (text: string): string => (/^'*[=+\-@\t\r]/.test(text) ? `'${text}` : text);
 
 export function save(content: Blob, name: string): void {
   const link = document.createElement('a');

@@ -34,26 +34,30 @@ describe('the sentence on top', () => {
     const lines = hosts(0.4, 0.41, 0.405, 0.42);
     lines[2]!.values = lines[2]!.values.map((value, i) => (i < 15 ? value : value + 0.4));
     const rows = tableRows([data(lines)], undefined, times, clock);
-    expect(headline(rows, 'cpu', false)).toBe('web-3 stands apart from its 3 twins since at 15000.');
+    expect(headline(rows, 'cpu')).toBe('web-3 stands apart from its 3 twins since at 15000.');
     expect(rows.map((row) => row.odd !== null)).toEqual([false, false, true, false]);
   });
   it('says nothing of twins where lines are of unlike things', () => {
     const lines = [1, 2, 1.5, 90].map((value, i) => ({ labels: { queue: `q${i}` }, values: flat(value) }));
     const rows = tableRows([data(lines)], undefined, times, clock);
     expect(rows.every((row) => row.apart === null && row.odd === null)).toBe(true);
-    expect(headline(rows, 'queue depth', false)).toBe('queue depth');
+    expect(headline(rows, 'queue depth')).toBe('queue depth');
   });
   it('tells what is outside its usual range, by more than one reading', () => {
     const bands: UsualBands = { first: 0, step: 1000, bands: [band('host="web-1",service="tickets"', 0.1, 0.3), band('host="web-2",service="tickets"', 0.1, 0.6)] };
     const lines = hosts(0.5, 0.5);
-    expect(headline(tableRows([data(lines)], bands, times, clock), 'cpu', true)).toBe('web-1 is outside its usual range.');
+    expect(headline(tableRows([data(lines)], bands, times, clock), 'cpu')).toBe('web-1 is outside its usual range.');
     const noisy = hosts(0.2, 0.5);
     noisy[0]!.values[39] = 0.9;
-    expect(headline(tableRows([data(noisy)], bands, times, clock), 'cpu', true)).toBe('cpu is within its usual range.');
+    expect(headline(tableRows([data(noisy)], bands, times, clock), 'cpu')).toBe('cpu is within its usual range.');
     const over = hosts(0.5, 0.5);
     over[0]!.values[39] = 0.2;
-    expect(headline(tableRows([data(over)], bands, times, clock), 'cpu', true)).toBe('cpu is within its usual range.');
-    expect(headline([], 'cpu', true)).toBe('cpu');
+    expect(headline(tableRows([data(over)], bands, times, clock), 'cpu')).toBe('cpu is within its usual range.');
+    expect(headline([], 'cpu')).toBe('cpu');
+    const ended = hosts(0.2, 0.5);
+    const gone = ended.map((line) => ({ ...line, values: line.values.map((value, i) => (i > 30 ? null : value)) }));
+    expect(headline(tableRows([data(gone)], bands, times, clock), 'cpu')).toBe('cpu');
+    expect(headline(tableRows([data(hosts(0.2, 0.5))], { ...bands, bands: [] }, times, clock), 'cpu')).toBe('cpu');
   });
   it('gives each line its formula, hue and unit, formula by formula', () => {
     const rows = tableRows([data(hosts(1, 2)), undefined, data(hosts(3), 'bytes')], undefined, times, clock);

@@ -7,7 +7,7 @@ import { distances, middleOfLast, oddOne, quantile } from './statistics';
 /** A line of the chart with all that is told of it. */
 export type TableRow = { id: string; formula: number; name: string; hue: string; unit: string; values: (number | null)[]; usual: [number, number] | null; apart: number | null; twins: number; odd: string | null };
 
-export const LETTERS = 'ABCDEF';
+export const MOST_ROWS = 6;
 const [LEAST_TWINS, MOST_TWINS] = [4, 60];
 
 /** Outside its usual range for some readings now, the newest among them. */
@@ -16,14 +16,17 @@ export function isUnusual(row: TableRow): boolean {
   return outside(middleOfLast(row.values)) && outside(row.values.findLast((value) => value !== null));
 }
 
+/** Values come now, and what is usual for them is known: only then can they be within it. */
+const isKnown = (row: TableRow): boolean => row.usual !== null && row.values.slice(-3).some((value) => value !== null);
+
 /** Says in one sentence what stands out. */
-export function headline(rows: TableRow[], metric: string, knowsUsual: boolean): string {
+export function headline(rows: TableRow[], metric: string): string {
   const odd = rows.find((row) => row.odd !== null);
   if (odd) return `${odd.name} stands apart from its ${odd.twins} twins ${odd.odd}.`;
   const unusual = rows.filter(isUnusual);
   if (unusual.length === 1) return `${unusual[0]!.name || metric} is outside its usual range.`;
   if (unusual.length > 1) return `${unusual.length} of ${rows.length} are outside their usual range.`;
-  return knowsUsual && rows.length > 0 ? `${metric} is within its usual range.` : metric || 'Metrics';
+  return rows.some(isKnown) ? `${metric} is within its usual range.` : metric || 'Metrics';
 }
 
 export function tableRows(datas: (ChartData | undefined)[], bands: UsualBands | undefined, times: number[], clock: (at: number) => string, looks: Look[] = []): TableRow[] {

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { carried } from './carried';
 import { formulaFor, startFormula } from './start';
 
 const rule = (severity: 'critical' | 'major' | 'minor' | 'warning', raisedInWeek: number, formula: string) => ({ severity, raisedInWeek, formula });
@@ -24,3 +25,9 @@ describe('what Metrics opens with', () => {
     ['limit_count_bytes', 'gauge', 'limit_count_bytes'],
   ])('%s, a %s, is drawn as %s', (name, type, formula) => expect(formulaFor({ name, type })).toBe(formula));
 });
+
+it.each([
+  ['increase(jobs_total, 5m) / increase (all_total, 5m)', 'growth(jobs_total, 5m) / growth (all_total, 5m)'],
+  ['olivine_scrape_duration_seconds where target = "increase(x"', 'olivine_scrape_took_seconds where target = "increase(x"'],
+  ['increase_total + no_increase(', 'increase_total + no_increase('],
+])('an old link of %s is carried over', (old, now) => expect(carried(old)).toBe(now));

@@ -1,4 +1,5 @@
 import type { Metric, RuleRow } from '../api/types';
+import { carried } from './carried';
 
 const KEPT = 'metrics.formula';
 const RANKS = ['warning', 'minor', 'major', 'critical'];
@@ -14,5 +15,8 @@ export function startFormula(kept: string | null, rules: Pick<RuleRow, 'formula'
 /** A counter alone says little; how fast it grows does. */
 export const formulaFor = ({ name, type }: Pick<Metric, 'name' | 'type'>): string => (type === 'counter' || /_(?:count|bucket)$/.test(name) ? `rate(${name}, 5m)` : name);
 
-export const keptFormula = (): string | null => localStorage.getItem(KEPT);
+export const keptFormula = (): string | null => {
+  const kept = localStorage.getItem(KEPT);
+  return kept === null ? null : carried(kept);
+};
 export const keepFormula = (formula: string): void => localStorage.setItem(KEPT, formula);

@@ -3,14 +3,16 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import { ApiError, read, send } from '../api/client';
 import { Button, Input, Sheet } from '../ui/controls';
+import { Meanwhile } from '../ui/meanwhile';
 
 /** What a target may bring before its scrape is refused as a whole. */
 export function LimitsSheet({ mayChange }: { mayChange: boolean }) {
   const queries = useQueryClient();
   const [draft, setDraft] = useState<Record<string, number>>({});
   const limits = useQuery({ queryKey: ['limits'], queryFn: () => read('/api/limits') });
+  const was = Object.fromEntries((limits.data ?? []).map((limit) => [limit.name, limit.value]));
   const save = useMutation({
-    mutationFn: (values: Record<string, number>) => send('put', '/api/limits', { body: values }),
+    mutationFn: (values: Record<string, number>) => send('put', '/api/limits', { body: { ...values, was } }),
     onSuccess: (now) => {
       queries.setQueryData(['limits'], now);
       setDraft({});
@@ -18,6 +20,7 @@ export function LimitsSheet({ mayChange }: { mayChange: boolean }) {
     },
   });
   const problem = save.error instanceof ApiError ? save.error : undefined;
+  const there = problem?.status === 409 ? (problem.now as Record<string, number> | undefined) : undefined;
   const unusual = (limits.data ?? []).filter((limit) => (draft[limit.name] ?? limit.value) !== limit.usual);
   return (
     <Sheet label="What a target may bring" className="p-4">
@@ -42,7 +45,19 @@ export function LimitsSheet({ mayChange }: { mayChange: boolean }) {
           ))}
         </tbody>
       </table>
-      {problem && (
+      {there && (
+        <Meanwhile
+          was={was}
+          theirs={there}
+          mine={{ ...was, ...draft }}
+          onMerge={(taken) => {
+            queries.setQueryData(['limits'], limits.data?.map((limit) => ({ ...limit, value: there[limit.name] ?? limit.value })));
+            setDraft(Object.fromEntries(Object.entries(taken).filter(([name, value]) => value !== there[name])));
+            save.reset();
+          }}
+        />
+      )}
+      {problem && !there && (
         <p role="alert" className="mt-2 text-critical">
           {problem.message}
         </p>

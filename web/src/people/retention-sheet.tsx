@@ -4,6 +4,7 @@ import { toast } from 'sonner';
 import { ApiError, read, send } from '../api/client';
 import { Button, Input, Sheet } from '../ui/controls';
 import { quantity } from '../ui/format';
+import { Meanwhile } from '../ui/meanwhile';
 
 const NAMES = { readings: 'readings as they came', fiveMinutes: 'five-minute roll-ups', hours: 'hourly roll-ups' } as const;
 type Name = keyof typeof NAMES;
@@ -14,15 +15,19 @@ export function RetentionSheet({ mayChange }: { mayChange: boolean }) {
   const [draft, setDraft] = useState<Partial<Record<Name, number>>>({});
   const asked = Object.fromEntries(Object.entries(draft).map(([name, days]) => [name, days || 1])) as typeof draft;
   const kept = useQuery({ queryKey: ['retention', asked], queryFn: () => read('/api/retention', { query: asked }), placeholderData: (old) => old });
+  const [known, setKnown] = useState<Record<string, number> | null>(null);
+  const was = known ?? Object.fromEntries((kept.data?.tiers ?? []).map((tier) => [tier.name, tier.days]));
   const save = useMutation({
-    mutationFn: () => send('put', '/api/retention', { body: draft }),
+    mutationFn: () => send('put', '/api/retention', { body: { ...draft, was } }),
     onSuccess: () => {
       setDraft({});
+      setKnown(null);
       void queries.invalidateQueries({ queryKey: ['retention'] });
       toast('Kept so from now on; what is past its time goes within minutes.');
     },
   });
   const problem = save.error instanceof ApiError ? save.error : undefined;
+  const there = problem?.status === 409 ? (problem.now as Record<string, number> | undefined) : undefined;
   const tiers = kept.data?.tiers ?? [];
   const dropped = tiers.filter((tier) => draft[tier.name] !== undefined && draft[tier.name] !== tier.days && tier.droppedBytes > 0);
   return (
@@ -65,14 +70,34 @@ export function RetentionSheet({ mayChange }: { mayChange: boolean }) {
           This would drop {tier.droppedDays} {tier.droppedDays === 1 ? 'day' : 'days'} of {NAMES[tier.name]}, {quantity(tier.droppedBytes, 'bytes')}{tier.name === 'readings' && '; what has no five-minute roll-ups gets them first'}. It cannot be undone.
         </p>
       ))}
-      {problem && (
+      {there && (
+        <Meanwhile
+          was={was}
+          theirs={there}
+          mine={{ ...was, ...draft }}
+          words={NAMES}
+          onMerge={(taken) => {
+            setKnown(there);
+            setDraft(Object.fromEntries(Object.entries(taken).filter(([name, value]) => value !== there[name])));
+            save.reset();
+          }}
+        />
+      )}
+      {problem && !there && (
         <p role="alert" className="mt-2 text-critical">
           {problem.message}
         </p>
       )}
       {mayChange && Object.keys(draft).length > 0 && (
         <div className="mt-3 flex justify-end gap-2">
-          <Button onClick={() => setDraft({})}>Leave it</Button>
+          <Button
+            onClick={() => {
+              setDraft({});
+              setKnown(null);
+            }}
+          >
+            Leave it
+          </Button>
           <Button look="accent" onClick={() => save.mutate()} disabled={save.isPending}>
             Keep it so
           </Button>

@@ -2,12 +2,14 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { ApiError, read, send } from '../api/client';
-import type { AuditEntry, Person, Role } from '../api/types';
+import type { AuditEntry, Role } from '../api/types';
 import { Button, Field, Input, Select, Sheet } from '../ui/controls';
 import { dayClock } from '../ui/format';
 import { useSession } from '../ui/session';
 import { LimitsSheet } from './limits-sheet';
+import { PersonDialog } from './person-dialog';
 import { RetentionSheet } from './retention-sheet';
+import { SettingsSheet } from './settings-sheet';
 
 /** The people, and for administrators what anyone changed. */
 export function SetupPage() {
@@ -25,9 +27,9 @@ export function SetupPage() {
             <table className="w-full">
               <thead className="text-left text-muted">
                 <tr>
-                  {['name', 'e-mail', 'role', 'turn'].map((name) => (
+                  {['name', 'e-mail', 'role', 'turn', ...(mayKeep ? [''] : [])].map((name) => (
                     <th key={name} className="px-4 py-2 font-normal">
-                      {name}
+                      {name || <span className="sr-only">change</span>}
                     </th>
                   ))}
                 </tr>
@@ -35,10 +37,18 @@ export function SetupPage() {
               <tbody>
                 {people.data?.map((one) => (
                   <tr key={one.id} className="border-t border-line">
-                    <td className="px-4 py-1.5 font-semibold">{one.name}</td>
+                    <td className={one.barred ? 'px-4 py-1.5 text-muted' : 'px-4 py-1.5 font-semibold'}>
+                      {one.name}
+                      {one.barred && ' · barred'}
+                    </td>
                     <td className="px-4 py-1.5">{one.email}</td>
                     <td className="px-4 py-1.5">{one.role}</td>
-                    <td className="px-4 py-1.5">{mayKeep ? <Turn person={one} /> : (one.rotaPlace ?? <span className="text-muted">none</span>)}</td>
+                    <td className="px-4 py-1.5">{one.rotaPlace ?? <span className="text-muted">none</span>}</td>
+                    {mayKeep && (
+                      <td className="px-2 py-1.5 text-right">
+                        <PersonDialog key={one.version} person={one} isSelf={one.id === person.id} />
+                      </td>
+                    )}
                   </tr>
                 ))}
               </tbody>
@@ -47,30 +57,13 @@ export function SetupPage() {
           {mayKeep && <AddPerson />}
         </div>
         <div className="space-y-4">
+          <SettingsSheet mayChange={mayKeep} />
           <RetentionSheet mayChange={mayKeep} />
           <LimitsSheet mayChange={mayKeep} />
         </div>
         {mayKeep && <AuditTrail />}
       </div>
     </>
-  );
-}
-
-/** The place in the rota; whoever has none takes no shifts. */
-function Turn({ person }: { person: Person & { rotaPlace: number | null } }) {
-  const queries = useQueryClient();
-  const change = useMutation({
-    mutationFn: (rotaPlace: number | null) => send('put', '/api/people/{id}', { path: { id: person.id }, body: { role: person.role, rotaPlace } }),
-    onSuccess: () => queries.invalidateQueries(),
-    onError: (error) => toast.error(error.message),
-  });
-  return (
-    <select aria-label={`Turn of ${person.name}`} value={person.rotaPlace ?? ''} onChange={(event) => change.mutate(event.target.value ? Number(event.target.value) : null)} className="rounded-md border border-line bg-sheet px-1.5 py-0.5">
-      <option value="">none</option>
-      {[1, 2, 3, 4, 5, 6, 7, 8].map((place) => (
-        <option key={place}>{place}</option>
-      ))}
-    </select>
   );
 }
 

@@ -9,14 +9,20 @@ import { metricOf, named } from '../metrics/names';
 import { Chart } from '../ui/chart';
 import { Button, Field, Input, Sheet, inputLook, labelWords } from '../ui/controls';
 import { dayClock, quantity, span } from '../ui/format';
+import { Meanwhile } from '../ui/meanwhile';
 import { useMayChange, useZone } from '../ui/session';
 import { Crystal, HUES } from '../ui/severity';
 import { RuleSentence } from './sentence';
 
 const NEW: RuleFields = {
   name: '', formula: '', severity: 'minor', direction: 'above', limit: 1, holdSeconds: 120, clearLimit: 1, clearHoldSeconds: 120,
-  blindAfterSeconds: 600, blindSeverity: null, worseLimit: null, worseSeverity: null, service: '', runbook: '', enabled: true,
+  blindAfterSeconds: 600, blindSeverity: null, lostAfterSeconds: 259_200, worseLimit: null, worseSeverity: null, service: '', runbook: '', enabled: true,
 };
+
+/** What of a rule a person writes; the rest is told of it. */
+function fieldsOf(rule: RuleFields): RuleFields {
+  return Object.fromEntries(Object.keys(NEW).map((field) => [field, rule[field as keyof RuleFields]])) as RuleFields;
+}
 
 export function RulePage() {
   const { id } = useParams({ from: '/rules/$id' });
@@ -29,15 +35,17 @@ export function RulePage() {
   }
   if (saved.isError) return <p className="py-10">{saved.error.message}</p>;
   if (!saved.data) return <p className="py-10 text-muted">Loading …</p>;
-  return <Editor key={`${saved.data.id}-${saved.data.version}`} start={saved.data} saved={saved.data} />;
+  return <Editor key={`${saved.data.id}-${saved.data.version}`} start={fieldsOf(saved.data)} saved={saved.data} />;
 }
 
 /** A rule is a sentence; beside it stands what it would have raised over the last week, as it changes. */
-function Editor({ start, saved }: { start: RuleFields; saved: Rule | null }) {
+function Editor({ start: opened, saved: openedRule }: { start: RuleFields; saved: Rule | null }) {
   const zone = useZone();
   const mayChange = useMayChange();
   const navigate = useNavigate();
   const queries = useQueryClient();
+  const [base, setBase] = useState({ start: opened, saved: openedRule });
+  const { start, saved } = base;
   const [rule, setRule] = useState<RuleFields>(start);
   const [hours, setHours] = useState(168);
   const change = (part: Partial<RuleFields>) => setRule((old) => ({ ...old, ...part }));
@@ -65,20 +73,21 @@ function Editor({ start, saved }: { start: RuleFields; saved: Rule | null }) {
     mutationFn: () => send('delete', '/api/rules/{id}', { path: { id: saved!.id } }),
     onSuccess: () => {
       void queries.invalidateQueries({ queryKey: ['rules'] });
-      const { ...fields } = start;
-      toast(`Removed “${start.name}”.`, { action: { label: 'Undo', onClick: () => void send('post', '/api/rules', { body: fields }).then(() => queries.invalidateQueries({ queryKey: ['rules'] }), (error: Error) => toast.error(error.message)) } });
+      toast(`Removed “${start.name}”.`, { action: { label: 'Undo', onClick: () => void send('post', '/api/rules', { body: start }).then(() => queries.invalidateQueries({ queryKey: ['rules'] }), (error: Error) => toast.error(error.message)) } });
       void navigate({ to: '/rules' });
     },
     onError: (error) => toast.error(error.message),
   });
 
   const problem = [save.error, replay.error].find((error): error is ApiError => error instanceof ApiError);
+  const there = save.error instanceof ApiError && save.error.status === 409 ? (save.error.now as Rule | undefined) : undefined;
   const faults = problem?.field ? { [problem.field]: problem.message } : {};
   const unit = replay.data?.unit ?? saved?.unit ?? '';
   const dirty = !saved || JSON.stringify(rule) !== JSON.stringify(start);
   const spells = replay.data?.spells ?? [];
   const lines = useMemo(() => named(replay.data?.lines ?? []), [replay.data?.lines]);
   const times = useMemo(() => (replay.data ? Array.from({ length: replay.data.lines[0]?.values.length ?? 0 }, (_, i) => replay.data.first + i * replay.data.step) : []), [replay.data]);
+  const short = replay.data && shortHistory(replay.data, zone);
   const raised = spells.reduce((sum, spell) => sum + ((spell.clearedAt ?? replay.data?.to ?? 0) - spell.raisedAt), 0);
 
   return (
@@ -106,10 +115,30 @@ function Editor({ start, saved }: { start: RuleFields; saved: Rule | null }) {
           </div>
         )}
       </div>
-      {problem && (
-        <p role="alert" className="mt-2 text-critical">
-          {problem.message}
+      {saved?.brokenSince && (
+        <p role="alert" className="mt-2 rounded-lg border border-critical/40 bg-sheet px-3 py-2 break-words text-critical">
+          Broken since {dayClock(saved.brokenSince, zone)}: {saved.fault} It is asked again, and nobody is told of what it watches until it can be evaluated.
         </p>
+      )}
+      {there ? (
+        <div className="mt-3">
+          <Meanwhile
+            was={start}
+            theirs={fieldsOf(there)}
+            mine={rule}
+            onMerge={(taken) => {
+              setBase({ start: fieldsOf(there), saved: there });
+              setRule(taken);
+              save.reset();
+            }}
+          />
+        </div>
+      ) : (
+        problem && (
+          <p role="alert" className="mt-2 text-critical">
+            {problem.message}
+          </p>
+        )
       )}
       <div className="mt-3 grid grid-cols-[minmax(0,1fr)_minmax(0,1.65fr)] items-start gap-4 max-lg:grid-cols-1">
         <div className="space-y-3">
@@ -160,6 +189,11 @@ function Editor({ start, saved }: { start: RuleFields; saved: Rule | null }) {
                   </div>
                 ))}
               </dl>
+              {short && (
+                <p role="status" className="border-b border-line bg-future px-4 py-2">
+                  {short}
+                </p>
+              )}
               <div className="p-3">
                 {lines.length > 0 ? (
                   <Chart
@@ -230,6 +264,13 @@ function Editor({ start, saved }: { start: RuleFields; saved: Rule | null }) {
       </div>
     </>
   );
+}
+
+/** A replay tells nothing of the time before there were readings. */
+function shortHistory({ from, to, knownFrom }: Replay, zone: string): string | null {
+  if (knownFrom === null) return 'There are no readings in this span, so this says nothing of how often the rule would raise.';
+  const missing = knownFrom - from;
+  return missing < (to - from) * 0.02 ? null : `Its readings begin ${dayClock(knownFrom, zone)}: this is what it would have raised in ${span(to - knownFrom)}, not in ${span(to - from)}.`;
 }
 
 /** How long from the onset to the first message, part by part. */

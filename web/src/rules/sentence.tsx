@@ -21,9 +21,9 @@ export function RuleSentence({ rule, unit, faults, change, locked }: Props) {
       <NumberInput value={scaleOut(rule[field], unit)} onChange={(value) => change({ [field]: scaleIn(value, unit) })} />
     </Field>
   );
-  const secondsField = (field: 'holdSeconds' | 'clearHoldSeconds' | 'blindAfterSeconds', label: string) => (
-    <Field label={`${label}, in seconds`} error={faults[field]} help={field === 'blindAfterSeconds' ? 'At least 60' : '0 means at once'}>
-      <NumberInput value={rule[field]} onChange={(value) => change({ [field]: Math.round(value) })} />
+  const secondsField = (field: 'holdSeconds' | 'clearHoldSeconds' | 'blindAfterSeconds' | 'lostAfterSeconds', label: string, help = '0 means at once') => (
+    <Field label={`${label}, in seconds`} error={faults[field]}  help={help}>
+      <NumberInput value={rule[field] ?? 0} onChange={(value) => change({ [field]: Math.round(value) })} />
     </Field>
   );
   const severityField = (value: Severity | null, onChange: (value: Severity | null) => void, none?: string) => (
@@ -68,8 +68,9 @@ export function RuleSentence({ rule, unit, faults, change, locked }: Props) {
       . Clear when it stays{' '}
       {slot(['clearLimit'], `${rule.direction === 'above' ? 'at or below' : 'at or above'} ${quantity(rule.clearLimit, unit)}`, limitField('clearLimit', 'Clear limit'))} {rule.clearHoldSeconds > 0 ? 'for ' : ''}
       {slot(['clearHoldSeconds'], rule.clearHoldSeconds > 0 ? span(rule.clearHoldSeconds * 1000) : 'at once', secondsField('clearHoldSeconds', 'How long before it clears'))}. With no readings for{' '}
-      {slot(['blindAfterSeconds'], span(rule.blindAfterSeconds * 1000), secondsField('blindAfterSeconds', 'How long without readings'))},{' '}
-      {slot(['blindSeverity'], rule.blindSeverity ? <>raise <WithCrystal severity={rule.blindSeverity} /></> : 'tell nobody', severityField(rule.blindSeverity, (value) => change({ blindSeverity: value }), 'tell nobody'))}.
+      {slot(['blindAfterSeconds'], span(rule.blindAfterSeconds * 1000), secondsField('blindAfterSeconds', 'How long without readings', 'At least 60'))},{' '}
+      {slot(['blindSeverity'], rule.blindSeverity ? <>raise <WithCrystal severity={rule.blindSeverity} /></> : 'tell nobody', severityField(rule.blindSeverity, (value) => change({ blindSeverity: value }), 'tell nobody'))}
+      ; after {slot(['lostAfterSeconds'], span((rule.lostAfterSeconds ?? 0) * 1000), secondsField('lostAfterSeconds', 'How long without readings', 'Longer than the time before; what was raised then ends as lost from sight, and whoever was told hears of it'))} it is lost from sight.
     </div>
   );
 }

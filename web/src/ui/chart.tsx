@@ -2,7 +2,8 @@ import { useEffect, useRef } from 'react';
 import uPlot from 'uplot';
 import 'uplot/dist/uPlot.min.css';
 import type { Labels } from '../api/types';
-import { clock, clockSeconds, day, quantity } from './format';
+import { clock, clockSeconds, day, quantity, tickWords } from './format';
+import { type Box, placeFor } from './places';
 import { isDark, lineHue } from './hues';
 import { niceSplits } from './splits';
 
@@ -107,7 +108,7 @@ export function Chart({ times, series, unit, zone, height, limits = [], bands = 
               self.ctx.font = axisFont;
               return Math.max(...values.map((value) => self.ctx.measureText(value).width / devicePixelRatio)) + 16;
             },
-            values: (_, ticks) => ticks.map((tick) => quantity(tick, unit)),
+            values: (_, ticks) => tickWords(ticks, unit),
             splits: (_self, _axis, low, high) => niceSplits(low, high, unit),
           },
           ...(right
@@ -120,7 +121,7 @@ export function Chart({ times, series, unit, zone, height, limits = [], bands = 
                   grid: { show: false },
                   ticks: { show: false },
                   size: 64,
-                  values: (_: uPlot, ticks: number[]) => ticks.map((tick) => quantity(tick, secondUnit)),
+                  values: (_: uPlot, ticks: number[]) => tickWords(ticks, secondUnit),
                   splits: (_self: uPlot, _axis: number, low: number, high: number) => niceSplits(low, high, secondUnit),
                 },
               ]
@@ -162,6 +163,8 @@ export function Chart({ times, series, unit, zone, height, limits = [], bands = 
             (self) => {
               const y = self.scales['y'];
               if (y?.min !== undefined && y.max !== undefined) overlay.current.onScale?.({ min: y.min, max: y.max, top: self.bbox.top / devicePixelRatio, height: self.bbox.height / devicePixelRatio });
+              const taken: Box[] = [];
+              const curves = series.map((line, i) => ({ line, at: i + 1 })).filter(({ line }) => !line.hidden);
               for (const limit of overlay.current.limits) {
                 const y = self.valToPos(limit.value, 'y', true);
                 if (y < self.bbox.top || y > self.bbox.top + self.bbox.height) continue;
@@ -176,7 +179,14 @@ export function Chart({ times, series, unit, zone, height, limits = [], bands = 
                 self.ctx.font = `${12 * devicePixelRatio}px "Hanken Grotesk Variable", sans-serif`;
                 self.ctx.textAlign = 'left';
                 self.ctx.textBaseline = 'alphabetic';
-                const place = [self.bbox.left + 6 * devicePixelRatio, y + (limit.dashed && y + 18 * devicePixelRatio < self.bbox.top + self.bbox.height ? 14 : -5) * devicePixelRatio] as const;
+                const box = placeFor(
+                  { width: self.ctx.measureText(limit.words).width, height: 14 * devicePixelRatio, line: y, gap: 4 * devicePixelRatio, margin: (limit.onDrag ? 22 : 6) * devicePixelRatio },
+                  { left: self.bbox.left, top: self.bbox.top, right: self.bbox.left + self.bbox.width, bottom: self.bbox.top + self.bbox.height },
+                  taken,
+                  (from, to) => heightsBetween(self, curves, from, to),
+                );
+                taken.push(box);
+                const place = [box.left, box.bottom - 3 * devicePixelRatio] as const;
                 // A rim in the colour of the sheet keeps the words readable where a line runs through them.
                 self.ctx.save();
                 self.ctx.setLineDash([]);
@@ -287,6 +297,16 @@ export function Chart({ times, series, unit, zone, height, limits = [], bands = 
       <div ref={tip} hidden className="pointer-events-none absolute top-0 left-0 z-10 max-w-72 rounded-lg bg-ink px-3 py-1.5 text-[13px] text-paper" />
     </div>
   );
+}
+
+/** Where the curves run between two places of the canvas, in its pixels. */
+function heightsBetween(self: uPlot, curves: { line: ChartSeries; at: number }[], from: number, to: number): number[] {
+  const first = self.posToIdx(Math.max(0, (from - self.bbox.left) / devicePixelRatio));
+  const last = self.posToIdx(Math.max(0, (to - self.bbox.left) / devicePixelRatio));
+  return curves.flatMap(({ at }) => {
+    const scale = self.series[at]?.scale ?? 'y';
+    return Array.from(self.data[at]?.slice(first, last + 1) ?? []).flatMap((value) => (value === null || value === undefined ? [] : [self.valToPos(value, scale, true)]));
+  });
 }
 
 /** What is usual, as a pale band under the lines. */

@@ -89,7 +89,7 @@ function Search({ onDone }: { onDone: () => void }) {
     (): Findable[] => [
       ...PAGES,
       ...(watch.data?.open ?? []).map((one): Findable => ({ kind: 'incident', name: one.title, about: one.status, to: `/incidents/${one.id}` })),
-      ...(watch.data?.past ?? []).map((one): Findable => ({ kind: 'incident', name: one.title, about: 'resolved', to: `/incidents/${one.id}` })),
+      ...(watch.data?.past ?? []).filter((one) => one.status === 'resolved').map((one): Findable => ({ kind: 'incident', name: one.title, about: 'resolved', to: `/incidents/${one.id}` })),
       ...(rules.data ?? []).map((one): Findable => ({ kind: 'rule', name: one.name, about: one.formula, to: `/rules/${one.id}` })),
       ...(targets.data ?? []).map((one): Findable => ({ kind: 'target', name: one.name, about: Object.values(one.labels).join(' · '), to: `/fleet/${one.id}` })),
       ...(metrics.data ?? []).map((one): Findable => ({ kind: 'metric', name: one.name, about: one.help, to: '/metrics', formula: one.type === 'counter' ? `rate(${one.name}, 5m)` : one.name })),

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { metricOf, named } from '../metrics/names';
-import { clock, countdown, quantity, span } from './format';
+import { clock, countdown, quantity, span, tickWords } from './format';
 
 describe('quantity', () => {
   it.each([
@@ -14,6 +14,13 @@ describe('quantity', () => {
     [null, 'bytes', '–'],
   ])('%s in %s reads %s', (value, unit, words) => expect(quantity(value, unit)).toBe(words));
 });
+
+it.each([
+  [[1, 1.0025, 1.005], 'ratio', ['100 %', '100.3 %', '100.5 %']],
+  [[0, 0.5, 1], 'ratio', ['0 %', '50 %', '100 %']],
+  [[1000.2, 1000.4], '', ['1,000.2', '1,000.4']],
+  [[5, 5], '', ['5', '5']],
+])('ticks %j of %s differ where they can', (ticks, unit, words) => expect(tickWords(ticks, unit)).toEqual(words));
 
 it('says spans and countdowns', () => {
   expect(span(372_000)).toBe('6 min 12 s');

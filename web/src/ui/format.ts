@@ -1,5 +1,5 @@
 /** A value in the unit a person reads: `1.2 GiB`, `71 %`, `340 ms`, `1,284`. */
-export function quantity(value: number | null | undefined, unit: string): string {
+export function quantity(value: number | null | undefined, unit: string, digits?: number): string {
   if (value === null || value === undefined || !Number.isFinite(value)) return '–';
   if (unit === 'bytes' || unit === 'bytes per second') {
     const names = ['B', 'KiB', 'MiB', 'GiB', 'TiB', 'PiB'];
@@ -8,24 +8,33 @@ export function quantity(value: number | null | undefined, unit: string): string
       value /= 1024;
       power++;
     }
-    return `${plain(value)} ${names[power]}${unit === 'bytes' ? '' : '/s'}`;
+    return `${plain(value, digits)} ${names[power]}${unit === 'bytes' ? '' : '/s'}`;
   }
   if (unit === 'seconds') {
     const size = Math.abs(value);
-    if (size < 1 && size > 0) return `${plain(value * 1000)} ms`;
-    return size < 120 ? `${plain(value)} s` : `${value < 0 ? '-' : ''}${span(size * 1000)}`;
+    if (size < 1 && size > 0) return `${plain(value * 1000, digits)} ms`;
+    return size < 120 ? `${plain(value, digits)} s` : `${value < 0 ? '-' : ''}${span(size * 1000)}`;
   }
-  if (unit === 'ratio') return `${plain(value * 100)} %`;
-  if (unit === 'per second') return `${plain(value)}/s`;
-  if (unit.endsWith(' per second')) return `${plain(value)} ${unit.slice(0, -11)}/s`;
-  return unit === '' ? plain(value) : `${plain(value)} ${unit}`;
+  if (unit === 'ratio') return `${plain(value * 100, digits)} %`;
+  if (unit === 'per second') return `${plain(value, digits)}/s`;
+  if (unit.endsWith(' per second')) return `${plain(value, digits)} ${unit.slice(0, -11)}/s`;
+  return unit === '' ? plain(value, digits) : `${plain(value, digits)} ${unit}`;
 }
 
-const numbers = [0, 1, 2, 3].map((digits) => new Intl.NumberFormat('en-US', { maximumFractionDigits: digits }));
-export function plain(value: number): string {
+const numbers = [0, 1, 2, 3, 4, 5, 6].map((digits) => new Intl.NumberFormat('en-US', { maximumFractionDigits: digits }));
+export function plain(value: number, least = 0): string {
   const size = Math.abs(value);
-  const digits = size >= 100 || Number.isInteger(value) ? 0 : size >= 10 ? 1 : size >= 1 ? 2 : 3;
-  return numbers[digits]!.format(value);
+  const usual = size >= 100 || Number.isInteger(value) ? 0 : size >= 10 ? 1 : size >= 1 ? 2 : 3;
+  return numbers[Math.min(6, Math.max(usual, least))]!.format(value);
+}
+
+/** The ticks of an axis, each told from the next: `101 %, 100.5 %` where whole ones would read 101 %, 101 %. */
+export function tickWords(ticks: number[], unit: string): string[] {
+  for (let digits = 0; digits < 6; digits++) {
+    const words = ticks.map((tick) => quantity(tick, unit, digits || undefined));
+    if (new Set(words).size === words.length) return words;
+  }
+  return ticks.map((tick) => quantity(tick, unit, 6));
 }
 
 /** `372000` → `6 min`. */

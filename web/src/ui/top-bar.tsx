@@ -4,6 +4,7 @@ import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
 import { read, send } from '../api/client';
 import mark from '../olivine.svg';
+import { PasswordDialog } from '../people/password-dialog';
 import { Finder } from './finder';
 import { clock } from './format';
 import { useSession } from './session';
@@ -34,6 +35,7 @@ export function TopBar() {
     .join('')
     .slice(0, 2);
   const [chosenTheme, setChosenTheme] = useState(() => localStorage.getItem('theme') ?? 'system');
+  const [changesPassword, setChangesPassword] = useState(false);
   const theme = (name: string) => {
     setChosenTheme(name);
     localStorage.setItem('theme', name);
@@ -91,12 +93,16 @@ export function TopBar() {
                   ))}
                 </DropdownMenu.RadioGroup>
                 <DropdownMenu.Separator className="my-1 h-px bg-line" />
+                <DropdownMenu.Item onSelect={() => setChangesPassword(true)} className="cursor-pointer rounded-lg px-3 py-1.5 data-highlighted:bg-future">
+                  Change your password
+                </DropdownMenu.Item>
                 <DropdownMenu.Item onSelect={() => void signOut()} className="cursor-pointer rounded-lg px-3 py-1.5 data-highlighted:bg-future">
                   Sign out
                 </DropdownMenu.Item>
               </DropdownMenu.Content>
             </DropdownMenu.Portal>
           </DropdownMenu.Root>
+          <PasswordDialog open={changesPassword} onOpenChange={setChangesPassword} />
         </div>
       </div>
     </header>

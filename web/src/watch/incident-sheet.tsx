@@ -9,6 +9,8 @@ import { useMayChange, useZone } from '../ui/session';
 import { Crystal, HUES } from '../ui/severity';
 import { useAct } from './use-act';
 
+const ENDS: Record<string, string> = { calm: 'cleared', lost: 'lost from sight', ended: 'no longer looked at since' };
+
 /** One incident: its chart with limit and raise, what it takes to clear, and the trail of reasons. */
 export function IncidentSheet({ id, now }: { id: number; now: number }) {
   const zone = useZone();
@@ -42,7 +44,8 @@ export function IncidentSheet({ id, now }: { id: number; now: number }) {
           </p>
         </div>
       </div>
-      {chart && first && (
+      {first?.broken && <p className="mt-2 break-words">Its rule cannot be evaluated: {first.broken} Until it can, nobody is told of what it watches. <Link to="/rules/$id" params={{ id: String(first.ruleId) }} search={{}} className="underline">Mend the rule</Link></p>}
+      {chart && first && !first.broken && (
         <div className="mt-2">
           <Chart
             label={`${first.name} around the incident`}
@@ -55,6 +58,8 @@ export function IncidentSheet({ id, now }: { id: number; now: number }) {
             bands={[{ from: first.raisedAt, to: first.clearedAt ?? now, hue }]}
           />
           <p className="mt-1.5 flex flex-wrap gap-1.5 text-[13px]">
+            {first.end === 'lost' && <span className="rounded-full border border-major/60 px-2.5 py-0.5">lost from sight: nobody knows how it is</span>}
+            {first.end === 'ended' && <span className="rounded-full border border-line px-2.5 py-0.5">no longer looked at</span>}
             <span className="rounded-full border border-line px-2.5 py-0.5">raised {first.raisedValue === null ? 'without readings' : `at ${quantity(first.raisedValue, first.unit)}`}</span>
             <span className="rounded-full border border-line px-2.5 py-0.5">
               clears {first.direction === 'above' ? 'at or below' : 'at or above'} {quantity(first.clearLimit, first.unit)}
@@ -73,9 +78,9 @@ export function IncidentSheet({ id, now }: { id: number; now: number }) {
         <ul className="mt-3 space-y-1">
           {data.alerts.slice(0, 8).map((alert) => (
             <li key={alert.name} className="flex items-center gap-2">
-              <Crystal severity={alert.clearedAt ? 'calm' : alert.severity} size={12} />
+              <Crystal severity={alert.clearedAt && alert.end !== 'lost' ? 'calm' : alert.severity} size={12} />
               <span>{alert.name}</span>
-              <span className="text-muted">{alert.clearedAt ? `cleared ${clock(alert.clearedAt, zone)}` : `since ${clock(alert.raisedAt, zone)}`}</span>
+              <span className="text-muted">{alert.clearedAt ? `${ENDS[alert.end ?? 'calm'] ?? 'cleared'} ${clock(alert.clearedAt, zone)}` : `since ${clock(alert.raisedAt, zone)}`}</span>
             </li>
           ))}
           {data.alerts.length > 8 && <li className="text-muted">and {data.alerts.length - 8} more</li>}

@@ -24,13 +24,22 @@ export function Timeline({ data, now, zone }: { data: WatchData; now: number; zo
   const to = now + (data.to - data.now);
   const x = (at: number) => NAMES + ((Math.max(from, Math.min(to, at)) - from) / (to - from)) * (width - NAMES);
   const busy = new Set([...data.past.map((one) => one.service), ...data.open.map((one) => one.service), ...data.forecasts.map((one) => one.service)]);
-  const own = 'own';
-  const services = [...data.services.filter((name) => name !== own && busy.has(name)), ...[...busy].filter((name) => name !== own && !data.services.includes(name))];
-  const calm = data.services.filter((name) => name !== own && !busy.has(name));
+  const isOwn = (service: string) => service === 'own' || service === 'olivine';
+  const services = [...data.services.filter((name) => !isOwn(name) && busy.has(name)), ...[...busy].filter((name) => !isOwn(name) && !data.services.includes(name))];
+  const calm = data.services.filter((name) => !isOwn(name) && !busy.has(name));
   const lanes = [...services, ...calm.slice(0, Math.max(0, 6 - services.length))];
   const laneY = (i: number) => TOP + LANE * (i + 1) + LANE / 2;
   const height = TOP + LANE * (lanes.length + 2);
   const open = (id: number) => void navigate({ to: '/incidents/$id', params: { id: String(id) }, search: (old) => old as { back?: number } });
+
+  // Words stand right of now and right of the mark, or before it where they reach the edge; where neither has room, the mark alone tells them.
+  const forecastPlace = (one: WatchData['forecasts'][number], service: string) => {
+    const words = wide(forecastWords(one, zone));
+    const rung = data.open.find((other) => other.service === service && other.next);
+    const begins = rung ? x(rung.next!.at) + 9 + wide(rungWords(rung, now)) + 8 : x(now) + 8;
+    if (x(one.at) + 11 > begins && x(one.at) + 11 + words < width) return { x: x(one.at) + 11, textAnchor: 'start' as const };
+    return x(one.at) - 11 - words > begins ? { x: x(one.at) - 11, textAnchor: 'end' as const } : null;
+  };
 
   const mark = (incident: IncidentHead, y: number) => {
     const start = x(incident.openedAt);
@@ -118,9 +127,12 @@ export function Timeline({ data, now, zone }: { data: WatchData; now: number; zo
                   <g key={`next-${one.id}`}>
                     <line x1={x(now)} x2={x(one.next!.at)} y1={laneY(i)} y2={laneY(i)} stroke={HUES[one.severity]} strokeDasharray="1.5 4" strokeWidth="1.6" />
                     <circle cx={x(one.next!.at)} cy={laneY(i)} r="4" fill={HUES[one.severity]} />
-                    <text x={x(one.next!.at) + 9} y={laneY(i) + 4} fontSize="12" fill={HUES[one.severity]}>
-                      rung {one.next!.rung} in {countdown(one.next!.at - now)} mails {one.next!.person}
-                    </text>
+                    {x(one.next!.at) + 9 + wide(rungWords(one, now)) < width && (
+                      <text x={x(one.next!.at) + 9} y={laneY(i) + 4} fontSize="12" fill={HUES[one.severity]}>
+                        {rungWords(one, now)}
+                      </text>
+                    )}
+                    <title>{rungWords(one, now)}</title>
                   </g>
                 ))}
               {data.forecasts
@@ -132,14 +144,17 @@ export function Timeline({ data, now, zone }: { data: WatchData; now: number; zo
                     <g transform={`translate(${x(one.at) - 7} ${laneY(i) - 7}) scale(0.875)`}>
                       <CrystalPath severity={one.severity} />
                     </g>
-                    <text x={x(one.at) - 11} y={laneY(i) - 6} textAnchor="end" fontSize="12" fill={HUES[one.severity]}>
-                      {one.words} ≈ {clock(one.at, zone)}
-                    </text>
+                    <title>{forecastWords(one, zone)}</title>
+                    {forecastPlace(one, service) && (
+                      <text {...forecastPlace(one, service)} y={laneY(i) + (data.open.some((other) => other.service === service && other.next) ? -7 : 4)} fontSize="12" fill={HUES[one.severity]}>
+                        {forecastWords(one, zone)}
+                      </text>
+                    )}
                   </g>
                 ))}
             </g>
           ))}
-          {data.past.filter((one) => one.service === own).map((one) => mark(one, laneY(lanes.length)))}
+          {data.past.filter((one) => isOwn(one.service)).map((one) => mark(one, laneY(lanes.length)))}
           <text
             x={width - x(now) > 260 ? x(now) + 10 : x(now) - 10}
             textAnchor={width - x(now) > 260 ? 'start' : 'end'}
@@ -159,9 +174,15 @@ export function Timeline({ data, now, zone }: { data: WatchData; now: number; zo
   );
 }
 
+/** About how wide words of the size 12 are drawn, in pixels. */
+const wide = (words: string): number => words.length * 6.4;
+const rungWords = ({ next }: WatchData['open'][number], now: number): string => `rung ${next!.rung} in ${countdown(next!.at - now)} mails ${next!.person}`;
+const forecastWords = ({ words, at }: WatchData['forecasts'][number], zone: string): string => `${words} ≈ ${clock(at, zone)}`;
+
 function ownWords(data: WatchData): string {
   const silent = data.parts.filter((part) => part.ageMs > 20_000);
   if (silent.length > 0) return `${silent.map((part) => part.name).join(', ')} has not reported for ${Math.round(Math.max(...silent.map((part) => part.ageMs)) / 1000)} s`;
+  if (data.broken.length > 0) return `${data.broken.length === 1 ? 'a rule is' : `${data.broken.length} rules are`} broken`;
   const late = data.parts.find((part) => part.name === 'evaluator')?.figures['olivine_rule_lateness_seconds'];
   return `${data.parts.length} parts report${late === undefined ? '' : ` · rules ${Math.round(late * 1000)} ms behind`}`;
 }

@@ -3,7 +3,7 @@ import { Link, useNavigate, useParams, useSearch } from '@tanstack/react-router'
 import clsx from 'clsx';
 import { useEffect } from 'react';
 import { read } from '../api/client';
-import type { IncidentRow } from '../api/types';
+import type { IncidentRow, WatchData } from '../api/types';
 import { Button, Sheet } from '../ui/controls';
 import { clock, countdown, quantity, span } from '../ui/format';
 import { useMayChange, useZone } from '../ui/session';
@@ -23,6 +23,18 @@ const SPANS = [
 ] as const;
 const NUMBERS = ['No', 'One', 'Two', 'Three', 'Four', 'Five', 'Six', 'Seven', 'Eight', 'Nine'];
 const count = (n: number) => NUMBERS[n] ?? String(n);
+
+/** What is not as it should be although no incident says so; nothing is calm while any of it lasts. */
+function troublesOf({ targets, broken, aside, parts }: WatchData): string[] {
+  const silent = targets.known - targets.paused - targets.onTime - targets.new;
+  const still = parts.filter((part) => part.ageMs > 20_000).map((part) => part.name);
+  return [
+    still.length > 0 && `${still.join(', ')} ${still.length === 1 ? 'does' : 'do'} not report.`,
+    broken.length > 0 && `${count(broken.length)} ${broken.length === 1 ? 'rule is' : 'rules are'} broken.`,
+    silent > 0 && `${count(silent)} ${silent === 1 ? 'target is' : 'targets are'} silent.`,
+    aside.length > 0 && `${count(aside.length)} ${aside.length === 1 ? 'thing was' : 'things were'} set aside.`,
+  ].filter((one): one is string => one !== false);
+}
 
 export function WatchPage() {
   const zone = useZone();
@@ -64,16 +76,18 @@ export function WatchPage() {
   if (!data) return <p className="py-10 text-muted">{watch.error ? watch.error.message : 'Looking …'}</p>;
   const needs = data.open.filter((one) => one.status === 'open');
   const inHand = data.open.length - needs.length;
+  const troubles = troublesOf(data);
+  const calm = inHand > 0 ? 'Nothing needs anyone new. ' : troubles.length > 0 ? `${troubles.join(' ')} ` : 'All calm. ';
   const watched = data.targets.known - data.targets.paused;
 
   return (
     <>
       <div className="mt-4 flex flex-wrap items-baseline justify-between gap-x-6 gap-y-1">
         <h1 aria-live="polite">
-          {needs.length === 0 ? (inHand === 0 ? 'All calm. ' : 'Nothing needs anyone new. ') : `${count(needs.length)} ${needs.length === 1 ? 'incident needs' : 'incidents need'} someone now. `}
+          {needs.length === 0 ? calm : `${count(needs.length)} ${needs.length === 1 ? 'incident needs' : 'incidents need'} someone now. `}
           <span className="font-normal text-muted">
             {inHand > 0 && `${needs.length === 0 ? `${count(inHand)} ${inHand === 1 ? 'is' : 'are'}` : `${count(inHand)} more ${inHand === 1 ? 'is' : 'are'}`} in hand; `}
-            {data.targets.onTime} of {watched} targets report on time.
+            {data.targets.onTime} of {watched} targets report on time{data.targets.new > 0 && `, ${data.targets.new} ${data.targets.new === 1 ? 'waits' : 'wait'} to be asked`}.
           </span>
         </h1>
         <label className="text-muted">
@@ -105,6 +119,20 @@ export function WatchPage() {
             <Row key={incident.id} incident={incident} now={now} zone={zone} chosen={incident.id === chosen} />
           ))}
           <div className="space-y-1 px-3 py-3 text-muted empty:hidden">
+            {data.broken.map((one) => (
+              <p key={one.ruleId} className="break-words text-critical">
+                Broken since {clock(one.since, zone)}:{' '}
+                <Link to="/rules/$id" params={{ id: String(one.ruleId) }} search={{}} className="underline">
+                  {one.rule}
+                </Link>
+                . {one.message}
+              </p>
+            ))}
+            {data.aside.map((one) => (
+              <p key={`${one.part} ${one.subject}`} className="break-words">
+                Set aside by the {one.part} {one.times > 1 && `${one.times} times `}since {clock(one.firstAt, zone)}: {one.subject}. {one.reason}
+              </p>
+            ))}
             {data.open.length === 0 && <p>No incident is open. What happened before stands on the timeline; choose a mark to read its trail.</p>}
             {data.building.map((one) => (
               <p key={`${one.ruleId}-${one.raisesAt}`}>
@@ -154,7 +182,7 @@ function Row({ incident, now, zone, chosen }: { incident: IncidentRow; now: numb
           {incident.title}
         </Link>
         <p className="text-muted">
-          {first && first.blind ? 'no readings' : `now ${quantity(value, first?.unit ?? '')}`} · {incident.service} · since {span(now - incident.openedAt)}
+          {first?.broken ? `cannot be evaluated: ${first.broken}` : first?.blind ? 'no readings' : `now ${quantity(value, first?.unit ?? '')}`} · {incident.service} · since {span(now - incident.openedAt)}
           {incident.alerts > 1 && ` · ${incident.open} of ${incident.alerts} alerts still raised`}
         </p>
       </div>
