@@ -45,6 +45,8 @@ final readonly class SessionEnds
 
     private function isOver(SessionInterface $session, int $now): bool
     {
+        // What is known of a session is read when it begins.
+        $session->start();
         $about = $session->getMetadataBag();
 
         return $about->getLastUsed() < $now - 3_600 * $this->settings->idleHours() || $about->getCreated() < $now - 86_400 * $this->settings->sessionDays();
