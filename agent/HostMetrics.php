@@ -79,6 +79,7 @@ final readonly class HostMetrics
         $usage = [];
         $limit = [];
         $seen = [];
+        $spaces = $this->spaces();
         foreach (explode("\n", $this->read("{$this->proc}/mounts")) as $line) {
             [$device, $mount, $type] = explode(' ', $line) + ['', '', ''];
             $mount = stripcslashes($mount);
@@ -86,18 +87,37 @@ final readonly class HostMetrics
                 continue;
             }
             $seen[$mount] = true;
-            $total = @disk_total_space($mount);
-            $free = @disk_free_space($mount);
-            if ($total === false || $free === false || $total <= 0) {
+            $space = $spaces[$mount] ?? null;
+            if ($space === null || $space['total'] <= 0) {
                 continue;
             }
             $labels = ['device' => $device, 'mountpoint' => $mount, 'type' => $type];
-            $usage[] = [$labels + ['state' => 'used'], (int) ($total - $free)];
-            $usage[] = [$labels + ['state' => 'free'], (int) $free];
-            $limit[] = [$labels, (int) $total];
+            $usage[] = [$labels + ['state' => 'used'], $space['used']];
+            $usage[] = [$labels + ['state' => 'free'], $space['free']];
+            $usage[] = [$labels + ['state' => 'reserved'], max(0, $space['total'] - $space['used'] - $space['free'])];
+            $limit[] = [$labels, $space['total']];
         }
         $writer->family('system_filesystem_usage_bytes', MetricType::Gauge, 'bytes', 'Space of each file system by use', $usage)
             ->family('system_filesystem_limit_bytes', MetricType::Gauge, 'bytes', 'Size of each file system', $limit);
+    }
+
+    /**
+     * What is used, and what anybody may still write, as the kernel counts blocks: a file system keeps some back for
+     * root, so what is not free is more than what is used. PHP tells only the latter two; `df` of coreutils all three.
+     *
+     * @return array<string, array{total: int, used: int, free: int}> bytes by mount point
+     */
+    private function spaces(): array
+    {
+        $spaces = [];
+        $lines = explode("\n", (string) shell_exec('LC_ALL=C timeout 5 df -a -B1 --output=size,used,avail,target 2>/dev/null'));
+        foreach ($lines as $line) {
+            if (preg_match('~^\s*(\d+)\s+(\d+)\s+(\d+)\s+(/.*)$~', $line, $part) === 1) {
+                $spaces[$part[4]] = ['total' => (int) $part[1], 'used' => (int) $part[2], 'free' => (int) $part[3]];
+            }
+        }
+
+        return $spaces;
     }
 
     private function disks(TextWriter $writer): void

@@ -21,7 +21,12 @@ final readonly class HttpServer
 
     public function listen(string $address): void
     {
-        $server = new SocketServer($address, ['tcp' => ['backlog' => 511]]);
+        try {
+            $server = new SocketServer($address, ['tcp' => ['backlog' => 511]]);
+        } catch (\RuntimeException $error) {
+            fwrite(STDERR, "Cannot listen at {$address}: {$error->getMessage()}. Choose another port with --port=N.\n");
+            exit(1);
+        }
         $server->on('connection', function (ConnectionInterface $connection): void {
             $buffer = '';
             $connection->on('data', function (string $data) use (&$buffer, $connection): void {

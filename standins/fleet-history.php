@@ -13,7 +13,13 @@ use Olivine\Standin\Fleet\Scenario;
 
 require dirname(__DIR__) . '/vendor/autoload.php';
 
-$arguments = Arguments::of($argv);
+$arguments = Arguments::of($argv, 'What the simulated fleet would have answered over a past span', [
+    'from' => 'second it begins at',
+    'to' => 'second it ends at',
+    'share' => 'which of how many shares of the targets, such as 0/2',
+    'seed' => 'number its chance begins with; 7 if not given',
+    'ahead' => 'seconds that its calendar is before ours',
+]);
 $from = (int) $arguments->get('from', '0');
 $to = (int) $arguments->get('to', '0');
 [$share, $shares] = array_map(intval(...), explode('/', $arguments->get('share', '0/1')));

@@ -15,7 +15,12 @@ use Olivine\Standin\Fleet\Scenario;
 
 require dirname(__DIR__) . '/vendor/autoload.php';
 
-$arguments = Arguments::of($argv);
+$arguments = Arguments::of($argv, 'The simulated fleet', [
+    'port' => 'port of its targets and of its control page',
+    'state' => 'folder where it keeps what is broken',
+    'seed' => 'number its chance begins with; 7 if not given',
+    'ahead' => 'seconds that its calendar is before ours',
+]);
 $state = $arguments->get('state', sys_get_temp_dir() . '/fleet');
 is_dir($state) || mkdir($state, 0o755, true);
 $targets = (new Scenario((int) $arguments->get('seed', '7')))->targets();

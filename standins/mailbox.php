@@ -14,7 +14,11 @@ use Olivine\Standin\Mailbox\SmtpServer;
 
 require dirname(__DIR__) . '/vendor/autoload.php';
 
-$arguments = Arguments::of($argv);
+$arguments = Arguments::of($argv, 'A mail server with its inbox page', [
+    'http' => 'port of its page',
+    'smtp' => 'port that takes mail',
+    'state' => 'folder where it keeps its letters',
+]);
 $letters = new Letters($arguments->get('state', sys_get_temp_dir() . '/mailbox'));
 $smtp = new SmtpServer($letters);
 $smtp->listen('127.0.0.1:' . $arguments->get('smtp', '8424'));

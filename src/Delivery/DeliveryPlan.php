@@ -7,10 +7,12 @@ namespace Olivine\App\Delivery;
 use Olivine\App\Delivery\Entity\Incident;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Database;
+use Olivine\App\Platform\SetAside;
 use Olivine\App\Platform\Settings;
 use Olivine\App\Roster\Rota;
 use Olivine\Core\Delivery\Ladder;
 use Olivine\Core\Delivery\Listener;
+use Olivine\Core\Roster\Rotation;
 
 /**
  * Plans who is told, as rows under a key of (incident, kind, round, person, channel): planning twice plans once.
@@ -24,6 +26,7 @@ final readonly class DeliveryPlan
         private Settings $settings,
         private Rota $rota,
         private Trail $trail,
+        private SetAside $aside,
     ) {
     }
 
@@ -44,20 +47,25 @@ final readonly class DeliveryPlan
         $rotation = $open === [] ? null : $this->rota->rotation();
         foreach ($open as $row) {
             $id = (int) $row['id'];
-            // A rung that was climbed stays climbed, also when the rota changes afterwards.
-            $climbed = array_map(intval(...), $this->database->connection->fetchFirstColumn("SELECT round FROM delivery WHERE incident_id = ? AND kind = 'raised'", [$id]));
-            foreach ($this->ladder()->due((int) $row['opened_at'], null, $nowMs) as $rung) {
-                if (in_array($rung->number, $climbed, true)) {
-                    continue;
-                }
-                $shift = $rotation?->at($rung->dueAtMs);
-                if ($shift === null) {
-                    $this->trail->add($id, $rung->dueAtMs, TrailKind::Failed, "rung {$rung->number} reaches nobody: no one takes shifts; give people a place in the rota", "rung {$rung->number}");
-                    continue;
-                }
-                $person = $rung->listener === Listener::OnCall ? $shift->person : $shift->nextPerson;
-                $this->plan($id, 'raised', $rung->number, $person, $rung->dueAtMs);
+            $this->aside->unless('dispatcher', "the rungs of incident {$id}", fn() => $this->climbOne($id, (int) $row['opened_at'], $rotation, $nowMs));
+        }
+    }
+
+    private function climbOne(int $id, int $openedAtMs, ?Rotation $rotation, int $nowMs): void
+    {
+        // A rung that was climbed stays climbed, also when the rota changes afterwards.
+        $climbed = array_map(intval(...), $this->database->connection->fetchFirstColumn("SELECT round FROM delivery WHERE incident_id = ? AND kind = 'raised'", [$id]));
+        foreach ($this->ladder()->due($openedAtMs, null, $nowMs) as $rung) {
+            if (in_array($rung->number, $climbed, true)) {
+                continue;
             }
+            $shift = $rotation?->at($rung->dueAtMs);
+            if ($shift === null) {
+                $this->trail->add($id, $rung->dueAtMs, TrailKind::Failed, "rung {$rung->number} reaches nobody: no one takes shifts; give people a place in the rota", "rung {$rung->number}");
+                continue;
+            }
+            $person = $rung->listener === Listener::OnCall ? $shift->person : $shift->nextPerson;
+            $this->plan($id, 'raised', $rung->number, $person, $rung->dueAtMs);
         }
     }
 

@@ -33,6 +33,8 @@ final readonly class IncidentBook
 {
     private const TAKEN_A_ROUND = 200;
     private const OWN_SERVICE = 'olivine';
+    private const LONGEST_TITLE = 500;
+    private const LONGEST_SERVICE = 120;
     /** In place of the hash of labels: a rule that cannot be evaluated has none. */
     private const BROKEN = 'broken';
     private const ALERT_COLUMNS = ['incident_id', 'rule_id', 'labels_hash', 'labels', 'onset_at', 'raised_at', 'cleared_at', 'severity', 'raised_value', 'peak_value', 'blind', 'target'];
@@ -176,6 +178,7 @@ final readonly class IncidentBook
         $unit = $this->unit($rule);
         $title = $blind ? IncidentSentence::blind($rule, $labels) : IncidentSentence::raised($rule, $labels, $unit);
         $service = $rule->service !== '' ? $rule->service : ($labels->get('service') !== '' ? $labels->get('service') : 'no service');
+        $service = self::fitting($service, self::LONGEST_SERVICE);
         $incident = $this->openIncident($service);
         $isNew = $incident === null;
         if ($incident === null) {
@@ -310,9 +313,9 @@ final readonly class IncidentBook
         return $this->entities->find(Incident::class, $id, LockMode::PESSIMISTIC_WRITE) ?? throw new \LogicException("Incident {$id} is gone");
     }
 
-    private static function fitting(string $title): string
+    private static function fitting(string $text, int $longest = self::LONGEST_TITLE): string
     {
-        return mb_substr($title, 0, 500);
+        return mb_substr($text, 0, $longest);
     }
 
     private function unit(Rule $rule): string

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Formula;
 
+use Olivine\App\Platform\CalledFrom;
 use Olivine\Core\Exposition\BadExposition;
 use Olivine\Core\Exposition\Form;
 use Olivine\Core\Exposition\Limits;
@@ -115,7 +116,7 @@ final class FormulaCommand extends Command
     private function readings(InputInterface $input): TextReadings
     {
         $file = $input->getOption('data') ?? throw new WrongCall('Say where the readings are: --data FILE');
-        $text = @file_get_contents($file === '-' ? 'php://stdin' : (string) $file);
+        $text = @file_get_contents(CalledFrom::path((string) $file));
         if ($text === false) {
             throw new WrongCall("{$file} cannot be read");
         }

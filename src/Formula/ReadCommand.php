@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Formula;
 
+use Olivine\App\Platform\CalledFrom;
 use Olivine\Core\Exposition\BadExposition;
 use Olivine\Core\Exposition\Form;
 use Olivine\Core\Exposition\Limits;
@@ -30,7 +31,7 @@ final class ReadCommand extends Command
     {
         $file = (string) $input->getArgument('file');
         $form = $input->getOption('form');
-        $text = @file_get_contents($file === '-' ? 'php://stdin' : $file);
+        $text = @file_get_contents(CalledFrom::path($file));
         if ($text === false || ($form !== null && !in_array($form, ['openmetrics', 'plain'], true))) {
             return self::say($output, 2, ['ok' => false, 'error' => ['message' => $text === false ? "{$file} cannot be read" : '--form must be openmetrics or plain']]);
         }

@@ -28,6 +28,24 @@ final readonly class SetAside
         );
     }
 
+    /**
+     * Does it, or sets it aside. What passes by itself, such as a lost connection, goes on to whoever can wait for that.
+     *
+     * @param callable(): mixed $do
+     */
+    public function unless(string $part, string $subject, callable $do): void
+    {
+        try {
+            $do();
+        } catch (\Throwable $error) {
+            if (Database::mayPass($error) || $error instanceof LeaseLost) {
+                throw $error;
+            }
+            $this->database->recover();
+            $this->put($part, $subject, $error->getMessage(), Clock::nowMs());
+        }
+    }
+
     public function over(string $part, string $subject): void
     {
         $this->database->connection->executeStatement('DELETE FROM set_aside WHERE part = ? AND subject = ?', [$part, self::fitting($subject, self::LONGEST_SUBJECT)]);

@@ -19,6 +19,8 @@ use Olivine\App\Store\SeriesIndex;
 use Olivine\Core\Formula\Checker;
 use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\FormulaError;
+use Olivine\Core\Formula\Line;
+use Olivine\Core\Formula\Lines;
 use Olivine\Core\Formula\Node\Node;
 use Olivine\Core\Formula\Parser;
 use Olivine\Core\Formula\Printer;
@@ -168,7 +170,7 @@ final readonly class RuleApi
         return new JsonResponse([
             'from' => $from,
             'to' => $now,
-            'knownFrom' => self::knownFrom($chart),
+            'knownFrom' => self::knownFrom($chart, $first, $chartStep),
             'tookMs' => round((hrtime(true) - $began) / 1e6, 1),
             'unit' => $this->checker->unitOf($tree),
             'series' => count($chart->lines),
@@ -181,17 +183,12 @@ final readonly class RuleApi
     }
 
     /** @return int|null milliseconds: the first instant that any series has a value at; a replay says nothing about the time before */
-    private static function knownFrom(RangeResult $chart): ?int
+    private static function knownFrom(Lines $chart, int $firstMs, int $stepMs): ?int
     {
-        foreach ($chart->grid->times() as $place => $time) {
-            foreach ($chart->lines as $line) {
-                if ($line->values[$place] !== null) {
-                    return $time;
-                }
-            }
-        }
+        $places = array_map(static fn(Line $line): ?int => array_find_key($line->values, static fn(?float $value): bool => $value !== null), $chart->lines);
+        $places = array_filter($places, is_int(...));
 
-        return null;
+        return $places === [] ? null : $firstMs + min($places) * $stepMs;
     }
 
     /** @return array{intervalMs: int, windowMs: int, stepMs: int, gatherMs: int, sendMs: int|null} what lies between an onset and the first message, from the targets, the formula, the settings and the mails that went out */

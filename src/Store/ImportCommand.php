@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Store;
 
+use Olivine\App\Platform\CalledFrom;
 use Olivine\App\Platform\Problem;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
@@ -32,7 +33,7 @@ final class ImportCommand extends Command
     {
         $path = (string) $input->getArgument('file');
         $form = ImportForm::tryFrom((string) ($input->getOption('as') ?? (str_ends_with(strtolower($path), '.csv') ? 'csv' : 'openmetrics')));
-        $file = @fopen($path === '-' ? 'php://stdin' : $path, 'r');
+        $file = @fopen(CalledFrom::path($path), 'r');
         if ($form === null || $file === false) {
             $output->writeln($form === null ? '--as must be openmetrics or csv' : "{$path} cannot be read");
 

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Store;
 
 use Doctrine\DBAL\Connection;
+use Olivine\App\Collect\OwnReadings;
 use Olivine\App\Platform\Clock;
 use Olivine\Core\Exposition\MetricType;
 use Olivine\Core\Formula\Catalogue;
@@ -62,7 +63,15 @@ final class MetricCatalogue implements Catalogue
     {
         $fresh = $this->knownAt > Clock::nowMs() - self::KEEP_MS;
 
-        return ($fresh ? $this->known[$metric] ?? null : null) ?? $this->load()[$metric] ?? null;
+        return ($fresh ? $this->known[$metric] ?? null : null) ?? $this->load()[$metric] ?? $this->ofOurOwn($metric);
+    }
+
+    /** @return array{type: MetricType, unit: string, help: string}|null what is written for every target, known before the first one is asked */
+    private function ofOurOwn(string $metric): ?array
+    {
+        [$unit, $help] = OwnReadings::METRICS[$metric] ?? [null, ''];
+
+        return $unit === null ? null : ['type' => MetricType::Gauge, 'unit' => $unit, 'help' => $help];
     }
 
     /** @return array<string, array{type: MetricType, unit: string, help: string}> */

@@ -7,8 +7,10 @@ namespace Olivine\App\Store;
 use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
 use Doctrine\DBAL\ParameterType;
+use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Database;
 use Olivine\App\Platform\Part;
+use Olivine\App\Platform\SetAside;
 use Olivine\Core\Series\DamagedBlock;
 use Psr\Log\LoggerInterface;
 use Psr\Log\NullLogger;
@@ -34,7 +36,7 @@ final class Sealer
     private array $setAside = [];
     private int $lookAgainAtMs = 0;
 
-    public function __construct(private readonly Database $database, private readonly BlockWriter $blocks, private readonly LoggerInterface $logger = new NullLogger())
+    public function __construct(private readonly Database $database, private readonly BlockWriter $blocks, private readonly LoggerInterface $logger = new NullLogger(), private readonly ?SetAside $aside = null)
     {
         $this->runs = new SealedRuns($database->connection);
     }
@@ -109,6 +111,7 @@ final class Sealer
             return true;
         } catch (DamagedBlock $damage) {
             $this->logger->error('Page {page} is not sealed on the day from {day}: {damage}', ['page' => $page, 'day' => gmdate('Y-m-d', intdiv(Span::dayOf($atMs), 1000)), 'damage' => $damage->getMessage()]);
+            $this->aside?->put('keeper', "sealing page {$page} on " . gmdate('Y-m-d', intdiv(Span::dayOf($atMs), 1000)), $damage->getMessage(), Clock::nowMs());
 
             return false;
         }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Supervise;
 
 use Doctrine\DBAL\Connection;
+use Olivine\App\Rule\StarterRules;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\ArrayInput;
@@ -16,7 +17,7 @@ final class MigrateSchemaCommand extends Command
 {
     private const PATIENCE_SECONDS = 30.0;
 
-    public function __construct(private readonly Connection $connection)
+    public function __construct(private readonly Connection $connection, private readonly Instance $instance, private readonly StarterRules $starterRules)
     {
         parent::__construct();
     }
@@ -38,6 +39,12 @@ final class MigrateSchemaCommand extends Command
         $arguments = new ArrayInput(['command' => 'doctrine:migrations:migrate', '--no-interaction' => true, '--allow-no-migration' => true]);
         $arguments->setInteractive(false);
 
-        return $this->getApplication()?->find('doctrine:migrations:migrate')->run($arguments, $output) ?? Command::FAILURE;
+        $code = $this->getApplication()?->find('doctrine:migrations:migrate')->run($arguments, $output) ?? Command::FAILURE;
+        // The demo brings rules of its own.
+        if ($code === Command::SUCCESS && !$this->instance->hasStandins()) {
+            $this->starterRules->lay();
+        }
+
+        return $code;
     }
 }

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Olivine\App\Supervise;
 
+use Doctrine\DBAL\DriverManager;
+use Doctrine\DBAL\Tools\DsnParser;
 use Olivine\App\Demo\DemoPeople;
 use Olivine\App\Kernel;
 use Symfony\Component\Console\Attribute\AsCommand;
@@ -156,6 +158,13 @@ final class StartCommand extends Command
         }
     }
 
+    private function people(): int
+    {
+        $dsn = (new DsnParser(['mysql' => 'pdo_mysql']))->parse($this->instance->env()['DATABASE_URL'] ?? '');
+
+        return (int) DriverManager::getConnection($dsn)->fetchOne('SELECT COUNT(*) FROM person WHERE removed_at IS NULL');
+    }
+
     private function tellWhere(OutputInterface $output): void
     {
         $ports = $this->instance->ports();
@@ -167,6 +176,14 @@ final class StartCommand extends Command
             foreach (DemoPeople::SIGN_INS as [$name, $email, $role]) {
                 $output->writeln(sprintf('    %-14s %-30s %s   (%s)', $role->value, $email, DemoPeople::PASSWORD, $name));
             }
+
+            return;
         }
+        $output->writeln("  Agent     http://127.0.0.1:{$ports->agent()}/metrics   this machine, as a first target");
+        if ($this->people() === 0) {
+            $output->writeln("\n  Nobody can sign in yet. Add the first person, who keeps the others:");
+            $output->writeln("    {$this->instance->ownCommand('person you@your.domain "Your Name" administrator --turn=1')}");
+        }
+        $output->writeln('  Setup has the mail server; until one is set nobody can be told by mail.');
     }
 }

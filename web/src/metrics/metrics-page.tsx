@@ -254,7 +254,7 @@ function Explorer({ start }: { start: string }) {
             )}
             {base && (
               <div className="mt-1 flex flex-wrap items-baseline gap-x-4 text-[13px] text-muted">
-                {form === 'lines' && envelope && (
+                {form === 'lines' && envelope?.low.some((value) => value !== null) && (
                   <span>
                     <span className="mr-1.5 inline-block h-2.5 w-5 rounded-sm bg-accent-soft align-middle" />
                     usual for these hours in past weeks

@@ -55,10 +55,10 @@ export function SetupPage() {
             </table>
           </Sheet>
           {mayKeep && <AddPerson />}
+          <RetentionSheet mayChange={mayKeep} />
         </div>
         <div className="space-y-4">
           <SettingsSheet mayChange={mayKeep} />
-          <RetentionSheet mayChange={mayKeep} />
           <LimitsSheet mayChange={mayKeep} />
         </div>
         {mayKeep && <AuditTrail />}

@@ -1,0 +1,49 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Rule;
+
+use Doctrine\ORM\EntityManagerInterface;
+use Olivine\App\Rule\Entity\Rule;
+use Olivine\Core\Rule\Direction;
+use Olivine\Core\Rule\Severity;
+
+/** What a new instance looks at before anybody wrote a rule: that its targets report. Laid once; whoever removes it is not given it again. */
+final readonly class StarterRules
+{
+    private const LAID = 'starterRules';
+
+    public function __construct(private EntityManagerInterface $entities)
+    {
+    }
+
+    public function lay(): void
+    {
+        $connection = $this->entities->getConnection();
+        $isFirst = (int) $connection->executeStatement("INSERT IGNORE INTO setting (name, value) VALUES (?, '1')", [self::LAID]) === 1;
+        if ($isFirst && (int) $connection->fetchOne('SELECT COUNT(*) FROM rule') === 0) {
+            $this->entities->persist(self::silentTarget());
+            $this->entities->flush();
+        }
+    }
+
+    /** A target that failed all of its scrapes for five minutes, or that nobody asked for ten. */
+    private static function silentTarget(): Rule
+    {
+        $rule = new Rule();
+        $rule->name = 'Silent target';
+        $rule->formula = 'olivine_scrape_success';
+        $rule->severity = Severity::Major;
+        $rule->direction = Direction::Below;
+        $rule->limit = 1;
+        $rule->holdSeconds = 300;
+        $rule->clearLimit = 1;
+        $rule->clearHoldSeconds = 60;
+        $rule->blindAfterSeconds = 600;
+        $rule->blindSeverity = Severity::Major;
+        $rule->runbook = 'Open the target in Fleet: its page says since when it does not answer, and why.';
+
+        return $rule;
+    }
+}
