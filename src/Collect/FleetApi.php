@@ -194,10 +194,11 @@ final readonly class FleetApi
     public function remove(int $id): JsonResponse
     {
         $target = $this->find($id);
+        $before = $this->list->one($target->id());
         $target->removedAt = Clock::nowMs();
         $this->entities->flush();
         $this->rests->follow([$target], $this->who(), Clock::nowMs());
-        $this->audit->record('removed', "target {$target->name}", $this->list->one($target->id()), null);
+        $this->audit->record('removed', "target {$target->name}", $before, null);
 
         return new JsonResponse(null, 204);
     }

@@ -74,6 +74,7 @@ final readonly class PeopleApi
         $person->role = $role;
         $person->rotaPlace = $this->rotaPlace($input);
         $person->barredAt = $barred ? $person->barredAt ?? Clock::nowMs() : null;
+        $this->entities->flush();
         $this->audit->record($barred && !$before['barred'] ? 'barred' : 'changed', "person {$person->email}", $before, self::row($person));
 
         return new JsonResponse(self::row($person));
@@ -106,6 +107,7 @@ final readonly class PeopleApi
     {
         $person = $this->find($id);
         $person->sessionsFrom = Clock::nowMs();
+        $this->entities->flush();
         $this->audit->record('ended sessions of', "person {$person->email}", null, null);
 
         return new JsonResponse(self::row($person));

@@ -37,6 +37,8 @@ use Symfony\Component\Security\Http\Attribute\IsGranted;
 final readonly class RuleApi
 {
     private const REPLAY_SECONDS = 15.0;
+    /** What is told of a rule beside its fields; it may come back with them as it was read, and changes nothing. */
+    private const TOLD = ['id', 'unit', 'fault', 'brokenSince', 'phases', 'raisedInWeek'];
     private const FIELDS = [
         'name', 'formula', 'severity', 'direction', 'limit', 'holdSeconds', 'clearLimit', 'clearHoldSeconds', 'blindAfterSeconds', 'blindSeverity', 'lostAfterSeconds',
         'worseLimit', 'worseSeverity', 'service', 'runbook', 'enabled', 'version', 'hours',
@@ -207,7 +209,7 @@ final readonly class RuleApi
 
     private function fill(Rule $rule, Input $input): void
     {
-        $input->onlyKnows(self::FIELDS);
+        $input->onlyKnows([...self::FIELDS, ...self::TOLD]);
         $name = $input->line('name', 120, shortest: 1);
         $same = $this->entities->getRepository(Rule::class)->findOneBy(['name' => $name]);
         if ($same !== null && $same->id !== $rule->id && !$input->has('hours')) {

@@ -34,9 +34,15 @@ final class ApiTest extends TestCase
         yield 'read what it costs' => ['GET', '/api/cost', null, ['nobody' => 401, 'viewer' => 200]];
         yield 'take readings out' => ['GET', '/api/export?formula=messaging_queue_depth', null, ['nobody' => 401, 'viewer' => 200]];
         yield 'take readings in' => ['POST', '/api/import?as=csv&target=', [], ['viewer' => 403, 'engineer' => 422]];
-        yield 'set what is kept' => ['PUT', '/api/retention', ['readings' => 0], ['viewer' => 403, 'engineer' => 403, 'admin' => 422]];
+        yield 'set what is kept' => ['PUT', '/api/retention', ['readings' => 0, 'was' => []], ['viewer' => 403, 'engineer' => 403, 'admin' => 422]];
         yield 'see what a target may bring' => ['GET', '/api/limits', null, ['nobody' => 401, 'viewer' => 200]];
-        yield 'set what a target may bring' => ['PUT', '/api/limits', ['labels' => 0], ['viewer' => 403, 'engineer' => 403, 'admin' => 422]];
+        yield 'set what a target may bring' => ['PUT', '/api/limits', ['labels' => 0, 'was' => []], ['viewer' => 403, 'engineer' => 403, 'admin' => 422]];
+        yield 'read the settings' => ['GET', '/api/settings', null, ['nobody' => 401, 'viewer' => 200]];
+        yield 'set the settings' => ['PUT', '/api/settings', ['version' => ''], ['viewer' => 403, 'engineer' => 403, 'admin' => 422]];
+        yield 'send a test mail' => ['POST', '/api/settings/test-mail', [], ['nobody' => 401, 'viewer' => 403, 'engineer' => 403]];
+        yield 'change the own password' => ['POST', '/api/session/password', [], ['nobody' => 401, 'viewer' => 422]];
+        yield 'end sessions' => ['POST', '/api/people/999999/end-sessions', [], ['nobody' => 401, 'viewer' => 403, 'engineer' => 403, 'admin' => 404]];
+        yield 'remove a person' => ['DELETE', '/api/people/999999', [], ['viewer' => 403, 'engineer' => 403, 'admin' => 404]];
         yield 'add a person' => ['POST', '/api/people', [], ['viewer' => 403, 'engineer' => 403, 'admin' => 422]];
         yield 'read the changes' => ['GET', '/api/audit', null, ['viewer' => 403, 'engineer' => 403, 'admin' => 200]];
     }
@@ -161,14 +167,70 @@ final class ApiTest extends TestCase
         self::assertSame(201, $status);
         self::assertSame('email', $admin->send('POST', '/api/people', $person)[1]['field'], 'an address is given once');
         self::assertSame(200, (new Client($email, 'quite a long one'))->send('GET', '/api/watch')[0]);
-        self::assertSame('rotaPlace', $admin->send('PUT', "/api/people/{$added['id']}", ['role' => 'viewer', 'rotaPlace' => 'first'])[1]['field']);
-        self::assertSame(7, $admin->send('PUT', "/api/people/{$added['id']}", ['role' => 'viewer', 'rotaPlace' => 7])[1]['rotaPlace']);
-        self::assertNull($admin->send('PUT', "/api/people/{$added['id']}", ['role' => 'viewer', 'rotaPlace' => null])[1]['rotaPlace']);
+        self::assertSame('rotaPlace', $admin->change("/api/people/{$added['id']}", ['role' => 'viewer', 'rotaPlace' => 'first'])[1]['field']);
+        self::assertSame(7, $admin->change("/api/people/{$added['id']}", ['role' => 'viewer', 'rotaPlace' => 7])[1]['rotaPlace']);
+        self::assertNull($admin->change("/api/people/{$added['id']}", ['role' => 'viewer', 'rotaPlace' => null])[1]['rotaPlace']);
         $self = $admin->send('GET', '/api/session')[1]['person']['id'];
-        self::assertSame('role', $admin->send('PUT', "/api/people/{$self}", ['role' => 'viewer'])[1]['field']);
+        self::assertSame('role', $admin->change("/api/people/{$self}", ['role' => 'viewer'])[1]['field']);
         self::assertSame(403, $this->as('engineer')->send('PUT', "/api/people/{$added['id']}", ['role' => 'administrator'])[0]);
         $stored = Instance::connect()->fetchOne('SELECT password_hash FROM person WHERE email = ?', [$email]);
         self::assertStringStartsWith('$argon2id$', (string) $stored);
+    }
+
+    /** In force at once; from an old reading refused, with what is there now; and a test mail tells what the server said. */
+    public function testSettingsAreInForceWithoutARestart(): void
+    {
+        $admin = $this->as('admin');
+        $before = $admin->send('GET', '/api/settings')[1];
+        self::assertArrayNotHasKey('password', (array) $before['mailServer']);
+        try {
+            [$status, $after] = $admin->change('/api/settings', ['zone' => 'Atlantic/Azores', 'publicUrl' => 'https://olivine.saltmarsh.example/', 'idleHours' => 8]);
+            self::assertSame([200, 'https://olivine.saltmarsh.example'], [$status, $after['publicUrl']]);
+            self::assertSame('Atlantic/Azores', $admin->send('GET', '/api/session')[1]['zone']);
+            [$status, $problem] = $admin->send('PUT', '/api/settings', ['zone' => 'UTC'] + array_diff_key($before, ['mailServer' => 1]));
+            self::assertSame([409, 'Atlantic/Azores'], [$status, $problem['now']['zone'] ?? null]);
+            foreach (['zone' => 'Mars/Olympus', 'mailFrom' => 'nobody', 'publicUrl' => 'ftp://x', 'idleHours' => 0, 'sessionDays' => 1_000, 'mailServer' => ['host' => 'a b']] as $field => $value) {
+                self::assertSame([422, $field], [($refused = $admin->change('/api/settings', [$field => $value]))[0], $refused[1]['field'] ?? null]);
+            }
+            $subjects = static fn(): array => array_column(Instance::letters(), 'subject');
+            self::assertNotContains('A test from Olivine', $subjects());
+            $sent = $admin->send('POST', '/api/settings/test-mail', [])[1];
+            self::assertSame([true, 'admin@saltmarsh.example'], [$sent['ok'], $sent['to']], $sent['message']);
+            Instance::eventually(static fn(): bool => in_array('A test from Olivine', $subjects(), true), 10, 'it arrives');
+            self::assertSame(200, $admin->change('/api/settings', ['mailServer' => ['host' => '127.0.0.1', 'port' => 9, 'tls' => 'never']])[0]);
+            self::assertFalse($admin->send('POST', '/api/settings/test-mail', [])[1]['ok'], 'nobody listens there');
+        } finally {
+            $back = $admin->change('/api/settings', $before === [] ? [] : array_diff_key($before, ['version' => 1]));
+            self::assertSame(200, $back[0], $back[2]);
+        }
+        self::assertSame(array_diff_key($before, ['version' => 1]), array_diff_key($admin->send('GET', '/api/settings')[1], ['version' => 1]));
+    }
+
+    /** What two people change from the same reading: the second is told what is there now, for everything that people edit. */
+    public function testWhoeverSavesLaterIsToldWhatIsThereNow(): void
+    {
+        $admin = $this->as('admin');
+        $mark = bin2hex(random_bytes(3));
+        $things = [
+            '/api/rules' => [['name' => "twice {$mark}"] + self::RULE, ['limit' => 100_000], 'limit'],
+            '/api/groups' => [['name' => "twice {$mark}", 'intervalSeconds' => 60], ['intervalSeconds' => 30], 'intervalSeconds'],
+            '/api/targets' => [['name' => "twice {$mark}", 'url' => 'http://127.0.0.1:9/metrics', 'intervalSeconds' => 3_600], ['intervalSeconds' => 1_800], 'intervalSeconds'],
+        ];
+        foreach ($things as $path => [$body, $change, $field]) {
+            $made = $admin->send('POST', $path, $body)[1];
+            $version = ['version' => $made['version']];
+            self::assertSame(200, $admin->send('PUT', "{$path}/{$made['id']}", $change + $body + $version)[0], $path);
+            [$status, $problem] = $admin->send('PUT', "{$path}/{$made['id']}", $body + $version);
+            self::assertSame([409, $change[$field]], [$status, $problem['now'][$field] ?? null], $path);
+            self::assertSame(422, $admin->send('PUT', "{$path}/{$made['id']}", $body)[0], "{$path}: without a version nobody knows what was read");
+            [$status, $problem] = $admin->send('PUT', "{$path}/{$made['id']}", ['intervallSeconds' => 5, 'limmit' => 3] + $body + ['version' => $made['version'] + 1]);
+            self::assertSame(422, $status, 'a misspelt field is not passed over');
+            self::assertStringContainsString('There is no field', $problem['title']);
+            $admin->send('DELETE', "{$path}/{$made['id']}", []);
+        }
+        $limits = array_column($admin->send('GET', '/api/limits')[1], 'value', 'name');
+        [$status, $problem] = $admin->send('PUT', '/api/limits', ['labels' => $limits['labels'], 'was' => ['labels' => $limits['labels'] + 1] + $limits]);
+        self::assertSame([409, $limits['labels']], [$status, $problem['now']['labels'] ?? null]);
     }
 
     public function testAFormulasFaultPointsAtItsPlace(): void
@@ -186,7 +248,8 @@ final class ApiTest extends TestCase
         self::assertGreaterThan(40, $good['series'], 'this machine tells of itself');
         self::assertStringContainsString('connection refused', $test('http://127.0.0.1:9/metrics')['message']);
         self::assertStringContainsString('status 404', $test('http://127.0.0.1:' . Instance::port(5) . '/nothing')['message']);
-        self::assertStringContainsString('Line 1', $test(Instance::web() . '/')['message']);
+        self::assertStringContainsString('Line 1', $test('http://127.0.0.1:' . Instance::port(2) . '/')['message']);
+        self::assertStringContainsString('a part of Olivine itself', $test(Instance::web() . '/')['title']);
         self::assertSame('url', $client->send('POST', '/api/targets/test', ['name' => 'probe', 'url' => 'file:///etc/passwd'])[1]['field']);
     }
 

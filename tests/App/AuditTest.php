@@ -12,7 +12,7 @@ use Symfony\Component\Routing\RouterInterface;
 /** Each change that a person makes is kept together with its entry in the audit, and none is left out. */
 final class AuditTest extends TestCase
 {
-    private const CHANGES_NOTHING = ['POST /api/targets/test', 'POST /api/rules/replay', 'POST /api/session', 'POST /api/session/end'];
+    private const CHANGES_NOTHING = ['POST /api/targets/test', 'POST /api/rules/replay', 'POST /api/session', 'POST /api/session/end', 'POST /api/settings/test-mail'];
     /** Takes readings in by the piece, each of them a whole, and may be done again. */
     private const BY_THE_PIECE = ['POST /api/import'];
     private const RULE = [
@@ -74,12 +74,12 @@ final class AuditTest extends TestCase
         $admin = new Client('admin@saltmarsh.example');
         $database = Instance::connect();
         $name = 'never ' . bin2hex(random_bytes(4));
-        $kept = static fn(): array => [$admin->send('GET', '/api/limits')[1], array_column($admin->send('GET', '/api/retention')[1]['tiers'] ?? [], 'days')];
+        $kept = static fn(): array => [$admin->send('GET', '/api/limits')[1], array_column($admin->send('GET', '/api/retention')[1]['tiers'] ?? [], 'days'), $admin->send('GET', '/api/settings')[1]];
         $before = $kept();
         $database->executeStatement('RENAME TABLE audit_entry TO audit_entry_away');
         try {
-            foreach ([['POST', '/api/rules', ['name' => $name] + self::RULE], ['POST', '/api/groups', ['name' => $name]], ['POST', '/api/targets', ['name' => $name, 'url' => 'http://127.0.0.1:9/metrics']], ['PUT', '/api/limits', ['labels' => 33]], ['PUT', '/api/retention', ['readings' => 3]]] as [$method, $path, $body]) {
-                self::assertSame(500, $admin->send($method, $path, $body)[0], $path);
+            foreach ([['POST', '/api/rules', ['name' => $name] + self::RULE], ['POST', '/api/groups', ['name' => $name]], ['POST', '/api/targets', ['name' => $name, 'url' => 'http://127.0.0.1:9/metrics']], ['PUT', '/api/limits', ['labels' => 33]], ['PUT', '/api/retention', ['readings' => 3]], ['PUT', '/api/settings', ['idleHours' => 3]]] as [$method, $path, $body]) {
+                self::assertSame(500, ($method === 'PUT' ? $admin->change($path, $body) : $admin->send($method, $path, $body))[0], $path);
             }
         } finally {
             $database->executeStatement('RENAME TABLE audit_entry_away TO audit_entry');

@@ -36,6 +36,27 @@ final class Client
     }
 
     /**
+     * Changes it from what is there now, as a page does that was just opened.
+     *
+     * @param array<string, mixed> $body
+     *
+     * @return array{int, array<array-key, mixed>, string} status, JSON, text
+     */
+    public function change(string $path, array $body): array
+    {
+        $list = dirname($path);
+        $seen = match ($path) {
+            '/api/limits' => ['was' => array_column($this->send('GET', $path)[1], 'value', 'name')],
+            '/api/retention' => ['was' => array_column($this->send('GET', $path)[1]['tiers'] ?? [], 'days', 'name')],
+            '/api/settings' => $this->send('GET', $path)[1],
+            default => ['version' => array_column($this->send('GET', $list)[1], 'version', 'id')[(int) basename($path)] ?? 1],
+        };
+        unset($seen['mailServer']);
+
+        return $this->send('PUT', $path, $body + $seen);
+    }
+
+    /**
      * Text that is said to be JSON.
      *
      * @param array<string, string> $headers

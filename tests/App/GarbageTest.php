@@ -36,19 +36,21 @@ final class GarbageTest extends TestCase
     {
         $target = ['name' => 'garbage probe', 'url' => 'http://127.0.0.1:9/metrics', 'intervalSeconds' => 60, 'timeoutSeconds' => 5, 'labels' => ['site' => 'skarn'], 'credential' => self::CREDENTIAL, 'group' => null];
         yield 'add a target' => ['POST', '/api/targets', $target];
-        yield 'change a target' => ['PUT', '/api/targets/{target}', $target];
+        yield 'change a target' => ['PUT', '/api/targets/{target}', $target + ['version' => 1]];
         yield 'test a target' => ['POST', '/api/targets/test', $target + ['id' => null]];
         yield 'pause a target' => ['POST', '/api/targets/{target}/pause', ['paused' => true]];
         yield 'change many' => ['POST', '/api/targets/many', ['action' => 'label', 'ids' => [999_999_999], 'label' => 'x', 'value' => 'y', 'group' => 1, 'interval' => 15]];
         yield 'add a group' => ['POST', '/api/groups', ['name' => 'garbage group', 'intervalSeconds' => 60, 'timeoutSeconds' => 5, 'labels' => ['site' => 'skarn'], 'credential' => self::CREDENTIAL]];
-        yield 'change a group' => ['PUT', '/api/groups/{group}', ['name' => 'garbage kept', 'intervalSeconds' => 60, 'timeoutSeconds' => 5, 'labels' => ['site' => 'skarn'], 'credential' => self::CREDENTIAL]];
+        yield 'change a group' => ['PUT', '/api/groups/{group}', ['name' => 'garbage kept', 'intervalSeconds' => 60, 'timeoutSeconds' => 5, 'labels' => ['site' => 'skarn'], 'credential' => self::CREDENTIAL, 'version' => 1]];
         yield 'add a rule' => ['POST', '/api/rules', self::RULE];
         yield 'change a rule' => ['PUT', '/api/rules/{rule}', self::RULE + ['version' => 1]];
         yield 'replay a rule' => ['POST', '/api/rules/replay', self::RULE + ['hours' => 1]];
-        yield 'set what is kept' => ['PUT', '/api/retention', ['readings' => 0, 'fiveMinutes' => 0, 'hours' => 0]];
-        yield 'set limits' => ['PUT', '/api/limits', ['labels' => 0, 'seriesAScrape' => 0, 'newSeriesAnHour' => 0, 'lateMinutes' => -1]];
+        yield 'set what is kept' => ['PUT', '/api/retention', ['readings' => 0, 'fiveMinutes' => 0, 'hours' => 0, 'was' => []]];
+        yield 'set limits' => ['PUT', '/api/limits', ['labels' => 0, 'seriesAScrape' => 0, 'newSeriesAnHour' => 0, 'lateMinutes' => -1, 'was' => []]];
+        yield 'set settings' => ['PUT', '/api/settings', ['version' => '', 'publicUrl' => '', 'mailFrom' => '', 'zone' => '', 'idleHours' => 0, 'sessionDays' => 0, 'mailServer' => ['host' => ' ']]];
+        yield 'own password' => ['POST', '/api/session/password', ['old' => 'not the one', 'new' => 'quite a long one']];
         yield 'add a person' => ['POST', '/api/people', ['name' => 'Garbage Person', 'email' => 'not an address', 'role' => 'viewer', 'password' => 'quite a long one']];
-        yield 'change a person' => ['PUT', '/api/people/999999', ['role' => 'viewer', 'rotaPlace' => 3]];
+        yield 'change a person' => ['PUT', '/api/people/999999', ['role' => 'viewer', 'rotaPlace' => 3, 'barred' => false, 'version' => 1]];
         yield 'note' => ['POST', '/api/incidents/1/notes', ['note' => '']];
     }
 
@@ -64,7 +66,7 @@ final class GarbageTest extends TestCase
             '{rule}' => str_contains($path, '{rule}') ? self::made($client, '/api/rules', ['name' => 'Garbage kept'] + self::RULE) : 0,
         ];
         $path = strtr($path, array_map(strval(...), $made));
-        $kept = in_array($path, ['/api/retention', '/api/limits'], true) ? $client->send('GET', $path)[2] : '';
+        $kept = in_array($path, ['/api/retention', '/api/limits', '/api/settings'], true) ? $client->send('GET', $path)[2] : '';
         try {
             foreach ([...array_keys($good), null] as $field) {
                 foreach (self::garbage() as $garbage) {

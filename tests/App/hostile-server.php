@@ -15,6 +15,11 @@ $server->on('connection', static function (ConnectionInterface $connection): voi
     $connection->once('data', static function (string $request) use ($connection): void {
         $path = explode(' ', $request)[1] ?? '/';
         $head = "HTTP/1.1 200 OK\r\nContent-Type: application/openmetrics-text\r\nConnection: close\r\n";
+        if (str_starts_with($path, '/sends?to=')) {
+            $connection->end("HTTP/1.1 302 Found\r\nLocation: " . rawurldecode(substr($path, 10)) . "\r\nContent-Length: 0\r\nConnection: close\r\n\r\n");
+
+            return;
+        }
         switch ($path) {
             case '/hangs':
                 return;

@@ -226,10 +226,10 @@ final class JourneyTest extends TestCase
         $browser->press('boarding');
         $browser->waitForText('broker-north');
 
-        $browser->find('button[aria-label="Add formula B"]')->click();
-        $second = $browser->find('input[aria-label="Formula B"]');
+        $browser->press('Add a row');
+        $second = $browser->find('input[aria-label="Second formula"]');
         $second->sendKeys(['sum(rate(messaging_client_consumed_messages_total where queue = "boarding", 5m))', WebDriverKeys::ENTER]);
-        $browser->waitForText('B');
+        Instance::eventually(static fn(): bool => str_contains($browser->driver->getCurrentURL(), 'also='), 10, 'the second row stands in the address');
         self::assertStringContainsString('also=', $browser->driver->getCurrentURL());
         $browser->find('select[aria-label=Form]')->sendKeys('table');
         $browser->waitForText('time');
@@ -386,7 +386,7 @@ final class JourneyTest extends TestCase
         $browser = self::$browser;
         $database = Instance::connect();
         $database->executeStatement("INSERT INTO target (name, url, interval_seconds, timeout_seconds, labels, own_labels, inherits, paused, created_at) SELECT CONCAT('bulk-', seq), 'http://bulk.example/', 15, 10, CONCAT('{\"service\":\"bulk\",\"rack\":\"', seq % 40, '\"}'), '{}', '[]', 1, 0 FROM seq_1_to_5000");
-        $database->executeStatement("INSERT INTO target_status (target_id, at, ok, ok_at, form, seconds, bytes, readings, message, ticks) SELECT id, UNIX_TIMESTAMP() * 1000, 1, UNIX_TIMESTAMP() * 1000, 'openmetrics', 0.01, 9000, 200, '', (SELECT GROUP_CONCAT(CONCAT(UNIX_TIMESTAMP() - seq * 15, '+') ORDER BY seq DESC SEPARATOR ' ') FROM seq_0_to_29) FROM target WHERE url = 'http://bulk.example/'");
+        $database->executeStatement("INSERT INTO target_status (target_id, at, ok, ok_at, form, seconds, bytes, readings, message, ticks) SELECT id, UNIX_TIMESTAMP() * 1000, 1, UNIX_TIMESTAMP() * 1000, 'openmetrics', 0.01, 9000, 200, '', (SELECT GROUP_CONCAT(CONCAT(UNIX_TIMESTAMP() - seq * 15, '+', seq * 40) ORDER BY seq DESC SEPARATOR ' ') FROM seq_0_to_29) FROM target WHERE url = 'http://bulk.example/'");
         try {
             $browser->go('/fleet');
             $browser->waitForText('from 5,0');

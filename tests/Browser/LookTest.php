@@ -80,18 +80,36 @@ final class LookTest extends TestCase
         self::assertSame([], $browser->accessibilityFindings());
     }
 
+    /** A row that has a name of one word is used by it in another, and each asks the server for what it stands for. */
+    public function testARowIsUsedByItsName(): void
+    {
+        $browser = self::$browser;
+        $looks = rawurlencode((string) json_encode([['name' => 'depth'], ['name' => 'in thousands']]));
+        $browser->go('/metrics?span=1h&formula=' . rawurlencode('sum(messaging_queue_depth)') . '&also=' . rawurlencode('["depth / 1000"]') . "&looks={$looks}");
+        $browser->waitForText('in thousands');
+        $now = static fn(): array => (array) $browser->driver->executeScript("return [...document.querySelectorAll('section[aria-label=Series] tbody tr')].map((row) => Number(row.cells[1].innerText.replace(/[^0-9.]/g, '')))");
+        Instance::eventually(static fn(): bool => count($now()) === 2 && $now()[0] > 0, 10, 'both rows have a value');
+        [$depth, $thousands] = $now();
+        self::assertEqualsWithDelta($depth / 1_000, $thousands, $depth / 1_000 * 0.06);
+        self::assertStringContainsString('depth / 1000', (string) $browser->find('input[aria-label="Second formula"]')->getAttribute('value'));
+        $browser->press('Add a row');
+        $browser->find('input[aria-label="Third formula"]')->sendKeys('dep');
+        $browser->waitForText('a row of this page');
+        self::assertSame([], $browser->consoleErrors());
+    }
+
     public function testNamesColoursAndAxesAreKeptAndLinesAreHiddenOneByOne(): void
     {
         $browser = self::$browser;
         $browser->go('/metrics?span=1h&formula=' . rawurlencode(self::CPU));
         $browser->waitForText('web-1');
-        $browser->find('button[aria-label="Add formula B"]')->click();
-        $browser->find('input[aria-label="Formula B"]')->sendKeys(['sum(messaging_queue_depth)', WebDriverKeys::ENTER]);
-        $menu = static fn(string $letter): string => "//button[.//*[contains(normalize-space(), 'name, colour and axis of formula {$letter}')]]";
-        Instance::eventually(static fn(): bool => count($browser->driver->findElements(WebDriverBy::xpath($menu('B')))) === 1, 10, 'the second formula has a look of its own');
-        Instance::eventually(static fn(): bool => str_contains($browser->driver->findElement(WebDriverBy::xpath($menu('B')))->getText(), 'right'), 10, 'another unit stands on the other side');
-        $browser->driver->findElement(WebDriverBy::xpath($menu('B')))->click();
-        $name = $browser->find('input[placeholder="formula B"]');
+        $browser->press('Add a row');
+        $browser->find('input[aria-label="Second formula"]')->sendKeys(['sum(messaging_queue_depth)', WebDriverKeys::ENTER]);
+        $menu = "//button[.//*[contains(normalize-space(), 'name, colour and axis of the second formula')]]";
+        Instance::eventually(static fn(): bool => count($browser->driver->findElements(WebDriverBy::xpath($menu))) === 1, 10, 'the second formula has a look of its own');
+        $browser->driver->findElement(WebDriverBy::xpath($menu))->click();
+        $browser->waitForText('by its unit: right');
+        $name = $browser->find('input[placeholder=depth]');
         self::assertSame([], $browser->accessibilityFindings());
         $name->sendKeys(['waiting in all', WebDriverKeys::ENTER]);
         Instance::eventually(fn(): bool => str_contains((string) $this->inAddress('looks'), 'waiting in all'), 5, 'the name stands in the address');
@@ -102,8 +120,7 @@ final class LookTest extends TestCase
 
         $browser->driver->navigate()->refresh();
         $browser->waitForText('waiting in all');
-        $words = $browser->driver->findElement(WebDriverBy::xpath($menu('B')))->getText();
-        self::assertStringContainsString('left', $words);
+        self::assertStringContainsString('waiting in all', $browser->driver->findElement(WebDriverBy::xpath($menu))->getText());
 
         $shown = static fn(): array => (array) $browser->driver->executeScript("return [...document.querySelectorAll('td button[aria-pressed=true]')].map((one) => one.innerText.trim())");
         Instance::eventually(static fn(): bool => count($shown()) > 2, 10, 'each line has its row');

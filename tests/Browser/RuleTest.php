@@ -63,11 +63,18 @@ final class RuleTest extends TestCase
             $browser->waitForText('draft, differs from live');
             self::assertSame(200, $client->send('PUT', "/api/rules/{$rule['id']}", ['limit' => 900, 'version' => $rule['version']] + $fields)[0]);
             $browser->press('Put into service');
-            $browser->waitForText('Somebody changed this rule while you had it open');
+            $browser->waitForText('Somebody changed this while you had it open');
             self::assertSame('Call the harbour master', $browser->find('input[name=runbook]')->getAttribute('value'), 'what was typed is not lost');
             self::assertSame('', $client->send('GET', "/api/rules/{$rule['id']}")[1]['runbook']);
-            $browser->press('Undo changes');
-            self::assertSame('', $browser->find('input[name=runbook]')->getAttribute('value'));
+            $browser->waitForText('there now');
+            self::assertSame([], $browser->accessibilityFindings());
+            $browser->press('Take these');
+            $browser->waitForText('above 900');
+            self::assertSame('Call the harbour master', $browser->find('input[name=runbook]')->getAttribute('value'), 'theirs is taken in, and mine is there');
+            $browser->press('Put into service');
+            $browser->waitForText('The new sentence is in service.');
+            $kept = $client->send('GET', "/api/rules/{$rule['id']}")[1];
+            self::assertSame([900, 'Call the harbour master'], [$kept['limit'], $kept['runbook']], 'nothing is lost of either');
 
             $browser->go("/rules/{$rule['id']}");
             $browser->waitForText('above 900');

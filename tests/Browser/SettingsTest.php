@@ -126,10 +126,54 @@ final class SettingsTest extends TestCase
         }
     }
 
+    /** Mail, zone and people are kept on one page; two who change the same see both. */
+    public function testSetupKeepsMailZoneAndPeople(): void
+    {
+        $browser = new Browser(Instance::web());
+        $admin = new Client('admin@saltmarsh.example');
+        $person = $admin->send('POST', '/api/people', ['name' => 'Setup Test', 'email' => 'setup-' . bin2hex(random_bytes(3)) . '@saltmarsh.example', 'role' => 'viewer', 'password' => 'a long enough password'])[1];
+        try {
+            $browser->signIn('admin@saltmarsh.example', 'salt-and-marsh');
+            $browser->go('/setup');
+            $browser->press('Send a test mail');
+            $browser->waitForText('The mail server took it', 20);
+            self::assertSame([], $browser->accessibilityFindings());
+            $hours = static fn() => $browser->find('input[name=idle-hours]');
+            $hours()->sendKeys([[WebDriverKeys::CONTROL, 'a'], '9']);
+            self::assertSame(200, $admin->change('/api/settings', ['sessionDays' => 6])[0]);
+            $browser->find('form input[name=idle-hours]');
+            $browser->driver->findElement(WebDriverBy::xpath("//section[@aria-label='Mail, address and zone']//button[normalize-space()='Keep it so']"))->click();
+            $browser->waitForText('Somebody changed this while you had it open');
+            self::assertSame([], $browser->accessibilityFindings());
+            $browser->press('Take these');
+            $browser->driver->findElement(WebDriverBy::xpath("//section[@aria-label='Mail, address and zone']//button[normalize-space()='Keep it so']"))->click();
+            $browser->waitForText('Kept. It is in force now');
+            $kept = $admin->send('GET', '/api/settings')[1];
+            self::assertSame([9, 6], [$kept['idleHours'], $kept['sessionDays']], 'mine and theirs');
+
+            $browser->find('button[aria-label="Change Setup Test"]')->click();
+            $browser->find('[role=dialog] input[name=barred]')->click();
+            self::assertSame([], $browser->accessibilityFindings());
+            $browser->press('Save');
+            $browser->waitForText('Setup Test is barred');
+            $browser->waitForText('Setup Test · barred');
+            $browser->find('button[aria-label="Change Setup Test"]')->click();
+            $browser->find('[role=dialog]');
+            $browser->press('Remove');
+            $browser->press('Yes, remove Setup Test');
+            $browser->waitForText('Setup Test is removed');
+            self::assertSame([], array_values(array_filter($browser->consoleErrors(), static fn(string $error): bool => !str_contains($error, '409'))));
+        } finally {
+            $browser->close();
+            $admin->change('/api/settings', ['idleHours' => 12, 'sessionDays' => 7]);
+            $admin->send('DELETE', "/api/people/{$person['id']}", []);
+        }
+    }
+
     /** Whoever may only look finds every page, and on none of them a lever that would not move. */
     public function testAViewerIsOfferedNothingThatWouldBeRefused(): void
     {
-        $levers = ['Add a target', 'Groups', 'Import', 'Pause', 'Remove', 'Change', 'Ask', 'Write a rule', 'Write a rule from this', 'Put into service', 'Acknowledge', 'Hand back', 'Resolve', 'Keep it so', 'Add a person'];
+        $levers = ['Add a target', 'Groups', 'Import', 'Pause', 'Remove', 'Change', 'Ask', 'Write a rule', 'Write a rule from this', 'Put into service', 'Acknowledge', 'Hand back', 'Resolve', 'Keep it so', 'Add a person', 'Send a test mail', 'change'];
         $client = new Client('viewer@saltmarsh.example');
         $rule = $client->send('GET', '/api/rules')[1][0];
         $target = array_column($client->send('GET', '/api/targets')[1], 'id', 'name')['broker-north'];
