@@ -27,6 +27,8 @@ final class CommandLineTest extends TestCase
         yield 'a port that is no number' => [['olivine:start', '--port=web'], 2, 'must be a number from 1024 to 65000'];
         yield 'a port out of range' => [['olivine:start', '--port=70000'], 2, 'must be a number from 1024 to 65000'];
         yield 'a day that no week has' => [['olivine:start', '--weekday=8'], 2, 'must be 1 (Monday) to 7 (Sunday)'];
+        yield 'an address that is none' => [['olivine:person', 'nobody at all', 'A', 'viewer'], 2, 'no address that mail can be sent to'];
+        yield 'a name of two lines' => [['olivine:person', 'a@saltmarsh.example', "A\nB", 'viewer'], 2, 'must be one line'];
         yield 'a role that does not exist' => [['olivine:person', 'a@saltmarsh.example', 'A', 'captain'], 2, 'viewer, engineer or administrator'];
     }
 
@@ -37,6 +39,62 @@ final class CommandLineTest extends TestCase
         $process = $this->console($arguments);
         self::assertSame($code, $process->getExitCode(), $process->getOutput() . $process->getErrorOutput());
         self::assertStringContainsString($words, $process->getOutput());
+    }
+
+    /** @return iterable<string, array{list<string>, int, string}> */
+    public static function programs(): iterable
+    {
+        yield 'help of the agent' => [['agent', '--help'], 0, 'serves the metrics of this machine'];
+        yield 'a mistyped argument' => [['agent', '--prot=1'], 2, 'There is no argument --prot=1'];
+        yield 'a port that is none' => [['agent', '--port=web'], 2, '--port must be a port, 1 to 65535, not web'];
+        yield 'a file named from where one stands' => [['read', 'here.txt'], 0, '"ok": true'];
+        yield 'a file that is not there' => [['read', 'nowhere.txt'], 2, 'nowhere.txt cannot be read'];
+        yield 'an instance of an odd name' => [['status'], 2, 'OLIVINE_INSTANCE must be small letters'];
+    }
+
+    /** @param list<string> $arguments */
+    #[DataProvider('programs')]
+    public function testProgramsSayWhatIsWrongWithoutTheirInside(array $arguments, int $code, string $words): void
+    {
+        $folder = sys_get_temp_dir() . '/olivine-stands-' . bin2hex(random_bytes(4));
+        mkdir($folder);
+        file_put_contents("{$folder}/here.txt", "a 1\n# EOF\n");
+        $process = new Process([realpath(self::ROOT) . '/bin/olivine', ...$arguments], $folder, ['OLIVINE_INSTANCE' => $arguments === ['status'] ? '../x' : false, 'OLIVINE_STATE_DIR' => false], null, 60.0);
+        $process->run();
+        (new Filesystem())->remove($folder);
+        $said = $process->getOutput() . $process->getErrorOutput();
+        self::assertSame($code, $process->getExitCode(), $said);
+        self::assertStringContainsString($words, $said);
+        self::assertDoesNotMatchRegularExpression('~Stack trace|#0 |Uncaught~', $said);
+    }
+
+    public function testTheAgentNamesAPortInUse(): void
+    {
+        $socket = stream_socket_server('tcp://127.0.0.1:0') ?: self::fail('no socket');
+        $port = substr((string) strrchr((string) stream_socket_get_name($socket, false), ':'), 1);
+        $process = new Process([PHP_BINARY, 'agent/agent.php', "--port={$port}"], self::ROOT, null, null, 20.0);
+        self::assertSame(1, $process->run());
+        self::assertStringContainsString("Cannot listen at 127.0.0.1:{$port}", $process->getErrorOutput());
+        self::assertDoesNotMatchRegularExpression('~Stack trace|#0 |Uncaught~', $process->getErrorOutput());
+        fclose($socket);
+    }
+
+    /** Used and free are what `df` says; what a file system keeps back for root is neither. */
+    public function testTheAgentCountsSpaceAsTheKernelDoes(): void
+    {
+        $text = (new \Olivine\Agent\HostMetrics('/proc', '/sys'))->text();
+        $df = preg_split('~\s+~', trim((string) shell_exec('LC_ALL=C df -B1 --output=size,used,avail / | tail -1'))) ?: [];
+        $found = [];
+        preg_match_all('~^system_filesystem_usage_bytes\{[^}]*mountpoint="/",[^}]*state="(\w+)"[^}]*\} (\d+)~m', $text, $parts, PREG_SET_ORDER);
+        foreach ($parts as [, $state, $bytes]) {
+            $found[$state] = (int) $bytes;
+        }
+        if ($found === []) {
+            self::markTestSkipped('The root here is of no kind that the agent tells of');
+        }
+        self::assertEqualsWithDelta((int) $df[1], $found['used'] ?? 0, 200e6);
+        self::assertEqualsWithDelta((int) $df[2], $found['free'] ?? 0, 200e6);
+        self::assertSame((int) $df[0], array_sum($found));
     }
 
     public function testAPortInUseIsNamedWithItsRemedyAndNothingIsStarted(): void

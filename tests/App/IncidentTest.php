@@ -80,6 +80,56 @@ final class IncidentTest extends TestCase
         self::assertStringContainsString('the incident is now critical: Boarding stands still', implode("\n", $this->database->fetchFirstColumn('SELECT words FROM trail t JOIN incident i ON i.id = t.incident_id WHERE i.service = ?', [$this->service])));
     }
 
+    /** An address that is none, and a transition that cannot be read: each is set aside with its reason, and whoever else is told is told. */
+    public function testWhatCannotBeHandledIsSetAsideAndAllElseGoesOn(): void
+    {
+        $rule = $this->rule('Set aside', 'minor');
+        $mark = bin2hex(random_bytes(4));
+        $this->database->insert('person', ['name' => "Nobody {$mark}", 'email' => "no address {$mark}", 'role' => 'engineer', 'password_hash' => '']);
+        $nobody = (int) $this->database->lastInsertId();
+        $ines = (int) $this->database->fetchOne("SELECT id FROM person WHERE email = 'ines@saltmarsh.example'");
+        $now = (int) (microtime(true) * 1000);
+        $this->database->insert('transition', ['rule_id' => $rule, 'labels_hash' => $mark, 'labels' => '{"broker": 7', 'at' => $now, 'from_phase' => 'building', 'to_phase' => 'raised', 'severity' => 'minor', 'value' => 500, 'onset_at' => $now, 'taken' => 0]);
+        $this->happens($rule, 'boarding', 'building', 'raised', 'minor', 500);
+        try {
+            Instance::eventually(fn(): bool => str_starts_with($this->title(), 'Set aside'), 20, 'the one behind it became an incident');
+            $incident = (int) $this->database->fetchOne('SELECT id FROM incident WHERE service = ?', [$this->service]);
+            foreach ([$nobody, $ines] as $person) {
+                $this->database->insert('delivery', ['incident_id' => $incident, 'kind' => 'raised', 'round' => 90, 'person_id' => $person, 'channel' => 'e-mail', 'due_at' => $now, 'status' => 'planned', 'attempts' => 0, 'next_at' => $now, 'answer' => '', 'message_key' => "{$mark}.{$person}"]);
+            }
+            $status = fn(int $person): string => (string) $this->database->fetchOne('SELECT status FROM delivery WHERE message_key = ?', ["{$mark}.{$person}"]);
+            Instance::eventually(static fn(): bool => $status($ines) === 'sent' && $status($nobody) === 'failed', 20, 'one is told, the other cannot be');
+            $aside = array_column($this->engineer->send('GET', '/api/watch')[1]['aside'], 'reason', 'subject');
+            $subjects = implode("\n", array_keys($aside));
+            self::assertStringContainsString("Nobody {$mark}", $subjects);
+            self::assertStringContainsString('transition', $subjects);
+            self::assertStringContainsString('olivine_items_set_aside{part="dispatcher"} 2', (string) file_get_contents(Instance::web() . '/api/own-metrics'));
+            self::assertStringContainsString('cannot be sent', implode("\n", $this->database->fetchFirstColumn('SELECT words FROM trail WHERE incident_id = ?', [$incident])));
+        } finally {
+            $this->database->executeStatement('DELETE FROM set_aside');
+            $this->database->delete('person', ['id' => $nobody]);
+        }
+    }
+
+    /** What never came back ends as lost from sight: told as such to whoever was told, and not as recovery. */
+    public function testAnAlertThatLosesItsReadingsForGoodIsToldAsLost(): void
+    {
+        $rule = $this->rule('Sight', 'minor');
+        $this->happens($rule, 'boarding', 'building', 'raised', 'minor', 500);
+        $delivered = fn(string $kind): int => (int) $this->database->fetchOne("SELECT COUNT(*) FROM delivery d JOIN incident i ON i.id = d.incident_id WHERE i.service = ? AND d.kind = ? AND d.status = 'sent'", [$this->service, $kind]);
+        Instance::eventually(static fn(): bool => $delivered('raised') === 1, 40, 'it is told');
+        $this->happens($rule, 'boarding', 'raised', 'lost', 'minor', 500);
+        Instance::eventually(static fn(): bool => $delivered('lost') === 1, 40, 'so is that it was lost');
+        self::assertSame(0, $delivered('recovered'));
+        $incident = (int) $this->database->fetchOne('SELECT id FROM incident WHERE service = ?', [$this->service]);
+        $detail = $this->engineer->send('GET', "/api/incidents/{$incident}")[1];
+        self::assertSame(['resolved', 'lost'], [$detail['status'], $detail['alerts'][0]['end']]);
+        self::assertStringContainsString('lost from sight', implode("\n", array_column($detail['trail'], 'words')));
+        $letter = current(array_filter(Instance::letters(), static fn(array $one): bool => str_contains($one['messageId'], "incident-{$incident}.lost")));
+        self::assertIsArray($letter);
+        self::assertStringNotContainsString('is over', $letter['subject']);
+    }
+
     private function rule(string $name, string $severity): int
     {
         [$status, $rule, $text] = $this->engineer->send('POST', '/api/rules', ['name' => "{$name}", 'severity' => $severity, 'service' => $this->service] + self::RULE);

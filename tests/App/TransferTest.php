@@ -64,6 +64,22 @@ final class TransferTest extends TestCase
         self::assertSame(403, (new Client('viewer@saltmarsh.example'))->send('POST', '/api/import?as=csv&target=x', [])[0]);
     }
 
+    /** A spreadsheet runs what begins with one of four signs: it goes out as text, and comes back as it was. */
+    public function testNoCellOfACsvIsRunByASpreadsheet(): void
+    {
+        $client = new Client('ines@saltmarsh.example');
+        $at = intdiv((int) (microtime(true) * 1000) - 3_600_000, 1000);
+        $name = 'cells_' . bin2hex(random_bytes(3));
+        $texts = ['=1+1', '+1', '-1', '@sum', "\t=1", "'=1", "'quoted", 'plain', '=cmd|\' /C calc\'!A0'];
+        $lines = implode('', array_map(static fn(string $text): string => sprintf("%s{cell=\"%s\"} 1 %d\n", $name, addcslashes($text, '"\\'), $at), $texts));
+        self::assertSame(count($texts), self::import($client, 'openmetrics', $lines . "# EOF\n")['readings']);
+        $csv = $client->send('GET', '/api/export?' . http_build_query(['formula' => $name, 'from' => ($at - 60) * 1000, 'to' => ($at + 60) * 1000, 'as' => 'csv']))[2];
+        $cells = array_merge(...array_map(static fn(string $line): array => array_map(strval(...), str_getcsv($line, ',', '"', '')), explode("\r\n", trim($csv))));
+        self::assertSame([], array_values(array_filter($cells, static fn(string $cell): bool => preg_match('~^[=+@\t\r]|^-(?!\d)~', $cell) === 1)), 'no cell begins with a sign that is run');
+        $again = self::import($client, 'csv', $csv);
+        self::assertSame([0, count($texts), 0, 0], [$again['readings'], $again['already'], $again['newSeries'], $again['refused']], 'they come back as they were, and were there already');
+    }
+
     /** Labels and values that no form has room for by itself go out and come in as they were, form after form. */
     public function testWhateverALabelHoldsAndWhateverAValueIsSurvivesEveryForm(): void
     {

@@ -87,7 +87,7 @@ export function WatchPage() {
           {needs.length === 0 ? calm : `${count(needs.length)} ${needs.length === 1 ? 'incident needs' : 'incidents need'} someone now. `}
           <span className="font-normal text-muted">
             {inHand > 0 && `${needs.length === 0 ? `${count(inHand)} ${inHand === 1 ? 'is' : 'are'}` : `${count(inHand)} more ${inHand === 1 ? 'is' : 'are'}`} in hand; `}
-            {data.targets.onTime} of {watched} targets report on time{data.targets.new > 0 && `, ${data.targets.new} ${data.targets.new === 1 ? 'waits' : 'wait'} to be asked`}.
+            {data.targets.onTime} of {watched} targets report on time{data.targets.new > 0 && `, ${data.targets.new} ${data.targets.new === 1 ? 'waits' : 'wait'} to be asked`}. {calm !== `${troubles.join(' ')} ` && troubles.join(' ')}
           </span>
         </h1>
         <label className="text-muted">
@@ -120,7 +120,7 @@ export function WatchPage() {
           ))}
           <div className="space-y-1 px-3 py-3 text-muted empty:hidden">
             {data.broken.map((one) => (
-              <p key={one.ruleId} className="break-words text-critical">
+              <p key={one.ruleId} className="line-clamp-2 break-words text-critical" title={one.message}>
                 Broken since {clock(one.since, zone)}:{' '}
                 <Link to="/rules/$id" params={{ id: String(one.ruleId) }} search={{}} className="underline">
                   {one.rule}
