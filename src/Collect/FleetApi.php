@@ -15,7 +15,7 @@ use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Input;
 use Olivine\App\Platform\Problem;
 use Olivine\App\Platform\Versions;
-use Olivine\App\Rule\Relabelling;
+use Olivine\App\Rule\LabelChanges;
 use Olivine\App\Store\StoreCost;
 use Olivine\Core\Exposition\BadExposition;
 use Olivine\Core\Exposition\Exposition;
@@ -45,7 +45,7 @@ final readonly class FleetApi
         private StoreCost $cost,
         private Reach $reach,
         private TargetRests $rests,
-        private Relabelling $relabelling,
+        private LabelChanges $labelChanges,
         private TokenStorageInterface $tokens,
     ) {
     }
@@ -181,7 +181,7 @@ final readonly class FleetApi
         $laid = self::laid($target);
         $this->form->fill($target, $input);
         $this->entities->flush();
-        $this->relabelling->follow($laid, self::laid($target));
+        $this->labelChanges->follow($laid, self::laid($target));
         $shown = $this->list->one($target->id());
         $this->audit->record('changed', "target {$target->name}", $before, $shown);
 

@@ -13,7 +13,7 @@ use Olivine\App\Platform\AsAWhole;
 use Olivine\App\Platform\Input;
 use Olivine\App\Platform\Problem;
 use Olivine\App\Platform\Versions;
-use Olivine\App\Rule\Relabelling;
+use Olivine\App\Rule\LabelChanges;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\Routing\Attribute\Route;
@@ -23,7 +23,7 @@ use Symfony\Component\Security\Http\Attribute\IsGranted;
 #[IsGranted('ROLE_VIEWER')]
 final readonly class GroupApi
 {
-    public function __construct(private EntityManagerInterface $entities, private Connection $connection, private TargetForm $form, private Audit $audit, private Relabelling $relabelling)
+    public function __construct(private EntityManagerInterface $entities, private Connection $connection, private TargetForm $form, private Audit $audit, private LabelChanges $labelChanges)
     {
     }
 
@@ -64,7 +64,7 @@ final readonly class GroupApi
         array_walk($members, static fn(Target $target) => $target->settle());
         $this->entities->flush();
         foreach ($members as $i => $target) {
-            $this->relabelling->follow($laid[$i], self::laid($target));
+            $this->labelChanges->follow($laid[$i], self::laid($target));
         }
         $this->audit->record('changed', "group {$group->name}", $before, $this->shown($group));
 

@@ -39,15 +39,17 @@ final class PersonCommand extends Command
         $name = trim((string) $input->getArgument('name'));
         $role = Role::tryFrom((string) $input->getArgument('role'));
         $turn = $input->getOption('turn');
-        $person = $this->entities->getRepository(Person::class)->findOneBy(['email' => $email]);
         $fault = match (true) {
             !Addresses::isOne($email) => "{$email} is no address that mail can be sent to; give one such as " . Addresses::EXAMPLE,
             $name === '' || mb_strlen($name) > 120 || !OneLine::isOne($name) => 'The name must be one line of at most 120 characters.',
             $role === null => 'The role must be viewer, engineer or administrator.',
             $turn !== null && (!ctype_digit((string) $turn) || (int) $turn < 1 || (int) $turn > 99) => '--turn must be a whole number from 1 to 99.',
-            $person !== null && !$input->getOption('new-password') => "{$person->name} is there already as {$email} ({$person->role->value}). With --new-password they get a new password, and the name, role and turn given here.",
             default => null,
         };
+        $person = $fault === null ? $this->entities->getRepository(Person::class)->findOneBy(['email' => $email]) : null;
+        if ($person !== null && !$input->getOption('new-password')) {
+            $fault = "{$person->name} is there already as {$email} ({$person->role->value}). With --new-password they get a new password, and the name, role and turn given here.";
+        }
         if ($fault !== null || $role === null) {
             $output->writeln((string) $fault, OutputInterface::OUTPUT_RAW);
 

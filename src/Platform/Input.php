@@ -27,18 +27,19 @@ final readonly class Input
     }
 
     /**
-     * A field that is misspelt would be passed over in silence.
+     * A field that is misspelt would be passed over without a word.
      *
      * @param list<string> $known
+     * @param list<string> $passes what is told beside these, and may come back as it was read
      *
      * @throws Problem naming it, and the known one it is nearly
      */
-    public function onlyKnows(array $known): self
+    public function onlyKnows(array $known, array $passes = []): self
     {
-        foreach (array_keys($this->fields) as $field) {
-            if (!in_array((string) $field, $known, true)) {
-                $near = Nearest::to((string) $field, $known);
-                $shown = mb_substr(OneLine::of((string) $field), 0, 60);
+        foreach (array_diff(array_map(strval(...), array_keys($this->fields)), $passes) as $field) {
+            if (!in_array($field, $known, true)) {
+                $near = Nearest::to($field, $known);
+                $shown = trim($field) === '' ? '(without a name)' : mb_substr(OneLine::of($field), 0, 60);
 
                 throw Problem::field($shown, "There is no field {$shown} here" . ($near === null ? '; there are ' . implode(', ', $known) : "; did you mean {$near}?"));
             }

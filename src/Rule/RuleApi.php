@@ -209,7 +209,7 @@ final readonly class RuleApi
 
     private function fill(Rule $rule, Input $input): void
     {
-        $input->onlyKnows([...self::FIELDS, ...self::TOLD]);
+        $input->onlyKnows(self::FIELDS, self::TOLD);
         $name = $input->line('name', 120, shortest: 1);
         $same = $this->entities->getRepository(Rule::class)->findOneBy(['name' => $name]);
         if ($same !== null && $same->id !== $rule->id && !$input->has('hours')) {

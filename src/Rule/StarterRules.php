@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Rule;
 
 use Doctrine\ORM\EntityManagerInterface;
+use Olivine\App\Platform\Clock;
 use Olivine\App\Rule\Entity\Rule;
 use Olivine\Core\Rule\Direction;
 use Olivine\Core\Rule\Severity;
@@ -32,6 +33,7 @@ final readonly class StarterRules
     private static function silentTarget(): Rule
     {
         $rule = new Rule();
+        $rule->createdAt = Clock::nowMs();
         $rule->name = 'Silent target';
         $rule->formula = 'olivine_scrape_success';
         $rule->severity = Severity::Major;

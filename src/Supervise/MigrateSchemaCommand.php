@@ -42,6 +42,8 @@ final class MigrateSchemaCommand extends Command
         $code = $this->getApplication()?->find('doctrine:migrations:migrate')->run($arguments, $output) ?? Command::FAILURE;
         // The demo brings rules of its own.
         if ($code === Command::SUCCESS && !$this->instance->hasStandins()) {
+            // Changes of tables end transactions behind the back of whoever counts them.
+            $this->connection->close();
             $this->starterRules->lay();
         }
 

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Olivine\Tests\App;
 
-use Olivine\App\Delivery\ActLinks;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Symfony\Component\HttpClient\HttpClient;
@@ -21,9 +20,10 @@ final class AccessTest extends TestCase
         [$id, $email] = $this->add($admin, 'engineer');
         $person = new Client($email, self::PASSWORD);
         $tool = static fn(): int => (new Client(null))->send('GET', '/api/newest', null, ['Authorization' => 'Basic ' . base64_encode("{$email}:" . self::PASSWORD)])[0];
-        $links = new ActLinks(Instance::container()->get(\Olivine\App\Platform\Database::class), Instance::container()->get(\Olivine\App\Platform\Settings::class));
-        $token = basename($links->make(1, $id, (int) (microtime(true) * 1000)));
-        $acts = static fn(): bool => $links->open($token, (int) (microtime(true) * 1000)) !== null;
+        $token = bin2hex(random_bytes(16));
+        $incident = (int) $admin->send('GET', '/api/watch?back=168')[1]['past'][0]['id'];
+        Instance::connect()->insert('act_token', ['token_hash' => hash('sha256', $token), 'incident_id' => $incident, 'person_id' => $id, 'ends_at' => (int) (microtime(true) * 1000) + 600_000]);
+        $acts = static fn(): bool => HttpClient::create()->request('GET', Instance::web() . "/act/{$token}")->getStatusCode() === 200;
         self::assertSame([200, 200, true], [$person->send('GET', '/api/watch')[0], $tool(), $acts()]);
 
         self::assertSame(200, $admin->change("/api/people/{$id}", ['role' => 'engineer', 'barred' => true])[0]);
@@ -139,6 +139,25 @@ final class AccessTest extends TestCase
         }
         self::assertDoesNotMatchRegularExpression('~Stack trace|\.php\b|/vendor/|Exception|/work/~', $response->getContent(false));
         self::assertArrayNotHasKey('x-powered-by', $headers);
+    }
+
+    /** What Olivine tells of itself is for this machine: not through a proxy that runs on it either. */
+    public function testOwnFiguresAreForThisMachineAlone(): void
+    {
+        $ask = static fn(array $headers): int => (new Client(null))->send('GET', '/api/own-metrics', null, $headers)[0];
+        self::assertSame(200, $ask([]));
+        foreach ([['X-Forwarded-For' => '203.0.113.7'], ['Forwarded' => 'for=203.0.113.7'], ['X-Real-IP' => '203.0.113.7'], ['Via' => '1.1 proxy'], ['Host' => 'olivine.saltmarsh.example']] as $headers) {
+            self::assertSame(403, $ask($headers), (string) array_key_first($headers));
+        }
+    }
+
+    /** Whoever is not a proxy that is trusted cannot say that a change came from our own page. */
+    public function testForwardsOfStrangersAreNotBelieved(): void
+    {
+        $client = new Client('ines@saltmarsh.example');
+        $headers = ['X-Forwarded-Host' => 'evil.example', 'X-Forwarded-Proto' => 'https', 'Origin' => 'https://evil.example'];
+        self::assertSame(403, $client->send('POST', '/api/incidents/999999/acknowledge', [], $headers)[0]);
+        self::assertSame(404, $client->send('POST', '/api/incidents/999999/acknowledge', [], ['Origin' => Instance::web()])[0]);
     }
 
     /** Three long reads of one person at once: one is told to come again, and short ones go on beside them. */

@@ -221,7 +221,7 @@ final class ApiTest extends TestCase
             $version = ['version' => $made['version']];
             self::assertSame(200, $admin->send('PUT', "{$path}/{$made['id']}", $change + $body + $version)[0], $path);
             [$status, $problem] = $admin->send('PUT', "{$path}/{$made['id']}", $body + $version);
-            self::assertSame([409, $change[$field]], [$status, $problem['now'][$field] ?? null], $path);
+            self::assertSame([409, $change[$field] ?? null], [$status, $problem['now'][$field] ?? null], $path);
             self::assertSame(422, $admin->send('PUT', "{$path}/{$made['id']}", $body)[0], "{$path}: without a version nobody knows what was read");
             [$status, $problem] = $admin->send('PUT', "{$path}/{$made['id']}", ['intervallSeconds' => 5, 'limmit' => 3] + $body + ['version' => $made['version'] + 1]);
             self::assertSame(422, $status, 'a misspelt field is not passed over');
@@ -246,6 +246,9 @@ final class ApiTest extends TestCase
         $good = $test('http://127.0.0.1:' . Instance::port(5) . '/metrics');
         self::assertTrue($good['ok'], json_encode($good, JSON_THROW_ON_ERROR));
         self::assertGreaterThan(40, $good['series'], 'this machine tells of itself');
+        $found = array_column($good['found'], null, 'name');
+        self::assertSame(['gauge', 'seconds'], [$found['system_uptime_seconds']['type'] ?? null, $found['system_uptime_seconds']['unit'] ?? null], 'its families are shown');
+        self::assertNotSame([], $found['system_cpu_time_seconds']['readings'] ?? [], 'with a few of their readings');
         self::assertStringContainsString('connection refused', $test('http://127.0.0.1:9/metrics')['message']);
         self::assertStringContainsString('status 404', $test('http://127.0.0.1:' . Instance::port(5) . '/nothing')['message']);
         self::assertStringContainsString('Line 1', $test('http://127.0.0.1:' . Instance::port(2) . '/')['message']);

@@ -72,7 +72,7 @@ final class ReachTest extends TestCase
         try {
             self::assertSame($leads, TargetAddress::of('http://web-1:9105/a/b?c')->redirected($location)->url());
         } catch (BadAddress $error) {
-            self::assertStringStartsWith($leads, $error->getMessage());
+            self::assertTrue(str_starts_with($error->getMessage(), $leads), $error->getMessage());
         }
     }
 
@@ -103,6 +103,36 @@ final class ReachTest extends TestCase
     {
         $refused = (new Reach($mayAsk, self::OWN_PORT))->refuse($ip, TargetAddress::of($url));
         $why === null ? self::assertNull($refused) : self::assertStringContainsString($why, (string) $refused);
+    }
+
+    /** However much comes in at once, it is held within one bound: the long ones are let go in words, the short ones read. */
+    public function testAllAnswersOnTheirWayShareOneBound(): void
+    {
+        $server = new Process([PHP_BINARY, __DIR__ . '/hostile-server.php']);
+        $server->start();
+        $server->waitUntil(static fn(string $type, string $text): bool => ctype_digit(trim($text)));
+        $base = 'http://127.0.0.1:' . trim($server->getOutput());
+        $scraper = new Scraper(new Credentials('a secret of the test', sys_get_temp_dir()), new Reach('loopback', 1), new Limits(bodyBytes: 30_000_000), 12_000_000);
+        foreach ([...array_fill(0, 8, '/endless'), '/gzip', '/gzip'] as $i => $path) {
+            $target = new Target("{$path} {$i}", $base . $path, 0);
+            $target->id = $i + 1;
+            $scraper->start($target);
+        }
+        $memory = memory_get_usage();
+        $most = 0;
+        $ended = [];
+        $until = microtime(true) + 15;
+        while (count($ended) < 10 && microtime(true) < $until) {
+            foreach ($scraper->advance(0.1) as $scrape) {
+                $ended[$scrape->target->name] = $scrape->fault;
+            }
+            $most = max($most, memory_get_usage() - $memory);
+        }
+        $server->stop(0, SIGKILL);
+        self::assertCount(10, $ended);
+        self::assertLessThan(60_000_000, $most);
+        self::assertSame(['/gzip 8', '/gzip 9'], array_keys(array_filter($ended, static fn(?string $fault): bool => $fault === null)));
+        self::assertStringContainsString('together are longer than the 12 MB', implode("\n", array_map(strval(...), $ended)));
     }
 
     /** Targets whose answers lead to where nothing can be, one after another and beside a good one: each fails in words, and the good one is read each time. */

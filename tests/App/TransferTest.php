@@ -64,6 +64,23 @@ final class TransferTest extends TestCase
         self::assertSame(403, (new Client('viewer@saltmarsh.example'))->send('POST', '/api/import?as=csv&target=x', [])[0]);
     }
 
+    public function testFilesOfNothingAreRefusedInWordsAndLeaveNoTargetBehind(): void
+    {
+        $client = new Client('ines@saltmarsh.example');
+        $target = 'empty ' . bin2hex(random_bytes(4));
+        foreach (["time,metric,value,id\r\n" . str_repeat(',', 5_000_000) . "\r\n", str_repeat(',', 5_000_000), '', "time,metric,value\r\n", str_repeat("\n", 100_000), '"' . str_repeat("a\n", 500_000)] as $text) {
+            $answer = $client->sendText('/api/import?as=csv&target=' . rawurlencode($target), $text);
+            $last = json_decode((string) strrchr("\n" . trim($answer), "\n"), true);
+            self::assertIsArray($last, substr($answer, 0, 200));
+            self::assertSame(0, $last['readings'] ?? 0);
+        }
+        foreach (["two\nlines", str_repeat('a', 200), " \0"] as $name) {
+            self::assertStringContainsString('target', $client->sendText('/api/import?as=csv&target=' . rawurlencode($name), "time,metric,value\r\n1,a,1\r\n"));
+        }
+        $names = array_column($client->send('GET', '/api/targets')[1], 'name');
+        self::assertNotContains($target, $names);
+    }
+
     /** A spreadsheet runs what begins with one of four signs: it goes out as text, and comes back as it was. */
     public function testNoCellOfACsvIsRunByASpreadsheet(): void
     {
@@ -133,8 +150,10 @@ final class TransferTest extends TestCase
         $rows = array_map(static fn(int $i): string => "{$at},many_" . $i % 3 . ",{$i},{$i}\r\n", range(1, 8_000));
         $csv = "time,metric,value,id\r\n" . implode('', $rows);
         $from = microtime(true);
-        self::assertSame([8_000, 8_000, 0], array_slice(array_values(array_diff_key(self::import($client, 'csv', $csv), ['done' => 0])), 0, 3));
-        self::assertSame([8_000, 0, 0], array_slice(array_values(array_diff_key(self::import($client, 'csv', $csv), ['done' => 0])), 0, 3));
+        foreach ([[8_000, 0, 8_000], [0, 8_000, 0]] as $expected) {
+            $report = self::import($client, 'csv', $csv);
+            self::assertSame([...$expected, 0], [$report['readings'], $report['already'], $report['newSeries'], $report['refused']]);
+        }
         self::assertLessThan(30.0, microtime(true) - $from);
     }
 
@@ -195,11 +214,12 @@ final class TransferTest extends TestCase
         $client = new Client('viewer@saltmarsh.example');
         $why = static fn(string $formula): array => $client->send('GET', '/api/chart?formula=' . rawurlencode($formula))[1]['why'];
         self::assertSame(['No series of messaging_queue_depth has queue = "bording"', 'boarding'], array_slice(array_values($why('messaging_queue_depth where queue = "bording"')), 0, 2));
-        self::assertSame(['No series of messaging_queue_depth has a label queu', 'queue'], array_slice(array_values($why('messaging_queue_depth where queu = "boarding"')), 0, 2));
+        [$status, $problem] = $client->send('GET', '/api/chart?formula=' . rawurlencode('messaging_queue_depth where queu = "boarding"'));
+        self::assertSame([422, 'queue'], [$status, $problem['suggestion'] ?? null], 'a misspelt label is no empty chart');
         self::assertStringContainsString('none passes the whole filter', $why('messaging_queue_depth where queue = "boarding" and site = "skarn" and broker = "broker-north"')['words']);
     }
 
-    /** @return array{done: bool, readings: int, newSeries: int, refused: int, reasons: list<string>} the last line of the answer */
+    /** @return array{done: bool, readings: int, already: int, newSeries: int, refused: int, reasons: list<string>} the last line of the answer */
     private static function import(Client $client, string $form, string $text): array
     {
         $answer = $client->sendText("/api/import?as={$form}&target=imported", $text);

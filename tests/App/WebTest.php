@@ -217,7 +217,7 @@ final class WebTest extends TestCase
         $free = stream_socket_server('tcp://127.0.0.1:0') ?: self::fail('no socket');
         $address = (string) stream_socket_get_name($free, false);
         fclose($free);
-        $web = new Process([PHP_BINARY, 'bin/console', 'olivine:web', '--port=' . substr((string) strrchr($address, ':'), 1), '--workers=2', '--user=www-data'], dirname(__DIR__, 2), ['OLIVINE_STATE_DIR' => $stateDir]);
+        $web = new Process([PHP_BINARY, 'bin/console', 'olivine:web', '--port=' . substr((string) strrchr($address, ':'), 1), '--workers=2'], dirname(__DIR__, 2), ['OLIVINE_STATE_DIR' => $stateDir]);
         $web->start();
         try {
             $request = self::record(self::BEGIN, pack('nCx5', 1, 0)) . self::record(self::PARAMS, self::pair('REQUEST_METHOD', 'GET') . self::pair('REQUEST_URI', '/api/session') . self::pair('SERVER_NAME', 'localhost')) . self::record(self::PARAMS, '') . self::record(self::STDIN, '');

@@ -4,7 +4,12 @@ declare(strict_types=1);
 
 namespace Olivine\Tests\App;
 
+use Doctrine\DBAL\Connection;
+use Doctrine\ORM\EntityManagerInterface;
+use Doctrine\Persistence\ManagerRegistry;
+use Olivine\App\Collect\Entity\TargetGroup;
 use Olivine\App\Platform\AsAWhole;
+use Olivine\App\Platform\Database;
 use Olivine\App\Platform\WholeChanges;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
@@ -63,6 +68,31 @@ final class WholeChangesTest extends TestCase
         $insert('next');
         $changes->keep(new ResponseEvent($kernel, $next, HttpKernelInterface::MAIN_REQUEST, new Response()));
         self::assertSame(1, (int) $empty->fetchOne("SELECT COUNT(*) FROM setting WHERE name = 'next'"));
+    }
+
+    /** A deadlock inside a flush closes the entity manager: the next try begins with a new one, and succeeds. */
+    public function testADeadlockInAFlushIsTriedAgainWithAFreshManager(): void
+    {
+        $managers = Instance::container()->get('doctrine');
+        self::assertInstanceOf(ManagerRegistry::class, $managers);
+        $manager = $managers->getManager();
+        self::assertInstanceOf(EntityManagerInterface::class, $manager);
+        $database = new Database($manager->getConnection(), $managers);
+        $tries = 0;
+        $name = 'deadlock ' . bin2hex(random_bytes(4));
+        $database->transaction(function (Connection $connection) use (&$tries, $managers, $name): void {
+            $now = $managers->getManager();
+            self::assertTrue($now instanceof EntityManagerInterface && $now->isOpen());
+            $now->persist(new TargetGroup($name));
+            if (++$tries === 1) {
+                // As a flush does when the server ends it.
+                $now->close();
+                $connection->executeStatement("SIGNAL SQLSTATE '40001' SET MYSQL_ERRNO = 1213, MESSAGE_TEXT = 'Deadlock found when trying to get lock'");
+            }
+            $now->flush();
+        });
+        self::assertSame(2, $tries);
+        self::assertSame(1, $manager->getConnection()->executeStatement('DELETE FROM target_group WHERE name = ?', [$name]), 'kept once');
     }
 
     public function testWhatDoesNotAskForItHasNoTransaction(): void

@@ -61,7 +61,7 @@ final class ByDefinition
             foreach (self::of($metric, $series, $accepts) as $key => $values) {
                 $value = match ($function) {
                     'growth', 'rate' => self::growth($function, $values, $at, $window, $staleSeconds),
-                    'age', 'missing' => self::silence($function, $values, $at, $window),
+                    'age', 'missing' => self::quietFor($function, $values, $at, $window),
                     default => self::reduced($function, self::inside($values, $at, $window), $at),
                 };
                 if ($value !== null) {
@@ -296,7 +296,7 @@ final class ByDefinition
     }
 
     /** @param array<int, float|null> $values */
-    private static function silence(string $function, array $values, int $at, int $window): ?float
+    private static function quietFor(string $function, array $values, int $at, int $window): ?float
     {
         $newest = self::newest(array_filter($values, static fn(?float $value): bool => $value !== null), $at);
         if ($newest === null || $newest <= $at - self::DAY) {

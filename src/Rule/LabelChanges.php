@@ -15,7 +15,7 @@ use Olivine\Core\Series\LabelSet;
  * target="broker-north"}` is that of `{queue="boarding", site="skarn", target="broker-3"}` from then on. A label that is
  * new on the target reaches alerts that carried all of its labels before; those of a group keep the labels of the group.
  */
-final readonly class Relabelling
+final readonly class LabelChanges
 {
     public function __construct(private Connection $connection)
     {
