@@ -205,7 +205,8 @@ final class JourneyTest extends TestCase
         $browser->consoleErrors(); // those of the tests before
         $browser->go('/metrics?span=24h&formula=' . rawurlencode('mean(system_cpu_utilization_ratio where service = "tickets", 5m)'));
         $browser->waitForText('against twins');
-        $browser->waitForText('usual for these hours', 30);
+        $browser->waitForText('hide what is usual', 30);
+        self::assertStringNotContainsString('within its usual range', $browser->text(), 'three days tell nothing of past weeks');
         self::assertSame([], $browser->accessibilityFindings());
         $strip = $browser->find('[role=slider]');
         $strip->click();
@@ -288,7 +289,7 @@ final class JourneyTest extends TestCase
         $id = array_column($client->send('GET', '/api/targets')[1], 'id', 'name')['crew-1'];
         self::assertSame(200, $client->send('POST', "/api/targets/{$id}/pause", ['paused' => true])[0]);
         try {
-            $browser->find('svg[aria-label^="crew-1: "] path[fill="var(--muted)"]');
+            $browser->find('svg[aria-label^="crew-1: "][opacity="0.4"]');
         } finally {
             self::assertSame(200, $client->send('POST', "/api/targets/{$id}/pause", ['paused' => false])[0]);
         }

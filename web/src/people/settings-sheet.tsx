@@ -169,9 +169,11 @@ function SettingsForm({ settings }: { settings: Settings }) {
             Leave it
           </Button>
         )}
-        <Button type="submit" look="accent" disabled={!dirty || save.isPending}>
-          Keep it so
-        </Button>
+        {dirty && (
+          <Button type="submit" look="accent" disabled={save.isPending}>
+            Keep it so
+          </Button>
+        )}
       </div>
     </form>
   );

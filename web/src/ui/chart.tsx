@@ -44,6 +44,8 @@ type Props = {
   label: string;
 };
 
+const POINTS_OF_A_LIMIT = 200;
+
 const token = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(name).trim();
 const resolve = (hue: string) => (hue.startsWith('var(') ? token(hue.slice(4, -1)) : hue);
 
@@ -163,48 +165,20 @@ export function Chart({ times, series, unit, zone, height, limits = [], bands = 
             (self) => {
               const y = self.scales['y'];
               if (y?.min !== undefined && y.max !== undefined) overlay.current.onScale?.({ min: y.min, max: y.max, top: self.bbox.top / devicePixelRatio, height: self.bbox.height / devicePixelRatio });
+              // The first limit lies over the others where they meet.
+              const shown = overlay.current.limits.flatMap((limit) => {
+                const at = self.valToPos(limit.value, 'y', true);
+                const bottom = self.bbox.top + self.bbox.height;
+                // In the middle of a row of pixels a line is drawn sharp, and at the edge it is still there.
+                return at < self.bbox.top - 1 || at > bottom + 1 ? [] : [{ limit, y: Math.min(Math.floor(at) + 0.5, Math.floor(bottom) - 0.5) }];
+              });
+              for (const { limit, y } of shown.toReversed()) drawLimit(self, limit, y);
               const taken: Box[] = [];
               const curves = series.map((line, i) => ({ line, at: i + 1 })).filter(({ line }) => !line.hidden);
-              for (const limit of overlay.current.limits) {
-                const y = self.valToPos(limit.value, 'y', true);
-                if (y < self.bbox.top || y > self.bbox.top + self.bbox.height) continue;
-                self.ctx.save();
-                self.ctx.strokeStyle = self.ctx.fillStyle = resolve(limit.hue);
-                self.ctx.lineWidth = 1.4 * devicePixelRatio;
-                if (limit.dashed) self.ctx.setLineDash([4 * devicePixelRatio, 4 * devicePixelRatio]);
-                self.ctx.beginPath();
-                self.ctx.moveTo(self.bbox.left, y);
-                self.ctx.lineTo(self.bbox.left + self.bbox.width, y);
-                self.ctx.stroke();
-                self.ctx.font = `${12 * devicePixelRatio}px "Hanken Grotesk Variable", sans-serif`;
-                self.ctx.textAlign = 'left';
-                self.ctx.textBaseline = 'alphabetic';
-                const box = placeFor(
-                  { width: self.ctx.measureText(limit.words).width, height: 14 * devicePixelRatio, line: y, gap: 4 * devicePixelRatio, margin: (limit.onDrag ? 22 : 6) * devicePixelRatio },
-                  { left: self.bbox.left, top: self.bbox.top, right: self.bbox.left + self.bbox.width, bottom: self.bbox.top + self.bbox.height },
-                  taken,
-                  (from, to) => heightsBetween(self, curves, from, to),
-                );
-                taken.push(box);
-                const place = [box.left, box.bottom - 3 * devicePixelRatio] as const;
-                // A rim in the colour of the sheet keeps the words readable where a line runs through them.
-                self.ctx.save();
-                self.ctx.setLineDash([]);
-                self.ctx.lineJoin = 'round';
-                self.ctx.lineWidth = 4 * devicePixelRatio;
-                self.ctx.strokeStyle = token('--sheet');
-                self.ctx.strokeText(limit.words, ...place);
-                self.ctx.fillText(limit.words, ...place);
-                self.ctx.restore();
-                if (limit.onDrag) {
-                  self.ctx.setLineDash([]);
-                  self.ctx.beginPath();
-                  self.ctx.arc(self.bbox.left + self.bbox.width - 10 * devicePixelRatio, y, 5.5 * devicePixelRatio, 0, 7);
-                  self.ctx.fillStyle = token('--sheet');
-                  self.ctx.fill();
-                  self.ctx.stroke();
-                }
-                self.ctx.restore();
+              for (const { limit, y } of shown) {
+                // The line of another limit is no place for words: it counts as many points of a curve do.
+                const others = shown.filter((other) => other.limit !== limit).flatMap((other) => Array.from({ length: POINTS_OF_A_LIMIT }, () => other.y));
+                taken.push(drawWords(self, limit, y, taken, (from, to) => [...heightsBetween(self, curves, from, to), ...others]));
               }
             },
           ],
@@ -297,6 +271,50 @@ export function Chart({ times, series, unit, zone, height, limits = [], bands = 
       <div ref={tip} hidden className="pointer-events-none absolute top-0 left-0 z-10 max-w-72 rounded-lg bg-ink px-3 py-1.5 text-[13px] text-paper" />
     </div>
   );
+}
+
+function drawLimit(self: uPlot, limit: Limit, y: number): void {
+  self.ctx.save();
+  self.ctx.strokeStyle = resolve(limit.hue);
+  self.ctx.lineWidth = 1.4 * devicePixelRatio;
+  if (limit.dashed) self.ctx.setLineDash([4 * devicePixelRatio, 4 * devicePixelRatio]);
+  self.ctx.beginPath();
+  self.ctx.moveTo(self.bbox.left, y);
+  self.ctx.lineTo(self.bbox.left + self.bbox.width, y);
+  self.ctx.stroke();
+  if (limit.onDrag) {
+    self.ctx.setLineDash([]);
+    self.ctx.beginPath();
+    self.ctx.arc(self.bbox.left + self.bbox.width - 10 * devicePixelRatio, y, 5.5 * devicePixelRatio, 0, 7);
+    self.ctx.fillStyle = token('--sheet');
+    self.ctx.fill();
+    self.ctx.stroke();
+  }
+  self.ctx.restore();
+}
+
+/** What a limit says, where the fewest points of the curves run; where it stands. */
+function drawWords(self: uPlot, limit: Limit, y: number, taken: Box[], heights: (from: number, to: number) => number[]): Box {
+  self.ctx.save();
+  self.ctx.font = `${12 * devicePixelRatio}px "Hanken Grotesk Variable", sans-serif`;
+  self.ctx.textAlign = 'left';
+  self.ctx.textBaseline = 'alphabetic';
+  const box = placeFor(
+    { width: self.ctx.measureText(limit.words).width, height: 14 * devicePixelRatio, line: y, gap: 4 * devicePixelRatio, margin: (limit.onDrag ? 22 : 6) * devicePixelRatio },
+    { left: self.bbox.left, top: self.bbox.top, right: self.bbox.left + self.bbox.width, bottom: self.bbox.top + self.bbox.height },
+    taken,
+    heights,
+  );
+  // A rim in the colour of the sheet keeps the words readable where a line runs through them.
+  const place = [box.left, box.bottom - 3 * devicePixelRatio] as const;
+  self.ctx.lineJoin = 'round';
+  self.ctx.lineWidth = 4 * devicePixelRatio;
+  self.ctx.strokeStyle = token('--sheet');
+  self.ctx.fillStyle = resolve(limit.hue);
+  self.ctx.strokeText(limit.words, ...place);
+  self.ctx.fillText(limit.words, ...place);
+  self.ctx.restore();
+  return box;
 }
 
 /** Where the curves run between two places of the canvas, in its pixels. */
