@@ -24,7 +24,7 @@ final readonly class BenchDatabase
     /** @param callable(Database): void $work */
     public function with(callable $work): void
     {
-        $this->instance->prepare(new Ports((int) (getenv('OLIVINE_BENCH_PORT') ?: 8920)), false, 10, 0);
+        $this->instance->prepare(new Ports((int) (getenv('OLIVINE_BENCH_PORT') ?: 8920)), false, 10, 0, mayAsk: 'loopback');
         $data = "{$this->instance->dir}/database";
         (new Process(['rm', '-rf', $data]))->mustRun();
         mkdir($data, 0o700);

@@ -51,7 +51,7 @@ final readonly class Instance
     }
 
     /** Makes the env file; secrets are drawn once and kept, and nobody but root reads them. */
-    public function prepare(Ports $ports, bool $standins, int $gatherSeconds, int $demoDays, ?int $fleetAheadSeconds = null): void
+    public function prepare(Ports $ports, bool $standins, int $gatherSeconds, int $demoDays, ?int $fleetAheadSeconds = null, ?string $mayAsk = null): void
     {
         foreach (['', '/log', '/run'] as $folder) {
             is_dir($this->dir . $folder) || mkdir($this->dir . $folder, $folder === '' ? 0o711 : 0o700, true);
@@ -68,7 +68,7 @@ final readonly class Instance
             'OLIVINE_FLEET_AHEAD' => (string) ($fleetAheadSeconds ?? $old['OLIVINE_FLEET_AHEAD'] ?? 0),
             'OLIVINE_DEMO_DAYS' => (string) max(0, min(60, $demoDays)),
         ] + ($standins ? self::ofTheDemo($ports) : self::ofItsOwn($ports, $old)) + [
-            'OLIVINE_MAY_ASK' => $old['OLIVINE_MAY_ASK'] ?? ($standins ? 'private loopback' : 'private'),
+            'OLIVINE_MAY_ASK' => $mayAsk ?? $old['OLIVINE_MAY_ASK'] ?? ($standins ? 'private loopback' : 'private'),
             'OLIVINE_TRUSTED_PROXIES' => $old['OLIVINE_TRUSTED_PROXIES'] ?? '',
         ];
         $text = '';
