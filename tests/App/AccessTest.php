@@ -119,6 +119,27 @@ final class AccessTest extends TestCase
         self::assertSame(200, (new Client('viewer@saltmarsh.example'))->send('GET', '/api/watch')[0]);
     }
 
+    /** Half a request and then nothing: the connection is closed after some seconds, and an address holds no more than a hundred requests open. */
+    public function testHalfOpenConnectionsAreClosed(): void
+    {
+        $sockets = [];
+        for ($i = 0; $i < 20; ++$i) {
+            $socket = stream_socket_client('tcp://127.0.0.1:' . Instance::port(0), $code, $message, 5);
+            self::assertIsResource($socket);
+            fwrite($socket, $i % 2 === 0 ? "GET /api/watch HTTP/1.1\r\nHost: localhost\r\nX-A: " : "POST /api/session HTTP/1.1\r\nHost: localhost\r\nContent-Type: application/json\r\nContent-Length: 200\r\n\r\n{");
+            $sockets[] = $socket;
+        }
+        self::assertSame(200, (new Client('viewer@saltmarsh.example'))->send('GET', '/api/watch')[0]);
+        $began = microtime(true);
+        foreach ($sockets as $socket) {
+            stream_set_timeout($socket, 20);
+            stream_get_contents($socket);
+            self::assertFalse(stream_get_meta_data($socket)['timed_out']);
+            fclose($socket);
+        }
+        self::assertLessThan(18.0, microtime(true) - $began);
+    }
+
     /** @return iterable<string, array{string}> */
     public static function pages(): iterable
     {

@@ -206,6 +206,24 @@ final class ApiTest extends TestCase
         self::assertSame(array_diff_key($before, ['version' => 1]), array_diff_key($admin->send('GET', '/api/settings')[1], ['version' => 1]));
     }
 
+    /** What breaks lines could forge them in text mails and logs: no name holds it. */
+    public function testNoNameBreaksALine(): void
+    {
+        $admin = $this->as('admin');
+        foreach (["a\nBcc: b", "a\rb", "a\u{2028}b", "a\u{2029}b", "a\u{0085}b", "a\u{001B}[2Jb", "a\u{202E}b"] as $name) {
+            $bodies = [
+                '/api/rules' => ['name' => $name] + self::RULE,
+                '/api/groups' => ['name' => $name],
+                '/api/targets' => ['name' => $name, 'url' => 'http://127.0.0.1:9/metrics'],
+                '/api/people' => ['name' => $name, 'email' => 'line@saltmarsh.example', 'role' => 'viewer', 'password' => 'quite a long one'],
+            ];
+            foreach ($bodies as $path => $body) {
+                [$status, $problem] = $admin->send('POST', $path, $body);
+                self::assertSame([422, 'name'], [$status, $problem['field'] ?? null], $path . ' ' . json_encode($name));
+            }
+        }
+    }
+
     /** What two people change from the same reading: the second is told what is there now, for everything that people edit. */
     public function testWhoeverSavesLaterIsToldWhatIsThereNow(): void
     {

@@ -115,8 +115,12 @@ final class CommandLineTest extends TestCase
     {
         $port = (int) (getenv('OLIVINE_TEST_PORT') ?: 8720) + 100;
         try {
-            $said = $this->piped("exec 2>&1 7>&1; php bin/console olivine:start --detach --no-standins --port={$port}; php bin/console olivine:status");
+            $said = $this->piped("exec 2>&1 7>&1; php bin/console olivine:start --detach --no-standins --port={$port}; for i in $(seq 40); do php bin/console olivine:status | grep -q 'rules 1,' && break; sleep 0.5; done; php bin/console olivine:status");
             self::assertStringContainsString("http://127.0.0.1:{$port}", $said);
+            foreach (['OLIVINE_INSTANCE=elsewhere bin/olivine stop', 'OLIVINE_INSTANCE=elsewhere bin/olivine person', "http://127.0.0.1:" . ($port + 5) . '/metrics'] as $hint) {
+                self::assertStringContainsString($hint, $said, 'every hint is of this very instance');
+            }
+            self::assertStringContainsString('rules 1,', $said, 'a rule for silent targets is there from the start');
             self::assertStringContainsString('"person":null', (string) file_get_contents("http://127.0.0.1:{$port}/api/session"));
         } finally {
             self::assertStringContainsString('Stopped in', $this->piped('php bin/console olivine:stop'));
