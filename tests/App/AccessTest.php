@@ -140,6 +140,22 @@ final class AccessTest extends TestCase
         self::assertLessThan(18.0, microtime(true) - $began);
     }
 
+    /** One address that holds a hundred requests open is told so, and everything is as before when it lets go. */
+    public function testAnAddressHoldsOnlySoManyRequestsOpen(): void
+    {
+        $sockets = [];
+        for ($i = 0; $i < 130; ++$i) {
+            $socket = stream_socket_client('tcp://127.0.0.1:' . Instance::port(0), $code, $message, 5);
+            self::assertIsResource($socket);
+            fwrite($socket, "POST /api/session HTTP/1.1\r\nHost: localhost\r\nContent-Type: application/json\r\nContent-Length: 200\r\n\r\n{");
+            $sockets[] = $socket;
+        }
+        $ask = static fn(): int => HttpClient::create()->request('GET', Instance::web() . '/api/session')->getStatusCode();
+        self::assertSame(429, $ask());
+        array_map(fclose(...), $sockets);
+        Instance::eventually(static fn(): bool => $ask() === 200, 10, 'it is let in again');
+    }
+
     /** @return iterable<string, array{string}> */
     public static function pages(): iterable
     {
