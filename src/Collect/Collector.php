@@ -25,12 +25,15 @@ use Psr\Log\LoggerInterface;
  */
 final class Collector
 {
+    private const PART = 'collector';
     private const RELOAD_MS = 2_000;
     private const SETTLE_EVERY_MS = 200;
     private const LATE_KEPT = 4_000;
     private const STATES_A_STATEMENT = 200;
 
     private readonly Scraper $scraper;
+    /** @var array<string, true> what of this part stands as set aside */
+    private array $putAside = [];
     private Schedule $schedule;
     /** @var array<int, Target> */
     private array $targets = [];
@@ -96,8 +99,7 @@ final class Collector
         }
         $now = Clock::nowMs();
         if ($now >= $this->settleAtMs) {
-            $this->database->transaction(fn() => $this->settle($now));
-            $this->punctualities->keepSettled();
+            $this->settleNow();
         }
 
         return $this->scraper->inFlight() > 0 ? 0 : max(1, min(50, ($this->schedule->nextMs() ?? $now + 50) - $now));
@@ -146,6 +148,7 @@ final class Collector
         if ($settings === $this->settings) {
             return;
         }
+        $this->putAside = array_fill_keys($this->aside->subjects(self::PART), true);
         $this->entities->clear();
         $this->scraper->limits = $this->limits->limits();
         $targets = [];
@@ -180,11 +183,13 @@ final class Collector
             if (Database::mayPass($error) || $error instanceof LeaseLost) {
                 throw $error;
             }
-            // One of them cannot be written: each by itself then, and that one is put aside.
+            // One of them cannot be written: each by itself then, and that one is put aside. Rules may look on only when all are there.
             $this->database->recover();
-            array_walk($taken, $this->commitAlone(...));
+            array_map($this->commitAlone(...), $taken);
+            $this->settleNow();
         }
         foreach ($taken as $one) {
+            $this->takeBack($one);
             ++$this->scrapes;
             $this->failed += $one->fault === null ? 0 : 1;
             $this->readings += $one->readings;
@@ -201,7 +206,6 @@ final class Collector
             try {
                 $reader = $this->readers[$id] ??= new TargetReader($target, $this->register, $this->scraper->limits);
                 $taken->take($reader, $reader->read($scrape->body, $scrape->form, $taken->atMs));
-                $this->aside->over('collector', "target {$target->name}");
             } catch (BadExposition $error) {
                 $taken->refuse($error->place());
             } catch (ScrapeRefused $error) {
@@ -234,27 +238,59 @@ final class Collector
     private function putAside(Target $target, \Throwable $error, int $atMs): string
     {
         $this->logger->error('The answer of target {target} was set aside: {exception}', ['target' => $target->name, 'exception' => $error]);
-        $this->aside->put('collector', "target {$target->name}", $error->getMessage(), $atMs);
+        $subject = self::subject($target);
+        $this->aside->put(self::PART, $subject, $error->getMessage(), $atMs);
+        $this->putAside[$subject] = true;
 
         return 'Olivine cannot take this answer; what it could not do stands under Set aside on Watch';
     }
 
     private function commitAlone(TakenScrape $taken): void
     {
+        $target = $taken->scrape->target;
         try {
-            $this->commit([$taken]);
+            $this->commit([$taken], isAll: false);
         } catch (\Throwable $error) {
             $this->passOrThrow($error);
-            $taken->refuse($this->putAside($taken->scrape->target, $error, $taken->atMs));
-            unset($this->readers[$taken->scrape->target->id()], $this->own[$taken->scrape->target->id()]);
-            $this->commit([$taken]);
+            unset($this->readers[$target->id()], $this->own[$target->id()]);
+            $taken->refuse($this->putAside($target, $error, $taken->atMs));
+            $this->commitRefusal($taken);
         }
     }
 
-    /** @param list<TakenScrape> $taken */
-    private function commit(array $taken): void
+    /** Not even that it was refused can be written: the target counts as silent, and the others go on. */
+    private function commitRefusal(TakenScrape $taken): void
     {
-        $this->database->transaction(function (Connection $connection) use ($taken): void {
+        try {
+            $this->commit([$taken], isAll: false);
+        } catch (\Throwable $error) {
+            $this->passOrThrow($error);
+            $this->putAside($taken->scrape->target, $error, $taken->atMs);
+        }
+    }
+
+    /** Only of a target that was set aside is asked whether it still is: with each answer of thousands there is nothing to ask. */
+    private function takeBack(TakenScrape $taken): void
+    {
+        $subject = self::subject($taken->scrape->target);
+        if ($taken->fault === null && isset($this->putAside[$subject])) {
+            $this->aside->over(self::PART, $subject);
+            unset($this->putAside[$subject]);
+        }
+    }
+
+    private static function subject(Target $target): string
+    {
+        return "target {$target->name}";
+    }
+
+    /**
+     * @param list<TakenScrape> $taken
+     * @param bool              $isAll whether nothing that arrived before is still to be written
+     */
+    private function commit(array $taken, bool $isAll = true): void
+    {
+        $this->database->transaction(function (Connection $connection) use ($taken, $isAll): void {
             $this->writer->insert(array_merge(...array_column($taken, 'rows')));
             $now = Clock::nowMs();
             foreach ($taken as $one) {
@@ -271,8 +307,14 @@ final class Collector
             }
             $faults = array_filter($taken, static fn(TakenScrape $one): bool => $one->fault !== null);
             $this->database->insertNew('scrape_fault', ['target_id', 'at', 'message'], array_values(array_map(static fn(TakenScrape $one): array => [$one->scrape->target->id(), $one->atMs, $one->message()], $faults)));
-            $this->settle($now);
+            $isAll && $this->settle($now);
         });
+        $this->punctualities->keepSettled();
+    }
+
+    private function settleNow(): void
+    {
+        $this->database->transaction(fn() => $this->settle(Clock::nowMs()));
         $this->punctualities->keepSettled();
     }
 

@@ -70,6 +70,12 @@ final readonly class SetAside
         ], $this->database->connection->fetchAllAssociative('SELECT part, subject, first_at, at, times, reason FROM set_aside ORDER BY at DESC LIMIT ' . self::SHOWN));
     }
 
+    /** @return list<string> what of a part is set aside */
+    public function subjects(string $part): array
+    {
+        return array_map(strval(...), $this->database->connection->fetchFirstColumn('SELECT subject FROM set_aside WHERE part = ?', [$part]));
+    }
+
     /** @return array<string, int> part → how many items */
     public function counts(): array
     {

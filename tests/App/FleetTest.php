@@ -17,6 +17,7 @@ use Olivine\Core\Exposition\Form;
 use Olivine\Core\Exposition\Limits;
 use Olivine\Core\Formula\Node\Place;
 use Olivine\Core\Formula\Node\Select;
+use PHPUnit\Framework\Attributes\TestWith;
 use PHPUnit\Framework\TestCase;
 use Symfony\Component\Process\Process;
 
@@ -198,6 +199,61 @@ final class FleetTest extends TestCase
         self::assertSame(array_column($now, 'usual'), array_column($now, 'value'));
         $audit = $admin->send('GET', '/api/audit')[1];
         self::assertContains('limits', array_column($audit, 'subject'));
+    }
+
+    /**
+     * The server takes no row of one target, or not even how its scrape went: it is set aside and shown, every other target is read on time,
+     * and what was set aside is over when it can be taken again.
+     */
+    #[TestWith(['scrape_row', 'NEW.page IN (%s)'])]
+    #[TestWith(['target_status', 'NEW.target_id = %2$d'])]
+    public function testWhatOneTargetBringsStopsNoOther(string $table, string $condition): void
+    {
+        $client = new Client('ines@saltmarsh.example');
+        $database = Instance::connect();
+        $name = 'stuck-' . bin2hex(random_bytes(3));
+        $id = $client->send('POST', '/api/targets', ['name' => $name, 'url' => 'http://127.0.0.1:' . Instance::port(5) . '/metrics', 'intervalSeconds' => 5])[1]['id'];
+        $aside = static fn(): bool => in_array("target {$name}", array_column($client->send('GET', '/api/watch')[1]['aside'], 'subject'), true);
+        $isFresh = static fn(string $target): bool => (int) $database->fetchOne('SELECT s.at FROM target_status s JOIN target t ON t.id = s.target_id WHERE t.name = ? AND t.removed_at IS NULL', [$target]) > (microtime(true) - 20) * 1000;
+        try {
+            Instance::eventually(fn(): bool => ($this->target($client, $name)['status']['ok'] ?? false) === true, 30, 'it is read');
+            $pages = implode(', ', array_map(intval(...), $database->fetchFirstColumn('SELECT id FROM page WHERE target_id = ?', [$id])));
+            $database->executeStatement(sprintf("CREATE TRIGGER olivine_stuck BEFORE INSERT ON {$table} FOR EACH ROW IF {$condition} THEN SIGNAL SQLSTATE '45000' SET MESSAGE_TEXT = 'no room'; END IF", $pages, $id));
+            Instance::eventually($aside, 30, 'it is set aside');
+            sleep(16);
+            self::assertTrue($isFresh('broker-north') && $isFresh('broker-south') && $isFresh('this-machine'), 'the others are read on time');
+            $table !== 'scrape_row' || self::assertStringContainsString('cannot take this answer', (string) ($this->target($client, $name)['status']['message'] ?? ''));
+            $database->executeStatement('DROP TRIGGER olivine_stuck');
+            Instance::eventually(fn(): bool => !$aside() && ($this->target($client, $name)['status']['ok'] ?? false) === true, 30, 'it is over when it can be taken');
+        } finally {
+            $database->executeStatement('DROP TRIGGER IF EXISTS olivine_stuck');
+            $client->send('DELETE', "/api/targets/{$id}", []);
+        }
+    }
+
+    /** A connection that the server ends in the middle of a batch: every target is asked again at its next times. */
+    public function testNoTargetIsForgottenWhenAConnectionIsLost(): void
+    {
+        $database = Instance::connect();
+        $collector = static fn(): string => trim((string) shell_exec('pgrep -f "console olivine:collector" | sort -n | head -1'));
+        $before = $collector();
+        $killed = 0;
+        // Whenever it is, somewhere between two answers, in a batch, at its commit.
+        for ($i = 0; $i < 25; ++$i) {
+            foreach ($database->fetchFirstColumn('SELECT id FROM information_schema.processlist WHERE id <> CONNECTION_ID()') as $connection) {
+                try {
+                    $database->executeStatement('KILL ' . (int) $connection);
+                    ++$killed;
+                } catch (\Doctrine\DBAL\Exception) {
+                    // It was over before.
+                }
+            }
+            usleep(random_int(50_000, 350_000));
+        }
+        self::assertGreaterThan(25, $killed);
+        self::assertSame($before, $collector(), 'it goes on with a new connection');
+        $from = (int) (microtime(true) * 1000);
+        Instance::eventually(static fn(): bool => (int) $database->fetchOne('SELECT COUNT(*) FROM target t LEFT JOIN target_status s ON s.target_id = t.id WHERE t.removed_at IS NULL AND NOT t.paused AND t.url <> \'\' AND t.created_at < ? AND COALESCE(s.at, 0) < ?', [$from - 60_000, $from]) === 0, 100, 'each was asked again');
     }
 
     /** What a target lives through stands on its rail in that order, and what went wrong in words on its page. */
