@@ -4,6 +4,7 @@ import type { IncidentHead, WatchData } from '../api/types';
 import { clock, countdown } from '../ui/format';
 import { CrystalPath, HUES } from '../ui/severity';
 import { hours } from './hours';
+import { wide, wordsPlace } from './words';
 
 const LANE = 31;
 const TOP = 26;
@@ -34,11 +35,9 @@ export function Timeline({ data, now, zone }: { data: WatchData; now: number; zo
 
   // Words stand right of now and right of the mark, or before it where they reach the edge; where neither has room, the mark alone tells them.
   const forecastPlace = (one: WatchData['forecasts'][number], service: string) => {
-    const words = wide(forecastWords(one, zone));
     const rung = data.open.find((other) => other.service === service && other.next);
     const begins = rung ? x(rung.next!.at) + 9 + wide(rungWords(rung, now)) + 8 : x(now) + 8;
-    if (x(one.at) + 11 > begins && x(one.at) + 11 + words < width) return { x: x(one.at) + 11, textAnchor: 'start' as const };
-    return x(one.at) - 11 - words > begins ? { x: x(one.at) - 11, textAnchor: 'end' as const } : null;
+    return wordsPlace(x(one.at), forecastWords(one, zone), begins, width);
   };
 
   const mark = (incident: IncidentHead, y: number) => {
@@ -174,8 +173,6 @@ export function Timeline({ data, now, zone }: { data: WatchData; now: number; zo
   );
 }
 
-/** About how wide words of the size 12 are drawn, in pixels. */
-const wide = (words: string): number => words.length * 6.4;
 const rungWords = ({ next }: WatchData['open'][number], now: number): string => `rung ${next!.rung} in ${countdown(next!.at - now)} mails ${next!.person}`;
 const forecastWords = ({ words, at }: WatchData['forecasts'][number], zone: string): string => `${words} ≈ ${clock(at, zone)}`;
 
