@@ -64,7 +64,7 @@ function PersonForm({ person, isSelf, onDone }: { person: PersonRow; isSelf: boo
       }}
     >
       <p className="text-muted">{person.email}</p>
-      <div className="grid grid-cols-2 gap-3">
+      <div className="grid grid-cols-[minmax(0,1fr)_120px] gap-3">
         <Field label="Role" error={problem?.field === 'role' ? problem.message : undefined}>
           <Select name="role" value={fields.role} onChange={(event) => setFields({ ...fields, role: event.target.value as Role })}>
             <option value="viewer">viewer: reads</option>
