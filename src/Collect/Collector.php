@@ -32,8 +32,6 @@ final class Collector
     private const STATES_A_STATEMENT = 200;
 
     private readonly Scraper $scraper;
-    /** @var array<string, true> what of this part stands as set aside */
-    private array $putAside = [];
     private Schedule $schedule;
     /** @var array<int, Target> */
     private array $targets = [];
@@ -148,7 +146,6 @@ final class Collector
         if ($settings === $this->settings) {
             return;
         }
-        $this->putAside = array_fill_keys($this->aside->subjects(self::PART), true);
         $this->entities->clear();
         $this->scraper->limits = $this->limits->limits();
         $targets = [];
@@ -189,7 +186,7 @@ final class Collector
             $this->settleNow();
         }
         foreach ($taken as $one) {
-            $this->takeBack($one);
+            $one->fault === null && $this->aside->over(self::PART, self::subject($one->scrape->target));
             ++$this->scrapes;
             $this->failed += $one->fault === null ? 0 : 1;
             $this->readings += $one->readings;
@@ -238,9 +235,7 @@ final class Collector
     private function putAside(Target $target, \Throwable $error, int $atMs): string
     {
         $this->logger->error('The answer of target {target} was set aside: {exception}', ['target' => $target->name, 'exception' => $error]);
-        $subject = self::subject($target);
-        $this->aside->put(self::PART, $subject, $error->getMessage(), $atMs);
-        $this->putAside[$subject] = true;
+        $this->aside->put(self::PART, self::subject($target), $error->getMessage(), $atMs);
 
         return 'Olivine cannot take this answer; what it could not do stands under Set aside on Watch';
     }
@@ -266,16 +261,6 @@ final class Collector
         } catch (\Throwable $error) {
             $this->passOrThrow($error);
             $this->putAside($taken->scrape->target, $error, $taken->atMs);
-        }
-    }
-
-    /** Only of a target that was set aside is asked whether it still is: with each answer of thousands there is nothing to ask. */
-    private function takeBack(TakenScrape $taken): void
-    {
-        $subject = self::subject($taken->scrape->target);
-        if ($taken->fault === null && isset($this->putAside[$subject])) {
-            $this->aside->over(self::PART, $subject);
-            unset($this->putAside[$subject]);
         }
     }
 

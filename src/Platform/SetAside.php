@@ -8,23 +8,32 @@ namespace Olivine\App\Platform;
  * What a part could not handle: the item is put aside with its reason, so that all else goes on, and it is seen on Watch
  * and in Olivine's own figures for as long as it stays so.
  */
-final readonly class SetAside
+final class SetAside
 {
     private const LONGEST_SUBJECT = 190;
     private const LONGEST_REASON = 1_000;
     private const SHOWN = 50;
     private const KEPT_MS = 7 * 86_400_000;
 
-    public function __construct(private Database $database)
+    private const LOOKED_UP_EVERY_MS = 60_000;
+
+    /** @var array<string, array<string, true>> part → subject, as looked up or done since */
+    private array $known = [];
+    /** @var array<string, int> part → when it was looked up */
+    private array $knownAt = [];
+
+    public function __construct(private readonly Database $database)
     {
     }
 
     public function put(string $part, string $subject, string $reason, int $nowMs): void
     {
+        $subject = self::fitting($subject, self::LONGEST_SUBJECT);
+        $this->known[$part][$subject] = true;
         $this->database->connection->executeStatement(
             'INSERT INTO set_aside (part, subject, first_at, at, times, reason) VALUES (:part, :subject, :now, :now, 1, :reason)
              ON DUPLICATE KEY UPDATE at = :now, times = times + 1, reason = :reason',
-            ['part' => $part, 'subject' => self::fitting($subject, self::LONGEST_SUBJECT), 'now' => $nowMs, 'reason' => self::fitting($reason, self::LONGEST_REASON)],
+            ['part' => $part, 'subject' => $subject, 'now' => $nowMs, 'reason' => self::fitting($reason, self::LONGEST_REASON)],
         );
     }
 
@@ -37,6 +46,7 @@ final readonly class SetAside
     {
         try {
             $do();
+            $this->over($part, $subject);
         } catch (\Throwable $error) {
             if (Database::mayPass($error) || $error instanceof LeaseLost) {
                 throw $error;
@@ -46,9 +56,14 @@ final readonly class SetAside
         }
     }
 
+    /** May be said of everything that went well: only what is known to be set aside costs a question. */
     public function over(string $part, string $subject): void
     {
-        $this->database->connection->executeStatement('DELETE FROM set_aside WHERE part = ? AND subject = ?', [$part, self::fitting($subject, self::LONGEST_SUBJECT)]);
+        $subject = self::fitting($subject, self::LONGEST_SUBJECT);
+        if (isset($this->known($part)[$subject])) {
+            $this->database->connection->executeStatement('DELETE FROM set_aside WHERE part = ? AND subject = ?', [$part, $subject]);
+            unset($this->known[$part][$subject]);
+        }
     }
 
     /** What was set aside long ago and did not come up again is a matter of the past. */
@@ -70,10 +85,16 @@ final readonly class SetAside
         ], $this->database->connection->fetchAllAssociative('SELECT part, subject, first_at, at, times, reason FROM set_aside ORDER BY at DESC LIMIT ' . self::SHOWN));
     }
 
-    /** @return list<string> what of a part is set aside */
-    public function subjects(string $part): array
+    /** @return array<string, true> what of a part is set aside; another copy of the part may have been at work, so it is looked up anew now and then */
+    private function known(string $part): array
     {
-        return array_map(strval(...), $this->database->connection->fetchFirstColumn('SELECT subject FROM set_aside WHERE part = ?', [$part]));
+        $now = Clock::nowMs();
+        if (($this->knownAt[$part] ?? 0) < $now - self::LOOKED_UP_EVERY_MS) {
+            $this->known[$part] = array_fill_keys($this->database->connection->fetchFirstColumn('SELECT subject FROM set_aside WHERE part = ?', [$part]), true);
+            $this->knownAt[$part] = $now;
+        }
+
+        return $this->known[$part];
     }
 
     /** @return array<string, int> part → how many items */
