@@ -66,6 +66,12 @@ final class SetAside
         }
     }
 
+    /** @return bool whether it was there: somebody has seen it, and it need not be shown any more */
+    public function seen(string $part, string $subject): bool
+    {
+        return $this->database->connection->executeStatement('DELETE FROM set_aside WHERE part = ? AND subject = ?', [$part, $subject]) === 1;
+    }
+
     /** What was set aside long ago and did not come up again is a matter of the past. */
     public function forgetOld(int $nowMs): void
     {

@@ -51,6 +51,7 @@ final class GarbageTest extends TestCase
         yield 'own password' => ['POST', '/api/session/password', ['old' => 'not the one', 'new' => 'quite a long one']];
         yield 'add a person' => ['POST', '/api/people', ['name' => 'Garbage Person', 'email' => 'not an address', 'role' => 'viewer', 'password' => 'quite a long one']];
         yield 'change a person' => ['PUT', '/api/people/999999', ['role' => 'viewer', 'rotaPlace' => 3, 'barred' => false, 'version' => 1]];
+        yield 'seen' => ['POST', '/api/set-aside/seen', ['part' => 'keeper', 'subject' => 'nothing of the kind']];
         yield 'note' => ['POST', '/api/incidents/1/notes', ['note' => '']];
     }
 

@@ -104,6 +104,10 @@ final class IncidentTest extends TestCase
             self::assertStringContainsString("Nobody {$mark}", $subjects);
             self::assertStringContainsString('transition', $subjects);
             self::assertStringContainsString('olivine_items_set_aside{part="dispatcher"} 2', (string) file_get_contents(Instance::web() . '/api/own-metrics'));
+            $nobodys = current(array_filter(array_keys($aside), static fn(string $one): bool => str_contains($one, "Nobody {$mark}")));
+            $see = static fn(string $who): int => (new Client($who))->send('POST', '/api/set-aside/seen', ['part' => 'dispatcher', 'subject' => $nobodys])[0];
+            self::assertSame([403, 204, 404], [$see('viewer@saltmarsh.example'), $see('ines@saltmarsh.example'), $see('ines@saltmarsh.example')], 'whoever may act takes it off Watch, once');
+            Instance::eventually(fn(): bool => !in_array($nobodys, array_column($this->engineer->send('GET', '/api/watch')[1]['aside'], 'subject'), true), 10, 'it is off Watch');
             self::assertStringContainsString('cannot be sent', implode("\n", $this->database->fetchFirstColumn('SELECT words FROM trail WHERE incident_id = ?', [$incident])));
         } finally {
             $this->database->executeStatement('DELETE FROM set_aside');

@@ -1,8 +1,9 @@
-import { useQuery } from '@tanstack/react-query';
+import { useMutation, useQuery } from '@tanstack/react-query';
 import { Link, useNavigate, useParams, useSearch } from '@tanstack/react-router';
 import clsx from 'clsx';
 import { useEffect } from 'react';
-import { read } from '../api/client';
+import { toast } from 'sonner';
+import { read, send } from '../api/client';
 import type { IncidentRow, WatchData } from '../api/types';
 import { Button, Sheet } from '../ui/controls';
 import { clock, countdown, quantity, span } from '../ui/format';
@@ -55,6 +56,7 @@ export function WatchPage() {
   };
   const act = useAct();
   const mayChange = useMayChange();
+  const seen = useMutation({ mutationFn: (body: { part: string; subject: string }) => send('post', '/api/set-aside/seen', { body }), onSettled: () => watch.refetch(), onError: (error) => toast.error(error.message) });
   useEffect(() => {
     const keys = (event: KeyboardEvent) => {
       if (event.target instanceof HTMLElement && (event.target.closest('input, textarea, select, [role=menu]') || event.metaKey || event.ctrlKey || event.altKey)) return;
@@ -130,7 +132,12 @@ export function WatchPage() {
             ))}
             {data.aside.map((one) => (
               <p key={`${one.part} ${one.subject}`} className="break-words">
-                Set aside by the {one.part} {one.times > 1 && `${one.times} times `}since {clock(one.firstAt, zone)}: {one.subject}. {one.reason}
+                Set aside by the {one.part} {one.times > 1 && `${one.times} times `}since {clock(one.firstAt, zone)}: {one.subject}. {one.reason}{' '}
+                {mayChange && (
+                  <button type="button" className="font-semibold underline" disabled={seen.isPending} onClick={() => seen.mutate({ part: one.part, subject: one.subject })}>
+                    Seen
+                  </button>
+                )}
               </p>
             ))}
             {data.open.length === 0 && <p>No incident is open. What happened before stands on the timeline; choose a mark to read its trail.</p>}
