@@ -110,10 +110,34 @@ final class CommandLineTest extends TestCase
         fclose($socket);
     }
 
+    /** @return iterable<string, array{string, string, string}> the instance, what its env says, how it is started */
+    public static function stopped(): iterable
+    {
+        yield 'the demo' => ['demo', '', 'bin/olivine demo'];
+        yield 'one without any of the demo' => ['main', "OLIVINE_STANDINS=\"0\"\n", 'bin/olivine up'];
+        yield 'a second demo' => ['greyhaven', "OLIVINE_STANDINS=\"1\"\n", 'OLIVINE_INSTANCE=greyhaven bin/olivine demo'];
+        yield 'a second one without' => ['skarn', "OLIVINE_STANDINS=\"0\"\n", 'OLIVINE_INSTANCE=skarn bin/olivine up'];
+    }
+
+    #[DataProvider('stopped')]
+    public function testWhatIsStoppedSaysHowThisVeryInstanceIsStarted(string $instance, string $env, string $command): void
+    {
+        $folder = sys_get_temp_dir() . '/olivine-' . bin2hex(random_bytes(4)) . "/{$instance}";
+        mkdir($folder, 0o700, true);
+        $env === '' || file_put_contents("{$folder}/env", $env);
+        $process = $this->prepared([PHP_BINARY, 'bin/console', 'olivine:status'], $folder);
+        self::assertSame(3, $process->run());
+        (new Filesystem())->remove(dirname($folder));
+        self::assertStringContainsString("Start it with: {$command}\n", $process->getOutput());
+    }
+
     /** As in `bin/olivine demo 2>&1 | tee log`: what was started goes on, and the pipe comes to its end. */
     public function testWhatGoesOnInTheBackgroundHoldsNoPipeOpen(): void
     {
         $port = (int) (getenv('OLIVINE_TEST_PORT') ?: 8720) + 100;
+        // The file is there before the first start, as by whoever keeps this instance behind a proxy of this machine.
+        is_dir(self::ROOT . '/var/elsewhere') || mkdir(self::ROOT . '/var/elsewhere', 0o711, true);
+        file_put_contents(self::ROOT . '/var/elsewhere/env', "OLIVINE_TRUSTED_PROXIES=\"127.0.0.1\"\n");
         try {
             $said = $this->piped("exec 2>&1 7>&1; php bin/console olivine:start --detach --no-standins --port={$port}; for i in $(seq 40); do php bin/console olivine:status | grep -q 'rules 1,' && break; sleep 0.5; done; php bin/console olivine:status");
             self::assertStringContainsString("http://127.0.0.1:{$port}", $said);
@@ -122,9 +146,32 @@ final class CommandLineTest extends TestCase
             }
             self::assertStringContainsString('rules 1,', $said, 'a rule for silent targets is there from the start');
             self::assertStringContainsString('"person":null', (string) file_get_contents("http://127.0.0.1:{$port}/api/session"));
+            $this->checkBehindAProxy("http://127.0.0.1:{$port}");
         } finally {
             self::assertStringContainsString('Stopped in', $this->piped('php bin/console olivine:stop'));
         }
+    }
+
+    /** The proxy ends TLS: what it forwards came to `https://olivine.saltmarsh.example`, from 203.0.113.9. */
+    private function checkBehindAProxy(string $olivine): void
+    {
+        $added = $this->piped('echo "Skarn tide 41 rises" | php bin/console olivine:person ines@saltmarsh.example "Inês Duarte" administrator');
+        self::assertStringContainsString('ines@saltmarsh.example', $added);
+        $forwarded = ['X-Forwarded-Host: olivine.saltmarsh.example', 'X-Forwarded-Proto: https', 'X-Forwarded-Port: 443', 'X-Forwarded-For: 203.0.113.9'];
+        $signIn = static function (string $origin) use ($olivine, $forwarded): array {
+            $body = json_encode(['email' => 'ines@saltmarsh.example', 'password' => 'Skarn tide 41 rises'], JSON_THROW_ON_ERROR);
+            $options = ['method' => 'POST', 'header' => [...$forwarded, "Origin: {$origin}", 'Content-Type: application/json'], 'content' => $body, 'ignore_errors' => true];
+            file_get_contents("{$olivine}/api/session", false, stream_context_create(['http' => $options]));
+
+            return $http_response_header;
+        };
+        $head = $signIn('https://olivine.saltmarsh.example');
+        self::assertStringEndsWith(' 200', $head[0], implode("\n", $head));
+        self::assertMatchesRegularExpression('~^Set-Cookie: .*; secure~im', implode("\n", $head), 'the cookie is for TLS alone');
+        self::assertStringEndsWith(' 403', $signIn('https://elsewhere.example')[0], 'a page of another origin changes nothing');
+        $own = stream_context_create(['http' => ['header' => $forwarded, 'ignore_errors' => true]]);
+        file_get_contents("{$olivine}/api/own-metrics", false, $own);
+        self::assertStringEndsWith(' 403', $http_response_header[0], 'own figures are not for the world behind a proxy of this machine');
     }
 
     private function piped(string $commands): string
@@ -145,13 +192,14 @@ final class CommandLineTest extends TestCase
     }
 
     /** @param list<string> $command */
-    private function prepared(array $command): Process
+    private function prepared(array $command, string $directory = self::ROOT . '/var/elsewhere'): Process
     {
-        $directory = self::ROOT . '/var/elsewhere';
         is_dir($directory) || mkdir($directory, 0o777, true);
         // The environment of the test instance must not leak in: it would be asked, and stopped, in its place.
         $clean = array_fill_keys(array_keys(getenv()), false);
 
-        return new Process($command, self::ROOT, ['PATH' => (string) getenv('PATH'), 'OLIVINE_INSTANCE' => 'elsewhere', 'OLIVINE_STATE_DIR' => (string) realpath($directory)] + $clean, null, 60.0);
+        $environment = ['PATH' => (string) getenv('PATH'), 'OLIVINE_INSTANCE' => basename($directory), 'OLIVINE_STATE_DIR' => (string) realpath($directory)];
+
+        return new Process($command, self::ROOT, $environment + $clean, null, 60.0);
     }
 }
