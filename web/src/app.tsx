@@ -27,21 +27,45 @@ const root = createRootRoute({
     </div>
   ),
 });
-const number = (value: unknown) => (Number.isFinite(Number(value)) && value !== undefined && value !== '' ? Number(value) : undefined);
+const number = (value: unknown) =>
+  Number.isFinite(Number(value)) && value !== undefined && value !== '' ? Number(value) : undefined;
 const formula = (value: unknown) => (typeof value === 'string' ? carried(value) : undefined);
 const text = (value: unknown) => (typeof value === 'string' ? value : undefined);
 
-type MetricsSearch = { formula?: string; also?: string[]; span?: string; from?: number; to?: number; ago?: '1d' | '7d'; form?: 'stacked' | 'table'; usual?: 'off'; zone?: string; looks?: Look[] };
+type MetricsSearch = {
+  formula?: string;
+  also?: string[];
+  span?: string;
+  from?: number;
+  to?: number;
+  ago?: '1d' | '7d';
+  form?: 'stacked' | 'table';
+  usual?: 'off';
+  zone?: string;
+  looks?: Look[];
+};
 
-export const watchRoute = createRoute({ getParentRoute: () => root, path: '/', component: WatchPage, validateSearch: (search: Record<string, unknown>): { back?: number } => ({ back: number(search['back']) }) });
-export const incidentRoute = createRoute({ getParentRoute: () => root, path: '/incidents/$id', component: WatchPage, validateSearch: (search: Record<string, unknown>): { back?: number } => ({ back: number(search['back']) }) });
+export const watchRoute = createRoute({
+  getParentRoute: () => root,
+  path: '/',
+  component: WatchPage,
+  validateSearch: (search: Record<string, unknown>): { back?: number } => ({ back: number(search['back']) }),
+});
+export const incidentRoute = createRoute({
+  getParentRoute: () => root,
+  path: '/incidents/$id',
+  component: WatchPage,
+  validateSearch: (search: Record<string, unknown>): { back?: number } => ({ back: number(search['back']) }),
+});
 export const metricsRoute = createRoute({
   getParentRoute: () => root,
   path: '/metrics',
   component: lazyRouteComponent(() => import('./metrics/metrics-page'), 'MetricsPage'),
   validateSearch: (search: Record<string, unknown>): MetricsSearch => ({
     formula: formula(search['formula']),
-    also: Array.isArray(search['also']) ? search['also'].filter((one): one is string => typeof one === 'string').map(carried) : undefined,
+    also: Array.isArray(search['also'])
+      ? search['also'].filter((one): one is string => typeof one === 'string').map(carried)
+      : undefined,
     span: text(search['span']),
     from: number(search['from']),
     to: number(search['to']),
@@ -52,19 +76,64 @@ export const metricsRoute = createRoute({
     looks: looksOf(search['looks']),
   }),
 });
-const rulesRoute = createRoute({ getParentRoute: () => root, path: '/rules', component: lazyRouteComponent(() => import('./rules/rules-page'), 'RulesPage') });
+const rulesRoute = createRoute({
+  getParentRoute: () => root,
+  path: '/rules',
+  component: lazyRouteComponent(() => import('./rules/rules-page'), 'RulesPage'),
+});
 export const ruleRoute = createRoute({
   getParentRoute: () => root,
   path: '/rules/$id',
   component: lazyRouteComponent(() => import('./rules/rule-page'), 'RulePage'),
-  validateSearch: (search: Record<string, unknown>): { formula?: string; limit?: number } => ({ formula: formula(search['formula']), limit: number(search['limit']) }),
+  validateSearch: (search: Record<string, unknown>): { formula?: string; limit?: number } => ({
+    formula: formula(search['formula']),
+    limit: number(search['limit']),
+  }),
 });
-const fleetRoute = createRoute({ getParentRoute: () => root, path: '/fleet', component: lazyRouteComponent(() => import('./fleet/fleet-page'), 'FleetPage'), validateSearch: (search: Record<string, unknown>): { find?: string; by?: string; sort?: string; only?: string; spark?: string } => ({ find: text(search['find']), by: text(search['by']), sort: text(search['sort']), only: text(search['only']), spark: text(search['spark']) }) });
-const costRoute = createRoute({ getParentRoute: () => root, path: '/fleet/cost', component: lazyRouteComponent(() => import('./fleet/cost-page'), 'CostPage') });
-const targetRoute = createRoute({ getParentRoute: () => root, path: '/fleet/$id', component: lazyRouteComponent(() => import('./fleet/target-page'), 'TargetPage') });
-const setupRoute = createRoute({ getParentRoute: () => root, path: '/setup', component: lazyRouteComponent(() => import('./people/setup-page'), 'SetupPage') });
+const fleetRoute = createRoute({
+  getParentRoute: () => root,
+  path: '/fleet',
+  component: lazyRouteComponent(() => import('./fleet/fleet-page'), 'FleetPage'),
+  validateSearch: (
+    search: Record<string, unknown>,
+  ): { find?: string; by?: string; sort?: string; only?: string; spark?: string } => ({
+    find: text(search['find']),
+    by: text(search['by']),
+    sort: text(search['sort']),
+    only: text(search['only']),
+    spark: text(search['spark']),
+  }),
+});
+const costRoute = createRoute({
+  getParentRoute: () => root,
+  path: '/fleet/cost',
+  component: lazyRouteComponent(() => import('./fleet/cost-page'), 'CostPage'),
+});
+const targetRoute = createRoute({
+  getParentRoute: () => root,
+  path: '/fleet/$id',
+  component: lazyRouteComponent(() => import('./fleet/target-page'), 'TargetPage'),
+});
+const setupRoute = createRoute({
+  getParentRoute: () => root,
+  path: '/setup',
+  component: lazyRouteComponent(() => import('./people/setup-page'), 'SetupPage'),
+});
 
-const router = createRouter({ routeTree: root.addChildren([watchRoute, incidentRoute, metricsRoute, rulesRoute, ruleRoute, fleetRoute, costRoute, targetRoute, setupRoute]), defaultPreload: 'intent' });
+const router = createRouter({
+  routeTree: root.addChildren([
+    watchRoute,
+    incidentRoute,
+    metricsRoute,
+    rulesRoute,
+    ruleRoute,
+    fleetRoute,
+    costRoute,
+    targetRoute,
+    setupRoute,
+  ]),
+  defaultPreload: 'intent',
+});
 
 declare module '@tanstack/react-router' {
   interface Register {
@@ -74,7 +143,12 @@ declare module '@tanstack/react-router' {
 
 export function App() {
   const queries = useQueryClient();
-  const session = useQuery({ queryKey: ['session'], queryFn: () => read('/api/session'), staleTime: Infinity, refetchOnWindowFocus: false });
+  const session = useQuery({
+    queryKey: ['session'],
+    queryFn: () => read('/api/session'),
+    staleTime: Infinity,
+    refetchOnWindowFocus: false,
+  });
   const [chosenZone, setChosenZone] = useState(() => localStorage.getItem('zone'));
   useEffect(() => {
     const signedOut = () => void queries.invalidateQueries({ queryKey: ['session'] });
@@ -91,7 +165,9 @@ export function App() {
     setChosenZone(zone);
   };
   return (
-    <SessionContext value={{ person: session.data.person, siteZone, zone: isZone(chosenZone) ? chosenZone : siteZone, chooseZone }}>
+    <SessionContext
+      value={{ person: session.data.person, siteZone, zone: isZone(chosenZone) ? chosenZone : siteZone, chooseZone }}
+    >
       <RouterProvider router={router} />
       <Toaster position="bottom-left" toastOptions={{ className: '!bg-ink !text-paper !border-0 !font-sans' }} />
     </SessionContext>

@@ -9,7 +9,13 @@ const theme = localStorage.getItem('theme');
 if (theme === 'dark' || theme === 'light') document.documentElement.dataset['theme'] = theme;
 
 const queries = new QueryClient({
-  defaultOptions: { queries: { retry: (count, error) => !(error instanceof ApiError && error.status >= 400 && error.status < 500) && count < 2, refetchOnWindowFocus: true, staleTime: 1_000 } },
+  defaultOptions: {
+    queries: {
+      retry: (count, error) => !(error instanceof ApiError && error.status >= 400 && error.status < 500) && count < 2,
+      refetchOnWindowFocus: true,
+      staleTime: 1_000,
+    },
+  },
 });
 
 createRoot(document.getElementById('root')!).render(

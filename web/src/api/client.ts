@@ -16,11 +16,21 @@ export class ApiError extends Error {
 }
 
 type Method = 'get' | 'post' | 'put' | 'delete';
-type PathOf<M extends Method> = { [P in keyof paths]: paths[P] extends Record<M, { responses: object }> ? P : never }[keyof paths];
+type PathOf<M extends Method> = {
+  [P in keyof paths]: paths[P] extends Record<M, { responses: object }> ? P : never;
+}[keyof paths];
 type Operation<M extends Method, P extends PathOf<M>> = paths[P][M];
 type Content<R> = R extends { content: { 'application/json': infer T } } ? T : undefined;
-type Answer<O> = O extends { responses: { 200: infer R } } ? Content<R> : O extends { responses: { 201: infer R } } ? Content<R> : undefined;
-type Query<O> = O extends { parameters: { query: infer Q } } ? { query: Q } : O extends { parameters: { query?: infer Q } } ? { query?: Q } : { query?: never };
+type Answer<O> = O extends { responses: { 200: infer R } }
+  ? Content<R>
+  : O extends { responses: { 201: infer R } }
+    ? Content<R>
+    : undefined;
+type Query<O> = O extends { parameters: { query: infer Q } }
+  ? { query: Q }
+  : O extends { parameters: { query?: infer Q } }
+    ? { query?: Q }
+    : { query?: never };
 type Places<O> = O extends { parameters: { path: infer T } } ? { path: { [K in keyof T]: T[K] | string } } : { path?: never };
 type Body<O> = O extends { requestBody: { content: { 'application/json': infer T } } } ? { body: T } : { body?: never };
 type Asked = { path?: Record<string, number | string>; query?: object; body?: unknown; signal?: AbortSignal };
@@ -28,17 +38,31 @@ type Asked = { path?: Record<string, number | string>; query?: object; body?: un
 type Said<T> = object extends T ? [asked?: T] : [asked: T];
 
 /** Asks for what a path of the contract promises. */
-export const read = <P extends PathOf<'get'>>(path: P, ...[asked]: Said<Places<Operation<'get', P>> & Query<Operation<'get', P>> & { signal?: AbortSignal }>): Promise<Answer<Operation<'get', P>>> => ask('get', path, asked);
+export const read = <P extends PathOf<'get'>>(
+  path: P,
+  ...[asked]: Said<Places<Operation<'get', P>> & Query<Operation<'get', P>> & { signal?: AbortSignal }>
+): Promise<Answer<Operation<'get', P>>> => ask('get', path, asked);
 
 /** Changes something; what the contract asks for goes with it. */
-export const send = <M extends 'post' | 'put' | 'delete', P extends PathOf<M>>(method: M, path: P, ...[asked]: Said<Places<Operation<M, P>> & Body<Operation<M, P>>>): Promise<Answer<Operation<M, P>>> => ask(method, path, asked);
+export const send = <M extends 'post' | 'put' | 'delete', P extends PathOf<M>>(
+  method: M,
+  path: P,
+  ...[asked]: Said<Places<Operation<M, P>> & Body<Operation<M, P>>>
+): Promise<Answer<Operation<M, P>>> => ask(method, path, asked);
 
 /** The address of what a path of the contract promises, for a link. */
-export const addressOf = <P extends PathOf<'get'>>(path: P, asked: Places<Operation<'get', P>> & Query<Operation<'get', P>>): string => addressWith(path, asked);
+export const addressOf = <P extends PathOf<'get'>>(
+  path: P,
+  asked: Places<Operation<'get', P>> & Query<Operation<'get', P>>,
+): string => addressWith(path, asked);
 
 function addressWith(path: string, { path: places = {}, query = {} }: Asked): string {
-  const said = new URLSearchParams(Object.entries(query).flatMap(([name, value]) => (value === undefined ? [] : [[name, String(value)]])));
-  return path.replace(/\{(\w+)\}/g, (_, name: string) => encodeURIComponent(places[name] ?? '')) + (said.size > 0 ? `?${said}` : '');
+  const said = new URLSearchParams(
+    Object.entries(query).flatMap(([name, value]) => (value === undefined ? [] : [[name, String(value)]])),
+  );
+  return (
+    path.replace(/\{(\w+)\}/g, (_, name: string) => encodeURIComponent(places[name] ?? '')) + (said.size > 0 ? `?${said}` : '')
+  );
 }
 
 async function ask<T>(method: Method, path: string, asked: Asked = {}): Promise<T> {
@@ -60,7 +84,14 @@ async function ask<T>(method: Method, path: string, asked: Asked = {}): Promise<
   if (!response.ok) {
     const problem = data as Partial<Problem>;
     if (response.status === 401 && path !== '/api/session') window.dispatchEvent(new Event('olivine:signed-out'));
-    throw new ApiError(response.status, problem.title ?? `The server answered ${response.status}`, problem.field, problem.offset, problem.length, problem.now);
+    throw new ApiError(
+      response.status,
+      problem.title ?? `The server answered ${response.status}`,
+      problem.field,
+      problem.offset,
+      problem.length,
+      problem.now,
+    );
   }
   return data as T;
 }

@@ -17,12 +17,23 @@ export function CostPage() {
       <h1>
         {data ? `${quantity(data.bytesADay, 'bytes')} a day ` : 'What it takes '}
         <span className="font-normal text-muted">
-          {data && `for ${plain(data.readingsPerSecond)} readings a second from ${data.series.toLocaleString('en-US')} series; ${data.bytesPerReading.toFixed(2)} bytes a reading, ${quantity(data.storedBytes, 'bytes')} on disk by now.`}
+          {data &&
+            `for ${plain(data.readingsPerSecond)} readings a second from ${data.series.toLocaleString('en-US')} series; ` +
+              `${data.bytesPerReading.toFixed(2)} bytes a reading, ${quantity(data.storedBytes, 'bytes')} on disk by now.`}
         </span>
       </h1>
       {data && (
         <div className="mt-3 grid grid-cols-2 items-start gap-4 max-lg:grid-cols-1">
-          <Shares title="Targets" rows={data.targets} all={data.bytesADay} link={(row) => <Link to="/fleet/$id" params={{ id: String(row.id) }} className="hover:underline">{row.name}</Link>} />
+          <Shares
+            title="Targets"
+            rows={data.targets}
+            all={data.bytesADay}
+            link={(row) => (
+              <Link to="/fleet/$id" params={{ id: String(row.id) }} className="hover:underline">
+                {row.name}
+              </Link>
+            )}
+          />
           <div className="space-y-4">
             <Sheet label="Labels that cost most" className="p-4">
               <h2>The labels that cost most</h2>
@@ -48,7 +59,16 @@ export function CostPage() {
                 </tbody>
               </table>
             </Sheet>
-            <Shares title="Metrics" rows={data.metrics} all={data.bytesADay} link={(row) => <Link to="/metrics" search={{ formula: row.name }} className="font-mono text-[12.5px] hover:underline">{row.name}</Link>} />
+            <Shares
+              title="Metrics"
+              rows={data.metrics}
+              all={data.bytesADay}
+              link={(row) => (
+                <Link to="/metrics" search={{ formula: row.name }} className="font-mono text-[12.5px] hover:underline">
+                  {row.name}
+                </Link>
+              )}
+            />
           </div>
         </div>
       )}
@@ -58,7 +78,17 @@ export function CostPage() {
 
 const SHORT = 20;
 
-function Shares({ title, rows, all, link }: { title: string; rows: CostRow[]; all: number; link: (row: CostRow) => React.ReactNode }) {
+function Shares({
+  title,
+  rows,
+  all,
+  link,
+}: {
+  title: string;
+  rows: CostRow[];
+  all: number;
+  link: (row: CostRow) => React.ReactNode;
+}) {
   const [long, setLong] = useState(false);
   const most = rows[0]?.bytesADay ?? 1;
   return (

@@ -19,7 +19,8 @@ import { ManyBar } from './many-bar';
 import { Rail } from './rail';
 import { AddTarget } from './target-form';
 
-const COLUMNS = 'grid grid-cols-[18px_132px_minmax(180px,1.5fr)_90px_150px_64px_76px_150px_70px] items-center gap-x-3 px-3 max-lg:min-w-[950px]';
+const COLUMNS =
+  'grid grid-cols-[18px_132px_minmax(180px,1.5fr)_90px_150px_64px_76px_150px_70px] items-center gap-x-3 px-3 max-lg:min-w-[950px]';
 const collator = new Intl.Collator('en', { numeric: true });
 type Costs = ReadonlyMap<number, number>;
 const SORTS: Record<string, (a: Target, b: Target, costs: Costs) => number> = {
@@ -44,18 +45,39 @@ export function FleetPage() {
   const costs = useCosts();
 
   const all = useMemo(() => targets.data ?? [], [targets.data]);
-  const texts = useMemo(() => new Map(all.map((target) => [target, `${target.name} ${target.group?.name ?? ''} ${Object.values(target.labels).join(' ')} ${target.status?.message ?? ''}`.toLowerCase()])), [all]);
+  const texts = useMemo(
+    () =>
+      new Map(
+        all.map((target) => [
+          target,
+          `${target.name} ${target.group?.name ?? ''} ${Object.values(target.labels).join(' ')} ${target.status?.message ?? ''}`.toLowerCase(),
+        ]),
+      ),
+    [all],
+  );
   const counts = useMemo(() => Map.groupBy(all, health), [all]);
   const labels = useMemo(() => [...new Set(all.flatMap((target) => Object.keys(target.labels)))].sort(), [all]);
   const wanted = useDeferredValue(find);
   const rows = useMemo(() => {
     const words = wanted.toLowerCase().split(/\s+/).filter(Boolean);
-    const shown = all.filter((target) => (only === 'all' || health(target) === only) && words.every((word) => texts.get(target)!.includes(word))).sort((a, b) => (SORTS[sort] ?? SORTS['name']!)(a, b, costs));
-    const groups = [...Map.groupBy(shown, (target) => (by === 'group' ? (target.group?.name ?? 'in no group') : (target.labels[by] ?? `no ${by}`)))].sort(([a], [b]) => collator.compare(a, b));
-    return groups.flatMap(([name, members]): Row[] => [{ kind: 'group', name, members }, ...members.map((target) => ({ kind: 'target' as const, target }))]);
+    const shown = all
+      .filter((target) => (only === 'all' || health(target) === only) && words.every((word) => texts.get(target)!.includes(word)))
+      .sort((a, b) => (SORTS[sort] ?? SORTS['name']!)(a, b, costs));
+    const groups = [
+      ...Map.groupBy(shown, (target) =>
+        by === 'group' ? (target.group?.name ?? 'in no group') : (target.labels[by] ?? `no ${by}`),
+      ),
+    ].sort(([a], [b]) => collator.compare(a, b));
+    return groups.flatMap(([name, members]): Row[] => [
+      { kind: 'group', name, members },
+      ...members.map((target) => ({ kind: 'target' as const, target })),
+    ]);
   }, [all, texts, wanted, only, sort, by, costs]);
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
-  const choose = useCallback((id: number, yes: boolean) => setChosen((old) => new Set(yes ? [...old, id] : [...old].filter((one) => one !== id))), []);
+  const choose = useCallback(
+    (id: number, yes: boolean) => setChosen((old) => new Set(yes ? [...old, id] : [...old].filter((one) => one !== id))),
+    [],
+  );
   const inSight = useMemo(() => rows.flatMap((row) => (row.kind === 'target' ? [row.target.id] : [])), [rows]);
   const shownIds = useMemo(() => new Set(inSight), [inSight]);
   const allChosen = useMemo(() => inSight.length > 0 && inSight.every((id) => chosen.has(id)), [inSight, chosen]);
@@ -64,7 +86,11 @@ export function FleetPage() {
     <>
       <FleetTabs>
         {chosen.size > 0 ? (
-          <ManyBar chosen={chosen} unseen={[...chosen].filter((id) => !shownIds.has(id)).length} onDone={() => setChosen(new Set())} />
+          <ManyBar
+            chosen={chosen}
+            unseen={[...chosen].filter((id) => !shownIds.has(id)).length}
+            onDone={() => setChosen(new Set())}
+          />
         ) : (
           mayChange && (
             <>
@@ -77,22 +103,43 @@ export function FleetPage() {
       </FleetTabs>
       <h1>
         {targets.data ? fleetSentence(all) : 'Looking … '}
-        <span className="font-normal text-muted">{all.reduce((sum, target) => sum + (target.status?.readings ?? 0), 0).toLocaleString('en-US')} series from {all.length.toLocaleString('en-US')} targets.</span>
+        <span className="font-normal text-muted">
+          {all.reduce((sum, target) => sum + (target.status?.readings ?? 0), 0).toLocaleString('en-US')} series from{' '}
+          {all.length.toLocaleString('en-US')} targets.
+        </span>
       </h1>
       <div className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-2">
-        <Input type="search" aria-label="Search targets" placeholder="Search names, labels, faults" value={find} onChange={(event) => set({ find: event.target.value || undefined })} className="max-w-64" />
+        <Input
+          type="search"
+          aria-label="Search targets"
+          placeholder="Search names, labels, faults"
+          value={find}
+          onChange={(event) => set({ find: event.target.value || undefined })}
+          className="max-w-64"
+        />
         <div role="group" aria-label="Show" className="flex gap-0.5">
           {(['all', ...HEALTHS] as const)
             .filter((name) => name === 'all' || (name !== 'well' && counts.has(name)))
             .map((name) => (
-              <button key={name} type="button" aria-pressed={only === name} onClick={() => set({ only: name === 'all' ? undefined : name })} className="rounded-md px-2 py-0.5 text-muted hover:text-ink aria-pressed:bg-accent-soft aria-pressed:font-semibold aria-pressed:text-ink">
+              <button
+                key={name}
+                type="button"
+                aria-pressed={only === name}
+                onClick={() => set({ only: name === 'all' ? undefined : name })}
+                className="rounded-md px-2 py-0.5 text-muted hover:text-ink aria-pressed:bg-accent-soft aria-pressed:font-semibold aria-pressed:text-ink"
+              >
                 {name} {name === 'all' ? all.length : counts.get(name)?.length}
               </button>
             ))}
         </div>
         <label className="flex items-center gap-1.5 text-muted">
           grouped by
-          <select aria-label="Group by" value={by} onChange={(event) => set({ by: event.target.value })} className="rounded-md border border-line bg-sheet px-1.5 py-0.5 text-ink">
+          <select
+            aria-label="Group by"
+            value={by}
+            onChange={(event) => set({ by: event.target.value })}
+            className="rounded-md border border-line bg-sheet px-1.5 py-0.5 text-ink"
+          >
             {['group', ...labels].map((name) => (
               <option key={name}>{name}</option>
             ))}
@@ -105,7 +152,14 @@ export function FleetPage() {
           <div role="rowgroup">
             <div role="row" className={clsx(COLUMNS, 'py-2 text-muted')}>
               <span role="columnheader">
-                {mayChange && <input type="checkbox" aria-label="Choose all that are shown" checked={allChosen} onChange={(event) => setChosen(new Set(event.target.checked ? inSight : []))} />}
+                {mayChange && (
+                  <input
+                    type="checkbox"
+                    aria-label="Choose all that are shown"
+                    checked={allChosen}
+                    onChange={(event) => setChosen(new Set(event.target.checked ? inSight : []))}
+                  />
+                )}
               </span>
               <span role="columnheader">last scrapes</span>
               <Head name="name" label="target" sort={sort} onSort={(name) => set({ sort: name })} />
@@ -123,7 +177,13 @@ export function FleetPage() {
           </div>
           <Rows rows={rows} now={now} sparks={sparks} costs={costs} chosen={chosen} onChoose={mayChange ? choose : undefined} />
         </div>
-        {targets.data && rows.length === 0 && <p className="border-t border-line px-3 py-4 text-muted">{all.length === 0 ? 'No targets yet. Add one by its URL; Olivine tests it before it is saved.' : 'No target fits. Take a word out of the search.'}</p>}
+        {targets.data && rows.length === 0 && (
+          <p className="border-t border-line px-3 py-4 text-muted">
+            {all.length === 0
+              ? 'No targets yet. Add one by its URL; Olivine tests it before it is saved.'
+              : 'No target fits. Take a word out of the search.'}
+          </p>
+        )}
       </Sheet>
     </>
   );
@@ -132,7 +192,11 @@ export function FleetPage() {
 function Head({ name, label, sort, onSort }: { name: string; label: string; sort: string; onSort: (name: string) => void }) {
   return (
     <span role="columnheader" aria-sort={sort === name ? 'ascending' : 'none'}>
-      <button type="button" onClick={() => onSort(name)} className={clsx('hover:text-ink', sort === name && 'font-semibold text-ink')}>
+      <button
+        type="button"
+        onClick={() => onSort(name)}
+        className={clsx('hover:text-ink', sort === name && 'font-semibold text-ink')}
+      >
         {label}
         {sort === name && ' ↓'}
       </button>
@@ -145,25 +209,60 @@ const TARGET_HEIGHT = 45;
 const GROUP_HEIGHT = 30;
 
 /** Only the rows in sight are there. */
-function Rows({ rows, now, sparks, costs, chosen, onChoose }: { rows: Row[]; now: number; sparks: Sparks; costs: Costs; chosen: ReadonlySet<number>; onChoose?: (id: number, yes: boolean) => void }) {
+function Rows({
+  rows,
+  now,
+  sparks,
+  costs,
+  chosen,
+  onChoose,
+}: {
+  rows: Row[];
+  now: number;
+  sparks: Sparks;
+  costs: Costs;
+  chosen: ReadonlySet<number>;
+  onChoose?: (id: number, yes: boolean) => void;
+}) {
   const host = useRef<HTMLDivElement>(null);
   const [offset, setOffset] = useState(0);
   useEffect(() => setOffset(host.current?.offsetTop ?? 0), []);
-  const virtual = useWindowVirtualizer({ count: rows.length, estimateSize: (i) => (rows[i]?.kind === 'group' ? GROUP_HEIGHT : TARGET_HEIGHT), overscan: 8, scrollMargin: offset, getItemKey: (i) => (rows[i]!.kind === 'group' ? `group ${rows[i]!.name}` : rows[i]!.target.id) });
+  const virtual = useWindowVirtualizer({
+    count: rows.length,
+    estimateSize: (i) => (rows[i]?.kind === 'group' ? GROUP_HEIGHT : TARGET_HEIGHT),
+    overscan: 8,
+    scrollMargin: offset,
+    getItemKey: (i) => (rows[i]!.kind === 'group' ? `group ${rows[i]!.name}` : rows[i]!.target.id),
+  });
   return (
     <div ref={host} role="rowgroup" className="relative" style={{ height: virtual.getTotalSize() }}>
       {virtual.getVirtualItems().map((item) => {
         const row = rows[item.index]!;
         const style = { transform: `translateY(${item.start - virtual.options.scrollMargin}px)`, height: item.size };
         return (
-          <div key={item.key} role="row" aria-rowindex={item.index + 2} className="absolute top-0 left-0 w-full border-t border-line [contain:strict]" style={style}>
+          <div
+            key={item.key}
+            role="row"
+            aria-rowindex={item.index + 2}
+            className="absolute top-0 left-0 w-full border-t border-line [contain:strict]"
+            style={style}
+          >
             {row.kind === 'group' ? (
               <div role="cell" className="h-full truncate bg-future px-3 py-1 font-semibold">
                 {row.name} <span className="font-normal text-muted">{row.members.length}</span>
                 <span className="ml-3 font-normal text-critical">{groupTrouble(row.members)}</span>
               </div>
             ) : (
-              <TargetRow target={row.target} chosen={chosen.has(row.target.id)} onChoose={onChoose} age={ageOf(row.target, now)} cost={costs.get(row.target.id)} unit={sparks.unit} line={sparks.lines.get(row.target.name)} band={sparks.bands.get(row.target.name)} />
+              <TargetRow
+                target={row.target}
+                chosen={chosen.has(row.target.id)}
+                onChoose={onChoose}
+                age={ageOf(row.target, now)}
+                cost={costs.get(row.target.id)}
+                unit={sparks.unit}
+                line={sparks.lines.get(row.target.name)}
+                band={sparks.bands.get(row.target.name)}
+              />
             )}
           </div>
         );
@@ -173,11 +272,38 @@ function Rows({ rows, now, sparks, costs, chosen, onChoose }: { rows: Row[]; now
 }
 
 /** Drawn again only when the target, its curve or the wording of its age changes. */
-const TargetRow = memo(function TargetRow({ target, chosen, onChoose, age, cost, unit, line, band }: { target: Target; chosen: boolean; onChoose?: (id: number, yes: boolean) => void; age: string; cost?: number; unit: string; line?: ChartLine; band?: Band }) {
+const TargetRow = memo(function TargetRow({
+  target,
+  chosen,
+  onChoose,
+  age,
+  cost,
+  unit,
+  line,
+  band,
+}: {
+  target: Target;
+  chosen: boolean;
+  onChoose?: (id: number, yes: boolean) => void;
+  age: string;
+  cost?: number;
+  unit: string;
+  line?: ChartLine;
+  band?: Band;
+}) {
   const share = target.status ? target.status.seconds / target.intervalSeconds : 0;
   return (
     <div className={clsx(COLUMNS, 'h-full', chosen && 'bg-accent-soft')}>
-      <span role="cell">{onChoose && <input type="checkbox" aria-label={`Choose ${target.name}`} checked={chosen} onChange={(event) => onChoose(target.id, event.target.checked)} />}</span>
+      <span role="cell">
+        {onChoose && (
+          <input
+            type="checkbox"
+            aria-label={`Choose ${target.name}`}
+            checked={chosen}
+            onChange={(event) => onChoose(target.id, event.target.checked)}
+          />
+        )}
+      </span>
       <span role="cell">
         <Rail target={target} />
       </span>
@@ -215,7 +341,11 @@ const TargetRow = memo(function TargetRow({ target, chosen, onChoose, age, cost,
       <span role="cell">{cost !== undefined && quantity(cost, 'bytes')}</span>
       <span role="cell">{line && <Spark curve={{ times: [], values: line.values }} band={band} width={140} height={28} />}</span>
       <span role="cell" className="truncate text-right">
-        {line && quantity(line.values.findLast((value) => value !== null), unit)}
+        {line &&
+          quantity(
+            line.values.findLast((value) => value !== null),
+            unit,
+          )}
       </span>
     </div>
   );
@@ -265,7 +395,12 @@ function SparkChoice({ value, onChange }: { value: string; onChange: (name: stri
   return (
     <label className="flex min-w-0 items-center gap-1.5 text-muted">
       curve of
-      <select aria-label="Metric of the curves" value={value} onChange={(event) => onChange(event.target.value)} className="max-w-80 rounded-md border border-line bg-sheet px-1.5 py-0.5 text-ink">
+      <select
+        aria-label="Metric of the curves"
+        value={value}
+        onChange={(event) => onChange(event.target.value)}
+        className="max-w-80 rounded-md border border-line bg-sheet px-1.5 py-0.5 text-ink"
+      >
         {gauges.map((metric) => (
           <option key={metric.name} value={metric.name}>
             {metric.name.replaceAll('_', ' ')}

@@ -1,3 +1,4 @@
+import clsx from 'clsx';
 import { Link } from '@tanstack/react-router';
 import type { ReactNode } from 'react';
 
@@ -12,7 +13,15 @@ export function FleetTabs({ children }: { children?: ReactNode }) {
             ['/fleet/cost', 'Cost'],
           ] as const
         ).map(([to, name]) => (
-          <Link key={to} to={to} activeOptions={{ exact: true, includeSearch: false }} className="border-b-2 border-transparent pb-0.5 text-muted hover:text-ink data-[status=active]:border-accent data-[status=active]:font-semibold data-[status=active]:text-ink">
+          <Link
+            key={to}
+            to={to}
+            activeOptions={{ exact: true, includeSearch: false }}
+            className={clsx(
+              'border-b-2 border-transparent pb-0.5 text-muted hover:text-ink',
+              'data-[status=active]:border-accent data-[status=active]:font-semibold data-[status=active]:text-ink',
+            )}
+          >
             {name}
           </Link>
         ))}

@@ -33,9 +33,12 @@ export function GroupsDialog() {
             {groups.data?.map((group) => (
               <li key={group.id} className="flex items-center gap-3 py-2">
                 <span className="min-w-0 flex-1">
-                  <span className="font-semibold">{group.name}</span> <span className="text-muted">{group.members === 1 ? '1 target' : `${group.members} targets`}</span>
+                  <span className="font-semibold">{group.name}</span>{' '}
+                  <span className="text-muted">{group.members === 1 ? '1 target' : `${group.members} targets`}</span>
                   <span className="block text-[13px] text-muted">
-                    every {group.intervalSeconds} s · gives up after {group.timeoutSeconds} s{Object.entries(group.labels).map(([name, value]) => ` · ${name} ${value}`)} · credential {credentialWords(group.credential)}
+                    every {group.intervalSeconds} s · gives up after {group.timeoutSeconds} s
+                    {Object.entries(group.labels).map(([name, value]) => ` · ${name} ${value}`)} · credential{' '}
+                    {credentialWords(group.credential)}
                   </span>
                 </span>
                 <Button onClick={() => setEdited(group)}>Change</Button>
@@ -54,7 +57,11 @@ export function GroupsDialog() {
   );
 }
 
-const fieldsOf = (group: TargetGroup | undefined) => ({ name: group?.name ?? '', intervalSeconds: group?.intervalSeconds ?? 15, timeoutSeconds: group?.timeoutSeconds ?? 10 });
+const fieldsOf = (group: TargetGroup | undefined) => ({
+  name: group?.name ?? '',
+  intervalSeconds: group?.intervalSeconds ?? 15,
+  timeoutSeconds: group?.timeoutSeconds ?? 10,
+});
 
 function GroupForm({ group, onDone }: { group?: TargetGroup; onDone: () => void }) {
   const queries = useQueryClient();
@@ -71,11 +78,24 @@ function GroupForm({ group, onDone }: { group?: TargetGroup; onDone: () => void 
   const save = useMutation({
     mutationFn: () => {
       const body = { ...fields, labels: labelBody(labels), ...credentialBody(credential) };
-      return base ? send('put', '/api/groups/{id}', { path: { id: base.id }, body: { ...body, version: base.version } }) : send('post', '/api/groups', { body });
+      return base
+        ? send('put', '/api/groups/{id}', { path: { id: base.id }, body: { ...body, version: base.version } })
+        : send('post', '/api/groups', { body });
     },
-    onSuccess: (saved) => done(saved.members === 0 ? `Group ${saved.name} is there.` : saved.members === 1 ? `1 target follows ${saved.name}.` : `${saved.members} targets follow ${saved.name}.`),
+    onSuccess: (saved) =>
+      done(
+        saved.members === 0
+          ? `Group ${saved.name} is there.`
+          : saved.members === 1
+            ? `1 target follows ${saved.name}.`
+            : `${saved.members} targets follow ${saved.name}.`,
+      ),
   });
-  const remove = useMutation({ mutationFn: () => send('delete', '/api/groups/{id}', { path: { id: group!.id } }), onSuccess: () => done(`Removed group ${group!.name}.`), onError: (error) => toast.error(error.message) });
+  const remove = useMutation({
+    mutationFn: () => send('delete', '/api/groups/{id}', { path: { id: group!.id } }),
+    onSuccess: () => done(`Removed group ${group!.name}.`),
+    onError: (error) => toast.error(error.message),
+  });
   const problem = save.error instanceof ApiError ? save.error : undefined;
   const there = problem?.status === 409 ? (problem.now as TargetGroup | undefined) : undefined;
   const fault = (field: string) => (problem?.field === field ? problem.message : undefined);
@@ -92,14 +112,33 @@ function GroupForm({ group, onDone }: { group?: TargetGroup; onDone: () => void 
       </Field>
       <div className="grid grid-cols-2 gap-3">
         <Field label="Every, seconds" error={fault('intervalSeconds')}>
-          <Input name="intervalSeconds" type="number" min={5} max={3600} value={fields.intervalSeconds} onChange={(event) => setFields({ ...fields, intervalSeconds: Number(event.target.value) })} />
+          <Input
+            name="intervalSeconds"
+            type="number"
+            min={5}
+            max={3600}
+            value={fields.intervalSeconds}
+            onChange={(event) => setFields({ ...fields, intervalSeconds: Number(event.target.value) })}
+          />
         </Field>
         <Field label="Gives up after, seconds" error={fault('timeoutSeconds')}>
-          <Input name="timeoutSeconds" type="number" min={1} max={60} value={fields.timeoutSeconds} onChange={(event) => setFields({ ...fields, timeoutSeconds: Number(event.target.value) })} />
+          <Input
+            name="timeoutSeconds"
+            type="number"
+            min={1}
+            max={60}
+            value={fields.timeoutSeconds}
+            onChange={(event) => setFields({ ...fields, timeoutSeconds: Number(event.target.value) })}
+          />
         </Field>
       </div>
       <LabelFields rows={labels} error={fault('labels')} onChange={setLabels} />
-      <CredentialFields shown={group?.credential ?? null} draft={credential} error={fault('credential')} onChange={setCredential} />
+      <CredentialFields
+        shown={group?.credential ?? null}
+        draft={credential}
+        error={fault('credential')}
+        onChange={setCredential}
+      />
       {there && base && (
         <Meanwhile
           was={{ ...fieldsOf(base), labels: base.labels }}

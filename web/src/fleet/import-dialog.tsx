@@ -1,3 +1,4 @@
+import clsx from 'clsx';
 import { useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import type { ImportReport } from '../api/types';
@@ -23,8 +24,16 @@ export function ImportDialog() {
     setBusy(true);
     running.current = new AbortController();
     try {
-      const response = await fetch(`/api/import?as=${form}&target=${encodeURIComponent(target)}`, { method: 'POST', body: file, headers: { 'Content-Type': 'application/octet-stream' }, signal: running.current.signal });
-      if (!response.ok || !response.body) throw new Error(((await response.json().catch(() => ({}))) as { title?: string }).title ?? `The server answered ${response.status}`);
+      const response = await fetch(`/api/import?as=${form}&target=${encodeURIComponent(target)}`, {
+        method: 'POST',
+        body: file,
+        headers: { 'Content-Type': 'application/octet-stream' },
+        signal: running.current.signal,
+      });
+      if (!response.ok || !response.body)
+        throw new Error(
+          ((await response.json().catch(() => ({}))) as { title?: string }).title ?? `The server answered ${response.status}`,
+        );
       const reader = response.body.pipeThrough(new TextDecoderStream()).getReader();
       let rest = '';
       for (;;) {
@@ -37,7 +46,11 @@ export function ImportDialog() {
       }
       void queries.invalidateQueries();
     } catch (error) {
-      setFault(error instanceof DOMException && error.name === 'AbortError' ? 'Stopped. What was taken by then is kept; the same file can be taken again.' : (error as Error).message);
+      setFault(
+        error instanceof DOMException && error.name === 'AbortError'
+          ? 'Stopped. What was taken by then is kept; the same file can be taken again.'
+          : (error as Error).message,
+      );
     } finally {
       setBusy(false);
     }
@@ -51,11 +64,20 @@ export function ImportDialog() {
           void start();
         }}
       >
-        <Field label="File" help="OpenMetrics text with timestamps, or CSV with the columns time, metric, value and one for each label. What is there already stays; a file can be taken twice.">
+        <Field
+          label="File"
+          help={
+            'OpenMetrics text with timestamps, or CSV with the columns time, metric, value and one for each label. ' +
+            'What is there already stays; a file can be taken twice.'
+          }
+        >
           <input
             name="file"
             type="file"
-            className="block w-full rounded-lg file:mr-3 file:rounded-lg file:border file:border-solid file:border-line file:bg-sheet file:px-3.5 file:py-1.5 file:font-semibold"
+            className={clsx(
+              'block w-full rounded-lg file:mr-3 file:rounded-lg file:border file:border-solid file:border-line',
+              'file:bg-sheet file:px-3.5 file:py-1.5 file:font-semibold',
+            )}
             onChange={(event) => {
               const chosen = event.target.files?.[0] ?? null;
               setFile(chosen);
@@ -78,7 +100,8 @@ export function ImportDialog() {
         {report && (
           <div role="status" className="rounded-lg bg-accent-soft px-3 py-2">
             {report.done ? 'Done: ' : 'So far: '}
-            {report.readings.toLocaleString('en-US')} readings taken, {report.newSeries} new series{report.already > 0 && `, ${report.already.toLocaleString('en-US')} were there already`}, {report.refused} refused.
+            {report.readings.toLocaleString('en-US')} readings taken, {report.newSeries} new series
+            {report.already > 0 && `, ${report.already.toLocaleString('en-US')} were there already`}, {report.refused} refused.
             {report.reasons.map((reason) => (
               <p key={reason} className="text-[13px] break-words text-critical">
                 {reason}
@@ -92,7 +115,11 @@ export function ImportDialog() {
           </p>
         )}
         <div className="flex justify-end gap-2">
-          {busy ? <Button onClick={() => running.current?.abort()}>Stop</Button> : <Button onClick={() => setOpen(false)}>Close</Button>}
+          {busy ? (
+            <Button onClick={() => running.current?.abort()}>Stop</Button>
+          ) : (
+            <Button onClick={() => setOpen(false)}>Close</Button>
+          )}
           <Button type="submit" look="accent" disabled={!file || busy || !target.trim()}>
             {busy ? 'Taking …' : 'Take it'}
           </Button>

@@ -1,10 +1,23 @@
 import { Button, Input } from '../ui/controls';
 
 export type LabelRow = [name: string, value: string];
-export const labelBody = (rows: LabelRow[]) => Object.fromEntries(rows.filter(([name, value]) => name.trim() !== '' && value.trim() !== '').map(([name, value]) => [name.trim(), value.trim()]));
+export const labelBody = (rows: LabelRow[]) =>
+  Object.fromEntries(
+    rows.filter(([name, value]) => name.trim() !== '' && value.trim() !== '').map(([name, value]) => [name.trim(), value.trim()]),
+  );
 
 /** Names and values in rows; an empty one at the end takes the next. */
-export function LabelFields({ rows, error, help, onChange }: { rows: LabelRow[]; error?: string; help?: string; onChange: (rows: LabelRow[]) => void }) {
+export function LabelFields({
+  rows,
+  error,
+  help,
+  onChange,
+}: {
+  rows: LabelRow[];
+  error?: string;
+  help?: string;
+  onChange: (rows: LabelRow[]) => void;
+}) {
   const set = (at: number, part: LabelRow) => onChange(rows.map((row, i) => (i === at ? part : row)));
   return (
     <fieldset>
@@ -13,8 +26,16 @@ export function LabelFields({ rows, error, help, onChange }: { rows: LabelRow[];
         {rows.map(([name, value], i) => (
           <div key={i} className="grid grid-cols-[1fr_1.4fr_auto] gap-2">
             <Input aria-label={`Name of label ${i + 1}`} value={name} onChange={(event) => set(i, [event.target.value, value])} />
-            <Input aria-label={`Value of label ${i + 1}`} value={value} onChange={(event) => set(i, [name, event.target.value])} />
-            <Button look="quiet" aria-label={`Take label ${name || i + 1} away`} onClick={() => onChange(rows.filter((_, at) => at !== i))}>
+            <Input
+              aria-label={`Value of label ${i + 1}`}
+              value={value}
+              onChange={(event) => set(i, [name, event.target.value])}
+            />
+            <Button
+              look="quiet"
+              aria-label={`Take label ${name || i + 1} away`}
+              onClick={() => onChange(rows.filter((_, at) => at !== i))}
+            >
               ×
             </Button>
           </div>

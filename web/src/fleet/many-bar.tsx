@@ -18,15 +18,31 @@ export function ManyBar({ chosen, unseen, onDone }: { chosen: ReadonlySet<number
   const act = (action: Action) =>
     void run(action, [...chosen]).then(
       (changed) => {
-        const words = changed.length === 0 ? `None of them was there to ${action}.` : `${PAST[action]} ${changed.length === 1 ? 'one target' : `${changed.length} targets`}.${action === 'remove' ? ' Their readings are kept for a day.' : ''}`;
-        toast(words, { duration: 12_000, action: changed.length > 0 ? { label: 'Undo', onClick: () => void run(BACK[action], changed).catch((error: Error) => toast.error(error.message)) } : undefined });
+        const words =
+          changed.length === 0
+            ? `None of them was there to ${action}.`
+            : `${PAST[action]} ${changed.length === 1 ? 'one target' : `${changed.length} targets`}.` +
+              (action === 'remove' ? ' Their readings are kept for a day.' : '');
+        toast(words, {
+          duration: 12_000,
+          action:
+            changed.length > 0
+              ? {
+                  label: 'Undo',
+                  onClick: () => void run(BACK[action], changed).catch((error: Error) => toast.error(error.message)),
+                }
+              : undefined,
+        });
         onDone();
       },
       (error: Error) => toast.error(error.message),
     );
   return (
     <div role="toolbar" aria-label="Chosen targets" className="ml-auto flex items-center gap-1.5">
-      <span className="font-semibold">{chosen.size.toLocaleString('en-US')} chosen{unseen > 0 && <span className="font-normal text-minor">, {unseen.toLocaleString('en-US')} not shown</span>}</span>
+      <span className="font-semibold">
+        {chosen.size.toLocaleString('en-US')} chosen
+        {unseen > 0 && <span className="font-normal text-minor">, {unseen.toLocaleString('en-US')} not shown</span>}
+      </span>
       <Button onClick={() => act('pause')}>Pause</Button>
       <Button onClick={() => act('resume')}>Resume</Button>
       <Button onClick={() => act('remove')}>Remove</Button>

@@ -43,7 +43,14 @@ function TargetForm({ target, onDone }: { target?: Target; onDone: () => void })
   const groups = useQuery({ queryKey: ['groups'], queryFn: () => read('/api/groups') });
   const [base, setBase] = useState<TargetSettings | undefined>(target);
   const [fields, setFields] = useState(() => fieldsOf(base));
-  const [labels, setLabels] = useState<LabelRow[]>(() => (target ? Object.entries(target.ownLabels) : [['service', ''], ['site', '']]));
+  const [labels, setLabels] = useState<LabelRow[]>(() =>
+    target
+      ? Object.entries(target.ownLabels)
+      : [
+          ['service', ''],
+          ['site', ''],
+        ],
+  );
   const [credential, setCredential] = useState(NO_CREDENTIAL);
   const group = groups.data?.find((one) => one.id === fields.group);
   const body = {
@@ -55,9 +62,14 @@ function TargetForm({ target, onDone }: { target?: Target; onDone: () => void })
     ...(fields.timeout ? { timeoutSeconds: Number(fields.timeout) } : {}),
     ...credentialBody(credential),
   };
-  const test = useMutation({ mutationFn: () => send('post', '/api/targets/test', { body: { ...body, ...(target ? { id: target.id } : {}) } }) });
+  const test = useMutation({
+    mutationFn: () => send('post', '/api/targets/test', { body: { ...body, ...(target ? { id: target.id } : {}) } }),
+  });
   const save = useMutation({
-    mutationFn: () => (base ? send('put', '/api/targets/{id}', { path: { id: base.id }, body: { ...body, version: base.version } }) : send('post', '/api/targets', { body })),
+    mutationFn: () =>
+      base
+        ? send('put', '/api/targets/{id}', { path: { id: base.id }, body: { ...body, version: base.version } })
+        : send('post', '/api/targets', { body }),
     onSuccess: (saved) => {
       void queries.invalidateQueries({ queryKey: ['targets'] });
       void queries.invalidateQueries({ queryKey: ['groups'] });
@@ -67,7 +79,8 @@ function TargetForm({ target, onDone }: { target?: Target; onDone: () => void })
   });
   const problem = [save.error, test.error].find((error): error is ApiError => error instanceof ApiError);
   const fault = (field: string) => (problem?.field === field ? problem.message : undefined);
-  const there = save.error instanceof ApiError && save.error.status === 409 ? (save.error.now as TargetSettings | undefined) : undefined;
+  const there =
+    save.error instanceof ApiError && save.error.status === 409 ? (save.error.now as TargetSettings | undefined) : undefined;
   const touched = () => {
     test.reset();
     save.reset();
@@ -92,7 +105,13 @@ function TargetForm({ target, onDone }: { target?: Target; onDone: () => void })
           <Input name="name" value={fields.name} onChange={(event) => set({ name: event.target.value })} autoComplete="off" />
         </Field>
         <Field label="Group" error={fault('group')} help={group ? 'What is left empty comes from there.' : undefined}>
-          <Select name="group" value={fields.group} onChange={(event) => set({ group: Number(event.target.value), interval: Number(event.target.value) ? '' : fields.interval || '15' })}>
+          <Select
+            name="group"
+            value={fields.group}
+            onChange={(event) =>
+              set({ group: Number(event.target.value), interval: Number(event.target.value) ? '' : fields.interval || '15' })
+            }
+          >
             <option value={0}>none</option>
             {groups.data?.map((one) => (
               <option key={one.id} value={one.id}>
@@ -102,10 +121,26 @@ function TargetForm({ target, onDone }: { target?: Target; onDone: () => void })
           </Select>
         </Field>
         <Field label="Every, seconds" error={fault('intervalSeconds')}>
-          <Input name="intervalSeconds" type="number" min={5} max={3600} value={fields.interval} placeholder={group ? `${group.intervalSeconds}, from ${group.name}` : '15'} onChange={(event) => set({ interval: event.target.value })} />
+          <Input
+            name="intervalSeconds"
+            type="number"
+            min={5}
+            max={3600}
+            value={fields.interval}
+            placeholder={group ? `${group.intervalSeconds}, from ${group.name}` : '15'}
+            onChange={(event) => set({ interval: event.target.value })}
+          />
         </Field>
         <Field label="Gives up after, seconds" error={fault('timeoutSeconds')}>
-          <Input name="timeoutSeconds" type="number" min={1} max={60} value={fields.timeout} placeholder={group ? `${group.timeoutSeconds}, from ${group.name}` : '10'} onChange={(event) => set({ timeout: event.target.value })} />
+          <Input
+            name="timeoutSeconds"
+            type="number"
+            min={1}
+            max={60}
+            value={fields.timeout}
+            placeholder={group ? `${group.timeoutSeconds}, from ${group.name}` : '10'}
+            onChange={(event) => set({ timeout: event.target.value })}
+          />
         </Field>
       </div>
       <LabelFields
@@ -169,7 +204,8 @@ function TestResult({ test }: { test: TargetTest }) {
   return (
     <div role="status" className="rounded-lg bg-accent-soft px-3 py-2">
       <p>
-        It answered in {quantity(test.seconds ?? 0, 'seconds')} with {test.series} series of {test.families} families ({test.form}).
+        It answered in {quantity(test.seconds ?? 0, 'seconds')} with {test.series} series of {test.families} families ({test.form}
+        ).
       </p>
       <p className="text-[13px]">
         {(test.readingsADay ?? 0).toLocaleString('en-US')} readings and about {quantity(test.bytesADay ?? 0, 'bytes')} a day.

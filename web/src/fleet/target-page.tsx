@@ -24,10 +24,19 @@ export function TargetPage() {
   const zone = useZone();
   const now = useNow(undefined);
   const targets = useQuery({ queryKey: ['targets'], queryFn: () => read('/api/targets'), refetchInterval: 5_000 });
-  const page = useQuery({ queryKey: ['target', id], queryFn: () => read('/api/targets/{id}/page', { path: { id } }), refetchInterval: 15_000, retry: false });
+  const page = useQuery({
+    queryKey: ['target', id],
+    queryFn: () => read('/api/targets/{id}/page', { path: { id } }),
+    refetchInterval: 15_000,
+    retry: false,
+  });
   const target = targets.data?.find((one) => String(one.id) === id);
   const changed = () => queries.invalidateQueries({ queryKey: ['targets'] });
-  const pause = useMutation({ mutationFn: (paused: boolean) => send('post', '/api/targets/{id}/pause', { path: { id }, body: { paused } }), onSuccess: changed, onError: (error) => toast.error(error.message) });
+  const pause = useMutation({
+    mutationFn: (paused: boolean) => send('post', '/api/targets/{id}/pause', { path: { id }, body: { paused } }),
+    onSuccess: changed,
+    onError: (error) => toast.error(error.message),
+  });
   const restore = async () => {
     await send('post', '/api/targets/{id}/restore', { path: { id } });
     await changed();
@@ -38,11 +47,22 @@ export function TargetPage() {
     onSuccess: () => {
       void changed();
       void navigate({ to: '/fleet' });
-      toast(`Removed ${target?.name}. Its readings are kept for a day.`, { duration: 12_000, action: { label: 'Undo', onClick: () => void restore().catch((error: Error) => toast.error(error.message)) } });
+      toast(`Removed ${target?.name}. Its readings are kept for a day.`, {
+        duration: 12_000,
+        action: { label: 'Undo', onClick: () => void restore().catch((error: Error) => toast.error(error.message)) },
+      });
     },
     onError: (error) => toast.error(error.message),
   });
-  if (page.isError) return <p className="mt-6">{page.error.message}. <Link to="/fleet" className="underline">All targets</Link></p>;
+  if (page.isError)
+    return (
+      <p className="mt-6">
+        {page.error.message}.{' '}
+        <Link to="/fleet" className="underline">
+          All targets
+        </Link>
+      </p>
+    );
   if (!target || !page.data) return null;
   const status = target.status;
   const from = (field: string) => (target.inherits.includes(field) && target.group ? ` · from ${target.group.name}` : '');
@@ -56,10 +76,7 @@ export function TargetPage() {
       </p>
       <div className="flex flex-wrap items-center justify-between gap-3">
         <h1>
-          {target.name}{' '}
-          <span className="font-normal text-muted">
-            {targetSentence(target, now)}
-          </span>
+          {target.name} <span className="font-normal text-muted">{targetSentence(target, now)}</span>
         </h1>
         {mayChange && (
           <div className="flex gap-2">
@@ -79,12 +96,24 @@ export function TargetPage() {
           Taken all the same: {status.notice}
         </p>
       )}
-      {status && status.refused > 0 && <p className="mt-3 rounded-lg border border-minor/40 bg-sheet px-3 py-2">{status.refused} readings of the last scrape were refused: their times are more than {page.data ? span(page.data.lateMinutes * 60_000) : '…'} old, or ahead of now. Look at the clock of this target, or let readings come later in Setup.</p>}
+      {status && status.refused > 0 && (
+        <p className="mt-3 rounded-lg border border-minor/40 bg-sheet px-3 py-2">
+          {status.refused} readings of the last scrape were refused: their times are more than{' '}
+          {page.data ? span(page.data.lateMinutes * 60_000) : '…'} old, or ahead of now. Look at the clock of this target, or let
+          readings come later in Setup.
+        </p>
+      )}
       <div className="mt-3 grid grid-cols-[380px_minmax(0,1fr)] items-start gap-4 max-lg:grid-cols-1">
         <div className="space-y-4">
           <Sheet className="p-4" label="What it is">
             <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1.5">
-              <Fact name="address">{target.url ? <span className="font-mono text-[12.5px] break-all">{target.url}</span> : 'none: its readings come from files'}</Fact>
+              <Fact name="address">
+                {target.url ? (
+                  <span className="font-mono text-[12.5px] break-all">{target.url}</span>
+                ) : (
+                  'none: its readings come from files'
+                )}
+              </Fact>
               <Fact name="interval">
                 {target.intervalSeconds} s<span className="text-muted">{from('interval')}</span>
               </Fact>
@@ -95,13 +124,21 @@ export function TargetPage() {
                 {credentialWords(target.credential)}
                 <span className="text-muted">{target.credential ? from('credential') : ''}</span>
               </Fact>
-              <Fact name="newest">{status?.okAt ? `${dayClock(status.okAt, zone)}, ${span(Math.max(0, now - status.okAt))} ago` : 'none'}</Fact>
-              <Fact name="brings">{status ? `${status.readings} series, ${quantity(status.bytes, 'bytes')} a scrape (${status.form})` : 'nothing yet'}</Fact>
+              <Fact name="newest">
+                {status?.okAt ? `${dayClock(status.okAt, zone)}, ${span(Math.max(0, now - status.okAt))} ago` : 'none'}
+              </Fact>
+              <Fact name="brings">
+                {status
+                  ? `${status.readings} series, ${quantity(status.bytes, 'bytes')} a scrape (${status.form})`
+                  : 'nothing yet'}
+              </Fact>
               <Fact name="labels">
                 {Object.entries(target.labels).map(([name, value]) => (
                   <span key={name} className="mr-3 inline-block">
-                      <span className="text-muted">{name}</span> {value}
-                    {!(name in target.ownLabels) && target.group && <span className="text-muted"> · from {target.group.name}</span>}
+                    <span className="text-muted">{name}</span> {value}
+                    {!(name in target.ownLabels) && target.group && (
+                      <span className="text-muted"> · from {target.group.name}</span>
+                    )}
                   </span>
                 ))}
               </Fact>
@@ -109,7 +146,9 @@ export function TargetPage() {
           </Sheet>
           <Sheet className="p-4" label="Where it is used">
             <h2 className="mb-2">Where it is used</h2>
-            {page.data.rules.length === 0 && <p className="text-muted">No rule looks at it. Choose one of its metrics and write one.</p>}
+            {page.data.rules.length === 0 && (
+              <p className="text-muted">No rule looks at it. Choose one of its metrics and write one.</p>
+            )}
             <ul className="space-y-1">
               {page.data.rules.map((rule) => (
                 <li key={rule.id} className="flex items-center gap-2">
@@ -133,7 +172,8 @@ export function TargetPage() {
                       {incident.title}
                     </Link>
                     <span className="block text-[13px] text-muted">
-                      {dayClock(incident.openedAt, zone)}, {incident.resolvedAt ? `for ${span(incident.resolvedAt - incident.openedAt)}` : incident.status}
+                      {dayClock(incident.openedAt, zone)},{' '}
+                      {incident.resolvedAt ? `for ${span(incident.resolvedAt - incident.openedAt)}` : incident.status}
                     </span>
                   </span>
                 </li>
@@ -145,13 +185,20 @@ export function TargetPage() {
           <Sheet className="p-4" label="Its scrapes">
             <div className="mb-2 flex items-center justify-between gap-4">
               <h2>
-                Its scrapes <span className="font-normal text-muted">{page.data.faultsInDay === 0 ? 'none failed in a day' : `${page.data.faultsInDay} failed in a day`}</span>
+                Its scrapes{' '}
+                <span className="font-normal text-muted">
+                  {page.data.faultsInDay === 0 ? 'none failed in a day' : `${page.data.faultsInDay} failed in a day`}
+                </span>
               </h2>
               <Rail target={target} />
             </div>
             <ScrapeTimes target={target} />
             {page.data.faults.length > 0 && (
-              <ul className="mt-2 max-h-44 overflow-y-auto border-t border-line pt-2" tabIndex={0} aria-label="Scrapes that failed">
+              <ul
+                className="mt-2 max-h-44 overflow-y-auto border-t border-line pt-2"
+                tabIndex={0}
+                aria-label="Scrapes that failed"
+              >
                 {page.data.faults.map((fault) => (
                   <li key={fault.at} className="flex gap-3 py-0.5">
                     <span className="w-36 shrink-0 whitespace-nowrap text-muted">{dayClock(fault.at, zone)}</span>
@@ -181,7 +228,11 @@ function Fact({ name, children }: { name: string; children: React.ReactNode }) {
 function ScrapeTimes({ target }: { target: Target }) {
   const zone = useZone();
   const formula = `olivine_scrape_took_seconds where target = ${JSON.stringify(target.name)}`;
-  const chart = useQuery({ queryKey: ['chart', formula, '6h'], queryFn: () => read('/api/chart', { query: { formula, from: Date.now() - 21_600_000, points: 400 } }), refetchInterval: 30_000 });
+  const chart = useQuery({
+    queryKey: ['chart', formula, '6h'],
+    queryFn: () => read('/api/chart', { query: { formula, from: Date.now() - 21_600_000, points: 400 } }),
+    refetchInterval: 30_000,
+  });
   if (!chart.data || chart.data.lines.length === 0) return <p className="text-muted">No scrapes in the last six hours.</p>;
   const data = chart.data;
   return (
@@ -205,14 +256,26 @@ function Metrics({ page, target }: { page: Page; target: Target }) {
         <h2>
           Its metrics <span className="font-normal text-muted">{page.metrics.length}</span>
         </h2>
-        <Input type="search" aria-label="Search its metrics" placeholder="Search" value={find} onChange={(event) => setFind(event.target.value)} className="max-w-52" />
+        <Input
+          type="search"
+          aria-label="Search its metrics"
+          placeholder="Search"
+          value={find}
+          onChange={(event) => setFind(event.target.value)}
+          className="max-w-52"
+        />
       </div>
       <ul className="max-h-72 overflow-y-auto" tabIndex={0} aria-label="Metrics of this target">
         {found.map((metric) => (
           <li key={metric.name} className="flex items-baseline gap-3 py-0.5">
             <Link
               to="/metrics"
-              search={{ formula: metric.type === 'counter' || /_(count|bucket|sum)$/.test(metric.name) ? `rate(${metric.name} where target = ${JSON.stringify(target.name)}, 5m)` : `${metric.name} where target = ${JSON.stringify(target.name)}` }}
+              search={{
+                formula:
+                  metric.type === 'counter' || /_(count|bucket|sum)$/.test(metric.name)
+                    ? `rate(${metric.name} where target = ${JSON.stringify(target.name)}, 5m)`
+                    : `${metric.name} where target = ${JSON.stringify(target.name)}`,
+              }}
               className="font-mono text-[12.5px] hover:underline"
             >
               {metric.name}
@@ -252,7 +315,11 @@ function RawText({ id }: { id: string }) {
         </p>
       )}
       {raw.data && (
-        <pre className="mt-2 max-h-96 overflow-auto rounded-lg bg-future p-3 font-mono text-[12px]" tabIndex={0} aria-label="Exposition text">
+        <pre
+          className="mt-2 max-h-96 overflow-auto rounded-lg bg-future p-3 font-mono text-[12px]"
+          tabIndex={0}
+          aria-label="Exposition text"
+        >
           {raw.data}
         </pre>
       )}

@@ -24,19 +24,31 @@ export function ticksOf({ ticks, intervalSeconds }: Pick<Target, 'ticks' | 'inte
 }
 
 /** How high a tick stands, 0 to 1: a whole interval after its time is as high as it goes; what is small shows all the same. */
-export const heightOf = (tick: Pick<Tick, 'afterMs'>, intervalSeconds: number): number => Math.sqrt(Math.min(1, tick.afterMs / (intervalSeconds * 1000)));
+export const heightOf = (tick: Pick<Tick, 'afterMs'>, intervalSeconds: number): number =>
+  Math.sqrt(Math.min(1, tick.afterMs / (intervalSeconds * 1000)));
 
 /** `+`, `-`, `!` or `/` of the newest scrape; nothing before the first. */
 export const lastSign = (ticks: string): string => /([-+!/])\d*$/.exec(ticks)?.[1] ?? '';
 
-export const afterWords = (milliseconds: number): string => (milliseconds < 1000 ? `${Math.round(milliseconds)} ms` : milliseconds < 10_000 ? `${(milliseconds / 1000).toFixed(1)} s` : span(milliseconds));
+export const afterWords = (milliseconds: number): string =>
+  milliseconds < 1000
+    ? `${Math.round(milliseconds)} ms`
+    : milliseconds < 10_000
+      ? `${(milliseconds / 1000).toFixed(1)} s`
+      : span(milliseconds);
 
 /** What a rail says to those who do not see it. */
 export function tickWords(ticks: Tick[]): string {
   const scrapes = ticks.filter((tick) => tick.how !== 'paused');
   if (scrapes.length === 0) return 'no scrapes yet';
-  const bad = (['failed', 'refused', 'late'] as const).map((how) => [how, scrapes.filter((tick) => tick.how === how).length] as const).filter(([, count]) => count > 0);
+  const bad = (['failed', 'refused', 'late'] as const)
+    .map((how) => [how, scrapes.filter((tick) => tick.how === how).length] as const)
+    .filter(([, count]) => count > 0);
   const taken = scrapes.filter((tick) => tick.how === 'on time' || tick.how === 'late').map((tick) => tick.afterMs);
   const latest = taken.length > 0 ? `; the latest ${afterWords(Math.max(...taken))} after its time` : '';
-  return (bad.length === 0 ? `all of the last ${scrapes.length} scrapes on time` : `of the last ${scrapes.length} scrapes ${bad.map(([how, count]) => `${count} ${how}`).join(', ')}`) + latest;
+  return (
+    (bad.length === 0
+      ? `all of the last ${scrapes.length} scrapes on time`
+      : `of the last ${scrapes.length} scrapes ${bad.map(([how, count]) => `${count} ${how}`).join(', ')}`) + latest
+  );
 }

@@ -2,8 +2,19 @@ import { describe, expect, it } from 'vitest';
 import type { FormulaFunction, LabelValues, Metric } from '../api/types';
 import { completionAt } from './completion';
 
-const metrics = ['messaging_queue_depth', 'system_cpu_utilization_ratio', 'db_queue_seconds'].map((name): Metric => ({ name, type: 'gauge', unit: '', help: '', series: 1 }));
-const functions: FormulaFunction[] = ['mean', 'median', 'rate'].map((name) => ({ name, usages: [`${name}(x, 5m)`], help: '', example: '' }));
+const metrics = ['messaging_queue_depth', 'system_cpu_utilization_ratio', 'db_queue_seconds'].map((name): Metric => ({
+  name,
+  type: 'gauge',
+  unit: '',
+  help: '',
+  series: 1,
+}));
+const functions: FormulaFunction[] = ['mean', 'median', 'rate'].map((name) => ({
+  name,
+  usages: [`${name}(x, 5m)`],
+  help: '',
+  example: '',
+}));
 const labels: LabelValues[] = [
   { name: 'queue', count: 2, values: ['boarding', 'manifests'] },
   { name: 'site', count: 1, values: ['skarn'] },

@@ -1,7 +1,14 @@
 import { quantity } from '../ui/format';
 import { type Distribution } from './statistics';
 
-type Props = { found: Distribution; unit: string; scale: { min: number; max: number; top: number; height: number }; height: number; limit: number | null; onLimit: (value: number) => void };
+type Props = {
+  found: Distribution;
+  unit: string;
+  scale: { min: number; max: number; top: number; height: number };
+  height: number;
+  limit: number | null;
+  onLimit: (value: number) => void;
+};
 
 /** How often which value, on the chart's own scale; a click picks a limit. */
 export function DistributionStrip({ found, unit, scale, height, limit, onLimit }: Props) {
@@ -58,11 +65,27 @@ export function DistributionStrip({ found, unit, scale, height, limit, onLimit }
       {found.bins.map((count, i) => {
         const low = found.low + i * size;
         const thick = Math.max(1.5, y(low) - y(low + size) - 1);
-        return <rect key={i} x="0" y={y(low + size)} height={thick} width={count === 0 ? 0 : Math.max(1.5, (count / most) * bar)} fill={limit !== null && low + size / 2 > limit ? 'var(--critical)' : 'var(--muted)'} opacity={limit !== null && low + size / 2 > limit ? 0.55 : 0.4} />;
+        return (
+          <rect
+            key={i}
+            x="0"
+            y={y(low + size)}
+            height={thick}
+            width={count === 0 ? 0 : Math.max(1.5, (count / most) * bar)}
+            fill={limit !== null && low + size / 2 > limit ? 'var(--critical)' : 'var(--muted)'}
+            opacity={limit !== null && low + size / 2 > limit ? 0.55 : 0.4}
+          />
+        );
       })}
       {placed.map((mark) => (
         <g key={mark.name}>
-          <path d={`M0 ${y(mark.value)}H${bar}L${bar + 8} ${mark.at}`} fill="none" stroke="var(--ink)" strokeWidth="1" opacity="0.55" />
+          <path
+            d={`M0 ${y(mark.value)}H${bar}L${bar + 8} ${mark.at}`}
+            fill="none"
+            stroke="var(--ink)"
+            strokeWidth="1"
+            opacity="0.55"
+          />
           <text x={bar + 12} y={mark.at + 4} fontSize="12" fill="var(--muted)">
             {mark.name} {quantity(mark.value, unit)}
           </text>

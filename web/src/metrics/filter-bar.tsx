@@ -4,8 +4,20 @@ import { toast } from 'sonner';
 import { read } from '../api/client';
 
 /** Adds a label test to the formula, or splits it: sum or mean per label. */
-export function FilterBar({ metric, formula, onChange }: { metric: string; formula: string; onChange: (formula: string) => void }) {
-  const labels = useQuery({ queryKey: ['labels', metric], queryFn: () => read('/api/metrics/labels', { query: { metric } }), staleTime: 30_000 });
+export function FilterBar({
+  metric,
+  formula,
+  onChange,
+}: {
+  metric: string;
+  formula: string;
+  onChange: (formula: string) => void;
+}) {
+  const labels = useQuery({
+    queryKey: ['labels', metric],
+    queryFn: () => read('/api/metrics/labels', { query: { metric } }),
+    staleTime: 30_000,
+  });
   const [label, setLabel] = useState('');
   const chosen = labels.data?.find((one) => one.name === label);
   const useful = (labels.data ?? []).filter((one) => one.count > 1);
@@ -23,7 +35,12 @@ export function FilterBar({ metric, formula, onChange }: { metric: string; formu
     <div className="flex flex-wrap items-center gap-2">
       <label className="flex items-center gap-1.5 text-muted">
         only
-        <select aria-label="Label to filter by" value={label} onChange={(event) => setLabel(event.target.value)} className="rounded-md border border-line bg-sheet px-1.5 py-0.5 text-ink">
+        <select
+          aria-label="Label to filter by"
+          value={label}
+          onChange={(event) => setLabel(event.target.value)}
+          className="rounded-md border border-line bg-sheet px-1.5 py-0.5 text-ink"
+        >
           <option value="">any label</option>
           {useful.map((one) => (
             <option key={one.name} value={one.name}>
@@ -33,7 +50,12 @@ export function FilterBar({ metric, formula, onChange }: { metric: string; formu
         </select>
       </label>
       {chosen && (
-        <select aria-label={`Value of ${label}`} value="" onChange={(event) => filter(event.target.value)} className="rounded-md border border-line bg-sheet px-1.5 py-0.5">
+        <select
+          aria-label={`Value of ${label}`}
+          value=""
+          onChange={(event) => filter(event.target.value)}
+          className="rounded-md border border-line bg-sheet px-1.5 py-0.5"
+        >
           <option value="">is …</option>
           {chosen.values.map((value) => (
             <option key={value}>{value}</option>
@@ -42,7 +64,12 @@ export function FilterBar({ metric, formula, onChange }: { metric: string; formu
       )}
       <label className="flex items-center gap-1.5 text-muted">
         mean per
-        <select aria-label="Split by label" value={/\) per (\w+)$/.exec(formula)?.[1] ?? ''} onChange={(event) => split(event.target.value)} className="rounded-md border border-line bg-sheet px-1.5 py-0.5 text-ink">
+        <select
+          aria-label="Split by label"
+          value={/\) per (\w+)$/.exec(formula)?.[1] ?? ''}
+          onChange={(event) => split(event.target.value)}
+          className="rounded-md border border-line bg-sheet px-1.5 py-0.5 text-ink"
+        >
           <option value="">series</option>
           {useful.map((one) => (
             <option key={one.name}>{one.name}</option>

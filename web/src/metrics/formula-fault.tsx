@@ -1,7 +1,15 @@
 import { ApiError } from '../api/client';
 
 /** Where the formula is wrong, marked in its text. */
-export function FormulaFault({ formula, error, onSuggest }: { formula: string; error: ApiError; onSuggest: (formula: string) => void }) {
+export function FormulaFault({
+  formula,
+  error,
+  onSuggest,
+}: {
+  formula: string;
+  error: ApiError;
+  onSuggest: (formula: string) => void;
+}) {
   const suggestion = /did you mean (.+)\?$/.exec(error.message)?.[1];
   const bytes = new TextEncoder().encode(formula);
   const cut = (from: number, to?: number) => new TextDecoder().decode(bytes.slice(from, to));
@@ -19,7 +27,11 @@ export function FormulaFault({ formula, error, onSuggest }: { formula: string; e
       <p className="text-critical">
         {error.message}{' '}
         {suggestion && error.offset !== undefined && (
-          <button type="button" className="font-semibold underline" onClick={() => onSuggest(cut(0, offset) + cut(offset, end).replace(/^[\w:]+/, suggestion) + cut(end))}>
+          <button
+            type="button"
+            className="font-semibold underline"
+            onClick={() => onSuggest(cut(0, offset) + cut(offset, end).replace(/^[\w:]+/, suggestion) + cut(end))}
+          >
             Use it
           </button>
         )}

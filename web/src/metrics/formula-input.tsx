@@ -6,7 +6,14 @@ import { inputLook } from '../ui/controls';
 import { type Completion, completionAt } from './completion';
 import { metricOf } from './names';
 
-type Props = { value: string; onChange: (value: string) => void; onSubmit: (value: string) => void; label: string; invalid: boolean; rows?: string[] };
+type Props = {
+  value: string;
+  onChange: (value: string) => void;
+  onSubmit: (value: string) => void;
+  label: string;
+  invalid: boolean;
+  rows?: string[];
+};
 
 const NO_ROWS: string[] = [];
 
@@ -19,8 +26,16 @@ export function FormulaInput({ value, onChange, onSubmit, label, invalid, rows =
   const metrics = useQuery({ queryKey: ['metrics'], queryFn: () => read('/api/metrics'), staleTime: 30_000 });
   const functions = useQuery({ queryKey: ['functions'], queryFn: () => read('/api/formula/functions'), staleTime: Infinity });
   const metric = metricOf(value);
-  const labels = useQuery({ queryKey: ['labels', metric], queryFn: () => read('/api/metrics/labels', { query: { metric } }), staleTime: 30_000, enabled: caret !== null && metric !== '' });
-  const found = useMemo(() => (caret === null ? null : completionAt(value, caret, metrics.data ?? [], functions.data ?? [], labels.data ?? [], rows)), [value, caret, metrics.data, functions.data, labels.data, rows.join()]); // eslint-disable-line react-hooks/exhaustive-deps
+  const labels = useQuery({
+    queryKey: ['labels', metric],
+    queryFn: () => read('/api/metrics/labels', { query: { metric } }),
+    staleTime: 30_000,
+    enabled: caret !== null && metric !== '',
+  });
+  const found = useMemo(
+    () => (caret === null ? null : completionAt(value, caret, metrics.data ?? [], functions.data ?? [], labels.data ?? [], rows)),
+    [value, caret, metrics.data, functions.data, labels.data, rows],
+  );
   const options = found?.options ?? [];
   const open = options.length > 0;
 
@@ -75,7 +90,12 @@ export function FormulaInput({ value, onChange, onSubmit, label, invalid, rows =
         className={clsx(inputLook, 'font-mono text-[13px]')}
       />
       {open && (
-        <ul id={list} role="listbox" aria-label="Completions" className="absolute top-full left-0 z-20 mt-1 max-h-72 w-[min(620px,100%)] overflow-y-auto rounded-xl border border-line bg-sheet p-1 shadow-lg">
+        <ul
+          id={list}
+          role="listbox"
+          aria-label="Completions"
+          className="absolute top-full left-0 z-20 mt-1 max-h-72 w-[min(620px,100%)] overflow-y-auto rounded-xl border border-line bg-sheet p-1 shadow-lg"
+        >
           {options.map((option, i) => (
             <li
               key={option.insert}

@@ -6,7 +6,11 @@ describe('looks out of an address', () => {
     ['nothing', undefined, undefined],
     ['no list', 'left', undefined],
     ['only garbage', [null, 7, { hue: 'red', axis: 'top', name: ' ' }, { hue: 8 }, { hue: -1 }, { hue: 1.5 }], undefined],
-    ['what is good of it', [{ hue: 3, axis: 'top' }, null, { axis: 'right', name: 'doors', script: 1 }], [{ hue: 3 }, {}, { axis: 'right', name: 'doors' }]],
+    [
+      'what is good of it',
+      [{ hue: 3, axis: 'top' }, null, { axis: 'right', name: 'doors', script: 1 }],
+      [{ hue: 3 }, {}, { axis: 'right', name: 'doors' }],
+    ],
     ['a name without end', [{ name: 'x'.repeat(500) }], [{ name: 'x'.repeat(40) }]],
   ])('%s', (_, value, expected) => expect(looksOf(value)).toEqual(expected));
 });

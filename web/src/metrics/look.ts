@@ -24,5 +24,7 @@ export function looksOf(value: unknown): Look[] | undefined {
 /** Which axis each formula stands on: the one chosen, or the left one for the unit of the first and the right one for another. */
 export function axes(looks: Look[], units: (string | undefined)[]): ('left' | 'right')[] {
   const first = units.find((unit, i) => unit !== undefined && looks[i]?.axis !== 'right');
-  return units.map((unit, i) => looks[i]?.axis ?? (unit === undefined || first === undefined || unit === first ? 'left' : 'right'));
+  return units.map(
+    (unit, i) => looks[i]?.axis ?? (unit === undefined || first === undefined || unit === first ? 'left' : 'right'),
+  );
 }

@@ -1,3 +1,4 @@
+import clsx from 'clsx';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { read } from '../api/client';
@@ -7,12 +8,20 @@ export function MetricList({ chosen, onChoose }: { chosen: string; onChoose: (na
   const metrics = useQuery({ queryKey: ['metrics'], queryFn: () => read('/api/metrics'), staleTime: 30_000 });
   const [find, setFind] = useState('');
   const words = find.toLowerCase().split(/\s+/).filter(Boolean);
-  const found = (metrics.data ?? []).filter((metric) => words.every((word) => `${metric.name} ${metric.help}`.toLowerCase().includes(word)));
+  const found = (metrics.data ?? []).filter((metric) =>
+    words.every((word) => `${metric.name} ${metric.help}`.toLowerCase().includes(word)),
+  );
   const groups = Map.groupBy(found, (metric) => metric.name.split('_')[0]!);
   return (
     <Sheet className="flex max-h-[calc(100dvh-190px)] flex-col max-lg:max-h-64" label="Metrics">
       <div className="p-3 pb-2">
-        <Input type="search" aria-label="Search metrics" placeholder="cpu, queue, memory …" value={find} onChange={(event) => setFind(event.target.value)} />
+        <Input
+          type="search"
+          aria-label="Search metrics"
+          placeholder="cpu, queue, memory …"
+          value={find}
+          onChange={(event) => setFind(event.target.value)}
+        />
       </div>
       <div className="overflow-y-auto pb-2" tabIndex={0} role="group" aria-label="List of metrics">
         {[...groups].map(([group, members]) => (
@@ -25,10 +34,15 @@ export function MetricList({ chosen, onChoose }: { chosen: string; onChoose: (na
                 title={`${metric.help}\n${metric.type}${metric.unit ? `, ${metric.unit}` : ''}`}
                 aria-current={metric.name === chosen}
                 onClick={() => onChoose(metric.name, metric.type)}
-                className="flex w-full items-baseline gap-2 px-3 py-1 text-left hover:bg-future aria-[current=true]:bg-accent-soft aria-[current=true]:font-semibold"
+                className={clsx(
+                  'flex w-full items-baseline gap-2 px-3 py-1 text-left hover:bg-future',
+                  'aria-[current=true]:bg-accent-soft aria-[current=true]:font-semibold',
+                )}
               >
                 <span className="min-w-0 flex-1">
-                  <span className="block truncate">{metric.name.slice(group.length + 1).replaceAll('_', ' ') || metric.name}</span>
+                  <span className="block truncate">
+                    {metric.name.slice(group.length + 1).replaceAll('_', ' ') || metric.name}
+                  </span>
                   <span className="block truncate text-[12px] font-normal text-muted">
                     {metric.type}
                     {metric.unit && `, ${metric.unit}`}
@@ -40,7 +54,11 @@ export function MetricList({ chosen, onChoose }: { chosen: string; onChoose: (na
             ))}
           </div>
         ))}
-        {metrics.data && found.length === 0 && <p className="px-3 py-2 text-muted">{metrics.data.length === 0 ? 'No target has brought a metric yet. Add one in Fleet.' : `Nothing is named “${find}”.`}</p>}
+        {metrics.data && found.length === 0 && (
+          <p className="px-3 py-2 text-muted">
+            {metrics.data.length === 0 ? 'No target has brought a metric yet. Add one in Fleet.' : `Nothing is named “${find}”.`}
+          </p>
+        )}
       </div>
     </Sheet>
   );

@@ -1,3 +1,4 @@
+import clsx from 'clsx';
 import { useQueries, useQuery } from '@tanstack/react-query';
 import { Link, useNavigate, useSearch } from '@tanstack/react-router';
 import { useEffect, useMemo, useState } from 'react';
@@ -27,7 +28,15 @@ import { formulaFor, keepFormula, keptFormula, startFormula } from './start';
 import { UsedIn } from './used-in';
 
 const SPANS = ['15m', '1h', '6h', '24h', '3d', '7d', '14d'] as const;
-const MS: Record<string, number> = { '15m': 900_000, '1h': 3_600_000, '6h': 21_600_000, '24h': 86_400_000, '3d': 259_200_000, '7d': 604_800_000, '14d': 1_209_600_000 };
+const MS: Record<string, number> = {
+  '15m': 900_000,
+  '1h': 3_600_000,
+  '6h': 21_600_000,
+  '24h': 86_400_000,
+  '3d': 259_200_000,
+  '7d': 604_800_000,
+  '14d': 1_209_600_000,
+};
 const spanWords = (name: string) => name.replace('m', ' min').replace('h', ' h').replace('d', ' d');
 const HEIGHT = 330;
 const POINTS = 700;
@@ -51,14 +60,19 @@ function Opened({ formula }: { formula?: string }) {
   const enabled = formula === undefined && kept === null;
   const rules = useQuery({ queryKey: ['rules'], queryFn: () => read('/api/rules'), enabled });
   const metrics = useQuery({ queryKey: ['metrics'], queryFn: () => read('/api/metrics'), enabled });
-  if (enabled && (!rules.data || !metrics.data)) return <p className="py-10 text-muted">{rules.error?.message ?? metrics.error?.message ?? 'Looking …'}</p>;
+  if (enabled && (!rules.data || !metrics.data))
+    return <p className="py-10 text-muted">{rules.error?.message ?? metrics.error?.message ?? 'Looking …'}</p>;
   const start = formula ?? startFormula(kept, rules.data ?? [], metrics.data ?? []);
   if (start !== undefined) return <Explorer start={start} />;
   return (
     <div className="mt-4">
       <h1>No metrics yet.</h1>
       <p className="mt-2 text-muted">
-        Metrics come from targets. <Link to="/fleet" className="text-ink underline">Add a target</Link>, and its first readings are here within its interval.
+        Metrics come from targets.{' '}
+        <Link to="/fleet" className="text-ink underline">
+          Add a target
+        </Link>
+        , and its first readings are here within its interval.
       </p>
     </div>
   );
@@ -69,7 +83,10 @@ function Explorer({ start }: { start: string }) {
   const mayChange = useMayChange();
   const navigate = useNavigate();
   const search = useSearch({ from: '/metrics' });
-  const formulas = useMemo(() => [search.formula ?? start, ...(search.also ?? [])].slice(0, MOST_ROWS), [search.formula, start, search.also]);
+  const formulas = useMemo(
+    () => [search.formula ?? start, ...(search.also ?? [])].slice(0, MOST_ROWS),
+    [search.formula, start, search.also],
+  );
   const rowNames = useMemo(() => formulas.map((_, i) => search.looks?.[i]?.name), [formulas, search.looks]);
   // What is asked and worked on has no names of rows in it any more.
   const written = useMemo(() => byName(formulas, rowNames), [formulas, rowNames]);
@@ -80,9 +97,19 @@ function Explorer({ start }: { start: string }) {
   const [limit, setLimit] = useState<number | null>(null);
   const [scale, setScale] = useState<{ min: number; max: number; top: number; height: number } | null>(null);
   useEffect(() => setLimit(null), [formulas]);
-  const show = (part: Partial<typeof search>) => void navigate({ to: '/metrics', search: { ...search, formula: formulas[0], span: chosenSpan, from: undefined, to: undefined, ...part } });
+  const show = (part: Partial<typeof search>) =>
+    void navigate({
+      to: '/metrics',
+      search: { ...search, formula: formulas[0], span: chosenSpan, from: undefined, to: undefined, ...part },
+    });
   const showFormulas = (next: string[], takenAway?: number) =>
-    show({ formula: next[0], also: next.length > 1 ? next.slice(1) : undefined, looks: search.looks?.filter((_, i) => i !== takenAway), from: search.from, to: search.to });
+    show({
+      formula: next[0],
+      also: next.length > 1 ? next.slice(1) : undefined,
+      looks: search.looks?.filter((_, i) => i !== takenAway),
+      from: search.from,
+      to: search.to,
+    });
 
   const reach = () => {
     const to = zoomed ? search.to! : Date.now();
@@ -92,7 +119,8 @@ function Explorer({ start }: { start: string }) {
   const charts = useQueries({
     queries: asked.map((formula) => ({
       queryKey: ['chart', formula, zoomed ? [search.from, search.to] : chosenSpan],
-      queryFn: ({ signal }: { signal: AbortSignal }) => read('/api/chart', { query: { formula, ...reach(), points: POINTS }, signal }),
+      queryFn: ({ signal }: { signal: AbortSignal }) =>
+        read('/api/chart', { query: { formula, ...reach(), points: POINTS }, signal }),
       refetchInterval: zoomed || MS[chosenSpan]! > 86_400_000 ? (false as const) : 10_000,
       placeholderData: (old: ChartData | undefined) => old,
       retry: false,
@@ -101,7 +129,11 @@ function Explorer({ start }: { start: string }) {
   const errors = formulas.map((_, i) => (charts[i]?.error instanceof ApiError ? charts[i].error : null));
   // The answers change only with these; each drawing hangs on that.
   const answered = charts.map((chart) => `${chart.dataUpdatedAt} ${chart.errorUpdatedAt} ${chart.isPlaceholderData}`).join();
-  const datas = useMemo(() => formulas.map((_, i) => (charts[i]?.error instanceof ApiError ? undefined : charts[i]?.data)), [formulas, answered]); // eslint-disable-line react-hooks/exhaustive-deps
+  const datas = useMemo(
+    () => formulas.map((_, i) => (charts[i]?.error instanceof ApiError ? undefined : charts[i]?.data)),
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [formulas, answered],
+  );
   const first = datas[0];
   const past = search.ago ? charts[formulas.length]?.data : undefined;
   const lineCount = first?.lines.length ?? 0;
@@ -110,7 +142,8 @@ function Explorer({ start }: { start: string }) {
   }, [lineCount, written]);
   const usual = useQuery({
     queryKey: ['usual', written[0], zoomed ? [search.from, search.to] : chosenSpan],
-    queryFn: ({ signal }) => read('/api/chart/usual', { query: { formula: written[0]!, ...reach(), points: USUAL_POINTS }, signal }),
+    queryFn: ({ signal }) =>
+      read('/api/chart/usual', { query: { formula: written[0]!, ...reach(), points: USUAL_POINTS }, signal }),
     enabled: lineCount > 0 && lineCount <= MOST_USUAL && form !== 'stacked' && search.usual !== 'off',
     staleTime: 60_000,
     retry: false,
@@ -118,13 +151,27 @@ function Explorer({ start }: { start: string }) {
 
   // All lines stand on the instants of the first formula that has any.
   const base = datas.find((data) => data && data.lines.length > 0);
-  const times = useMemo(() => (base ? Array.from({ length: base.lines[0]!.values.length }, (_, i) => base.first + i * base.step) : []), [base]);
+  const times = useMemo(
+    () => (base ? Array.from({ length: base.lines[0]!.values.length }, (_, i) => base.first + i * base.step) : []),
+    [base],
+  );
   const bands = usual.data && base === first && search.usual !== 'off' ? usual.data : undefined;
-  const rows = useMemo(() => tableRows(datas, bands, times, (at) => dayClock(at, zone), search.looks), [datas, bands, times, zone, search.looks]);  
+  const rows = useMemo(
+    () => tableRows(datas, bands, times, (at) => dayClock(at, zone), search.looks),
+    [datas, bands, times, zone, search.looks],
+  );
   const looks = useMemo(() => formulas.map((_, i) => search.looks?.[i] ?? {}), [formulas, search.looks]);
-  const sides = useMemo(() => axes(looks, datas.map((data) => (data && data.lines.length > 0 ? data.unit : undefined))), [looks, datas]);
+  const sides = useMemo(
+    () =>
+      axes(
+        looks,
+        datas.map((data) => (data && data.lines.length > 0 ? data.unit : undefined)),
+      ),
+    [looks, datas],
+  );
   const unitOn = (side: 'left' | 'right') => datas.find((data, i) => data && data.lines.length > 0 && sides[i] === side)?.unit;
-  const showLook = (i: number, look: Look) => show({ looks: looks.map((one, at) => (at === i ? look : one)), from: search.from, to: search.to });
+  const showLook = (i: number, look: Look) =>
+    show({ looks: looks.map((one, at) => (at === i ? look : one)), from: search.from, to: search.to });
   const visible = useMemo(() => rows.filter((row) => !hidden.has(row.id)), [rows, hidden]);
   const own = useMemo(() => visible.filter((row) => row.formula === 0).map((row) => row.values), [visible]);
   const spread = useMemo(() => distribution(own), [own]);
@@ -146,7 +193,10 @@ function Explorer({ start }: { start: string }) {
     }));
     // What is highest is drawn first, so that lower layers lie over it.
     if (heights) drawn.reverse();
-    if (past && base === first) named(past.lines).forEach((line, i) => drawn.push({ labels: {}, name: `${line.name} ${search.ago} ago`, values: line.values, hue: lineHue(i), ghost: true }));
+    if (past && base === first)
+      named(past.lines).forEach((line, i) =>
+        drawn.push({ labels: {}, name: `${line.name} ${search.ago} ago`, values: line.values, hue: lineHue(i), ghost: true }),
+      );
     return drawn;
   }, [rows, visible, hidden, form, past, base, first, search.ago, sides]);
   const envelope = useMemo(() => (bands ? union(bands, times) : undefined), [bands, times]);
@@ -167,19 +217,42 @@ function Explorer({ start }: { start: string }) {
 
   const writeRule = () => {
     const value = limit ?? spread?.high;
-    void navigate({ to: '/rules/$id', params: { id: 'new' }, search: { formula: written[0]!, limit: value === undefined ? undefined : Number(value.toPrecision(2)) } });
+    void navigate({
+      to: '/rules/$id',
+      params: { id: 'new' },
+      search: { formula: written[0]!, limit: value === undefined ? undefined : Number(value.toPrecision(2)) },
+    });
   };
-  const picture = (): Drawn => ({ title: formulas[0]!, unit, times, lines: visible.map((row) => ({ name: row.name, hue: row.hue, values: row.values })), clock: (at) => dayClock(at, zone) });
+  const picture = (): Drawn => ({
+    title: formulas[0]!,
+    unit,
+    times,
+    lines: visible.map((row) => ({ name: row.name, hue: row.hue, values: row.values })),
+    clock: (at) => dayClock(at, zone),
+  });
   const metric = metricOf(written[0]!);
 
   return (
     <>
       <div className="mt-4 flex flex-wrap items-center justify-between gap-3">
         <h1>
-          {headline(rows, metric)} <span className="text-[14px] font-normal text-muted">{first && `${first.lines.length + first.more} series · ${first.unit || 'no unit'} · a point every ${span(first.step)} · read in ${Math.round(first.tookMs)} ms`}</span>
+          {headline(rows, metric)}{' '}
+          <span className="text-[14px] font-normal text-muted">
+            {first &&
+              [
+                `${first.lines.length + first.more} series`,
+                first.unit || 'no unit',
+                `a point every ${span(first.step)}`,
+                `read in ${Math.round(first.tookMs)} ms`,
+              ].join(' · ')}
+          </span>
         </h1>
         <div className="flex gap-2">
-          <ShareMenu picture={picture} disabled={rows.length === 0} exportOf={(as) => addressOf('/api/export', { query: { formula: written[0]!, ...reach(), as } })} />
+          <ShareMenu
+            picture={picture}
+            disabled={rows.length === 0}
+            exportOf={(as) => addressOf('/api/export', { query: { formula: written[0]!, ...reach(), as } })}
+          />
           {mayChange && (
             <Button look="accent" onClick={writeRule} disabled={!first}>
               Write a rule from this
@@ -187,18 +260,47 @@ function Explorer({ start }: { start: string }) {
           )}
         </div>
       </div>
-      <FormulaList formulas={formulas} asked={written} names={rowNames.filter((name): name is string => name !== undefined && isUsable(name))} errors={errors} notes={datas.map((data) => (base && data?.lines.length === 0 ? (data.why?.words ?? 'Nothing in this span') : undefined))} onShow={showFormulas}>
-        {(i) => <LookMenu which={whichRow(i)} look={looks[i]!} hue={rows.find((row) => row.formula === i)?.hue ?? lineHue(looks[i]!.hue ?? i)} axis={sides[i]!} unit={datas[i]?.unit} onChange={(look) => showLook(i, look)} />}
+      <FormulaList
+        formulas={formulas}
+        asked={written}
+        names={rowNames.filter((name): name is string => name !== undefined && isUsable(name))}
+        errors={errors}
+        notes={datas.map((data) => (base && data?.lines.length === 0 ? (data.why?.words ?? 'Nothing in this span') : undefined))}
+        onShow={showFormulas}
+      >
+        {(i) => (
+          <LookMenu
+            which={whichRow(i)}
+            look={looks[i]!}
+            hue={rows.find((row) => row.formula === i)?.hue ?? lineHue(looks[i]!.hue ?? i)}
+            axis={sides[i]!}
+            unit={datas[i]?.unit}
+            onChange={(look) => showLook(i, look)}
+          />
+        )}
       </FormulaList>
       <div className="mt-3 grid grid-cols-[250px_minmax(0,1fr)] items-start gap-4 max-lg:grid-cols-1">
         <MetricList chosen={metric} onChoose={(name, type) => show({ formula: formulaFor({ name, type }), also: search.also })} />
         <div className="min-w-0 space-y-4">
           <Sheet className="p-3" label="Chart">
             <div className="mb-1 flex flex-wrap items-center gap-x-4 gap-y-2">
-              {metric && <FilterBar metric={metric} formula={written[0]!} onChange={(next) => show({ formula: next, from: search.from, to: search.to })} />}
+              {metric && (
+                <FilterBar
+                  metric={metric}
+                  formula={written[0]!}
+                  onChange={(next) => show({ formula: next, from: search.from, to: search.to })}
+                />
+              )}
               <label className="flex items-center gap-1.5 text-muted">
                 also
-                <select aria-label="Compare with" value={search.ago ?? ''} onChange={(event) => show({ ago: (event.target.value || undefined) as '1d' | '7d' | undefined, from: search.from, to: search.to })} className="rounded-md border border-line bg-sheet px-1.5 py-0.5 text-ink">
+                <select
+                  aria-label="Compare with"
+                  value={search.ago ?? ''}
+                  onChange={(event) =>
+                    show({ ago: (event.target.value || undefined) as '1d' | '7d' | undefined, from: search.from, to: search.to })
+                  }
+                  className="rounded-md border border-line bg-sheet px-1.5 py-0.5 text-ink"
+                >
                   <option value="">nothing</option>
                   <option value="1d">a day ago</option>
                   <option value="7d">a week ago</option>
@@ -206,7 +308,18 @@ function Explorer({ start }: { start: string }) {
               </label>
               <label className="flex items-center gap-1.5 text-muted">
                 as
-                <select aria-label="Form" value={form} onChange={(event) => show({ form: event.target.value === 'lines' ? undefined : (event.target.value as 'stacked' | 'table'), from: search.from, to: search.to })} className="rounded-md border border-line bg-sheet px-1.5 py-0.5 text-ink">
+                <select
+                  aria-label="Form"
+                  value={form}
+                  onChange={(event) =>
+                    show({
+                      form: event.target.value === 'lines' ? undefined : (event.target.value as 'stacked' | 'table'),
+                      from: search.from,
+                      to: search.to,
+                    })
+                  }
+                  className="rounded-md border border-line bg-sheet px-1.5 py-0.5 text-ink"
+                >
                   <option>lines</option>
                   <option>stacked</option>
                   <option>table</option>
@@ -219,7 +332,16 @@ function Explorer({ start }: { start: string }) {
                   </Button>
                 )}
                 {SPANS.map((name) => (
-                  <button key={name} type="button" aria-pressed={!zoomed && name === chosenSpan} onClick={() => show({ span: name })} className="rounded-md px-1.5 py-0.5 whitespace-nowrap text-muted hover:text-ink aria-pressed:bg-accent-soft aria-pressed:font-semibold aria-pressed:text-ink">
+                  <button
+                    key={name}
+                    type="button"
+                    aria-pressed={!zoomed && name === chosenSpan}
+                    onClick={() => show({ span: name })}
+                    className={clsx(
+                      'rounded-md px-1.5 py-0.5 whitespace-nowrap text-muted hover:text-ink',
+                      'aria-pressed:bg-accent-soft aria-pressed:font-semibold aria-pressed:text-ink',
+                    )}
+                  >
                     {spanWords(name)}
                   </button>
                 ))}
@@ -240,17 +362,54 @@ function Explorer({ start }: { start: string }) {
                       envelope={envelope}
                       zone={zone}
                       height={HEIGHT}
-                      limits={limit === null ? [] : [{ value: limit, hue: 'var(--critical)', words: `limit ${quantity(limit, unit)} · above it ${((shareAbove(own, limit)) * 100).toFixed(1)} % of the time`, onDrag: setLimit }]}
+                      limits={
+                        limit === null
+                          ? []
+                          : [
+                              {
+                                value: limit,
+                                hue: 'var(--critical)',
+                                words: `limit ${quantity(limit, unit)} · above it ${(shareAbove(own, limit) * 100).toFixed(1)} % of the time`,
+                                onDrag: setLimit,
+                              },
+                            ]
+                      }
                       onZoom={(from, to) => show({ from, to })}
                       onBack={() => show({})}
-                      onScale={(next) => setScale((old) => (old && old.min === next.min && old.max === next.max && old.top === next.top && old.height === next.height ? old : next))}
+                      onScale={(next) =>
+                        setScale((old) =>
+                          old &&
+                          old.min === next.min &&
+                          old.max === next.max &&
+                          old.top === next.top &&
+                          old.height === next.height
+                            ? old
+                            : next,
+                        )
+                      }
                     />
                   </div>
-                  {form === 'lines' && spread && scale && <DistributionStrip found={spread} unit={unit} scale={scale} height={HEIGHT} limit={limit} onLimit={setLimit} />}
+                  {form === 'lines' && spread && scale && (
+                    <DistributionStrip
+                      found={spread}
+                      unit={unit}
+                      scale={scale}
+                      height={HEIGHT}
+                      limit={limit}
+                      onLimit={setLimit}
+                    />
+                  )}
                 </div>
               )
             ) : (
-              <Nothing data={first} waits={charts[0]?.isPending ?? false} faulty={errors[0] !== null} formula={formulas[0]!} onFormula={(next) => show({ formula: next })} onReach={(at) => show({ from: at - 3_600_000, to: at + 600_000 })} />
+              <Nothing
+                data={first}
+                waits={charts[0]?.isPending ?? false}
+                faulty={errors[0] !== null}
+                formula={formulas[0]!}
+                onFormula={(next) => show({ formula: next })}
+                onReach={(at) => show({ from: at - 3_600_000, to: at + 600_000 })}
+              />
             )}
             {base && (
               <div className="mt-1 flex flex-wrap items-baseline gap-x-4 text-[13px] text-muted">
@@ -261,21 +420,35 @@ function Explorer({ start }: { start: string }) {
                   </span>
                 )}
                 {form === 'lines' && lineCount <= MOST_USUAL && (
-                  <button type="button" className="underline" onClick={() => show({ usual: search.usual === 'off' ? undefined : 'off', from: search.from, to: search.to })}>
+                  <button
+                    type="button"
+                    className="underline"
+                    onClick={() => show({ usual: search.usual === 'off' ? undefined : 'off', from: search.from, to: search.to })}
+                  >
                     {search.usual === 'off' ? 'show what is usual' : 'hide what is usual'}
                   </button>
                 )}
                 {form === 'lines' && spread && limit === null && <span>Click the strip to pick a limit.</span>}
                 <span className="ml-auto flex items-center gap-1.5">
                   times in
-                  <ZoneSelect value={zone} onChange={(next) => show({ zone: next, from: search.from, to: search.to })} className="max-w-52 rounded-md border border-line bg-sheet px-1.5 py-0.5 text-ink" />
+                  <ZoneSelect
+                    value={zone}
+                    onChange={(next) => show({ zone: next, from: search.from, to: search.to })}
+                    className="max-w-52 rounded-md border border-line bg-sheet px-1.5 py-0.5 text-ink"
+                  />
                 </span>
               </div>
             )}
           </Sheet>
           {rows.length > 0 && (
             <div className="grid grid-cols-[minmax(0,1fr)_224px] items-start gap-4 max-xl:grid-cols-1">
-              <SeriesTable rows={rows} names={formulas.map((_, i) => looks[i]?.name ?? metricOf(written[i]!))} hidden={hidden} onToggle={setHidden} more={datas.reduce((sum, data) => sum + (data?.more ?? 0), 0)} />
+              <SeriesTable
+                rows={rows}
+                names={formulas.map((_, i) => looks[i]?.name ?? metricOf(written[i]!))}
+                hidden={hidden}
+                onToggle={setHidden}
+                more={datas.reduce((sum, data) => sum + (data?.more ?? 0), 0)}
+              />
               <UsedIn metrics={first?.metrics ?? []} />
             </div>
           )}

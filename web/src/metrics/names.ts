@@ -4,9 +4,18 @@ import type { ChartLine, Labels } from '../api/types';
 export function named(lines: ChartLine[]): { name: string; labels: Labels; values: (number | null)[] }[] {
   const names = [...new Set(lines.flatMap((line) => Object.keys(line.labels)))];
   const telling = names.filter((name) => new Set(lines.map((line) => line.labels[name] ?? '')).size > 1);
-  const rest = telling.filter((name) => name !== 'target' || telling.every((one) => one === 'target' || one === 'site' || one === 'service'));
-  const use = telling.length === 0 ? names.filter((name) => ['host', 'broker', 'container', 'database', 'queue'].includes(name)) : rest;
-  return lines.map((line) => ({ ...line, name: use.map((name) => line.labels[name]).filter(Boolean).join(' · ') }));
+  const rest = telling.filter(
+    (name) => name !== 'target' || telling.every((one) => one === 'target' || one === 'site' || one === 'service'),
+  );
+  const use =
+    telling.length === 0 ? names.filter((name) => ['host', 'broker', 'container', 'database', 'queue'].includes(name)) : rest;
+  return lines.map((line) => ({
+    ...line,
+    name: use
+      .map((name) => line.labels[name])
+      .filter(Boolean)
+      .join(' · '),
+  }));
 }
 
 /** The first metric that a formula names. */
@@ -37,5 +46,9 @@ export function twins(lines: ChartLine[]): number[][] {
       .join('\n');
     kinds.set(kind, [...(kinds.get(kind) ?? []), i]);
   });
-  return [...kinds.values()].filter((places) => places.length > 1 && places.some((i) => Object.keys(lines[i]!.labels).some((name) => WHICH_ONE.has(name) && name !== 'site' && name !== 'zone')));
+  return [...kinds.values()].filter(
+    (places) =>
+      places.length > 1 &&
+      places.some((i) => Object.keys(lines[i]!.labels).some((name) => WHICH_ONE.has(name) && name !== 'site' && name !== 'zone')),
+  );
 }

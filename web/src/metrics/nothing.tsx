@@ -3,7 +3,21 @@ import { dayClock } from '../ui/format';
 import { useZone } from '../ui/session';
 
 /** Why there is nothing to see, and what to do. */
-export function Nothing({ data, waits, faulty, formula, onFormula, onReach }: { data?: ChartData; waits: boolean; faulty: boolean; formula: string; onFormula: (formula: string) => void; onReach: (at: number) => void }) {
+export function Nothing({
+  data,
+  waits,
+  faulty,
+  formula,
+  onFormula,
+  onReach,
+}: {
+  data?: ChartData;
+  waits: boolean;
+  faulty: boolean;
+  formula: string;
+  onFormula: (formula: string) => void;
+  onReach: (at: number) => void;
+}) {
   const zone = useZone();
   const why = data?.why;
   return (
@@ -18,7 +32,15 @@ export function Nothing({ data, waits, faulty, formula, onFormula, onReach }: { 
           {why?.suggestion && (
             <p className="mt-1">
               Did you mean{' '}
-              <button type="button" className="font-semibold text-ink underline" onClick={() => onFormula(formula.replace(/"[^"]*"/, (text) => (why.words.includes(text) ? JSON.stringify(why.suggestion) : text)))}>
+              <button
+                type="button"
+                className="font-semibold text-ink underline"
+                onClick={() =>
+                  onFormula(
+                    formula.replace(/"[^"]*"/, (text) => (why.words.includes(text) ? JSON.stringify(why.suggestion) : text)),
+                  )
+                }
+              >
                 {why.suggestion}
               </button>
               ?

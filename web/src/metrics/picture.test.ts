@@ -14,7 +14,15 @@ const drawn: Drawn = {
 
 describe('what is seen, as CSV', () => {
   const rows = csvOf(drawn).split('\r\n');
-  it('quotes names and leaves out what is not there', () => expect(rows).toEqual(['time,"a, ""quoted""",value', '1970-01-01T00:00:00.000Z,1024,', '1970-01-01T00:01:00.000Z,,', '1970-01-01T00:02:00.000Z,0.5,', '1970-01-01T00:03:00.000Z,2048,-1e-7', '']));
+  it('quotes names and leaves out what is not there', () =>
+    expect(rows).toEqual([
+      'time,"a, ""quoted""",value',
+      '1970-01-01T00:00:00.000Z,1024,',
+      '1970-01-01T00:01:00.000Z,,',
+      '1970-01-01T00:02:00.000Z,0.5,',
+      '1970-01-01T00:03:00.000Z,2048,-1e-7',
+      '',
+    ]));
 });
 
 describe('what is seen, as a picture', () => {
@@ -30,7 +38,11 @@ describe('what is seen, as a picture', () => {
     expect(paths.map((path) => path.replace(/[^ML]/g, ''))).toEqual(['MML', 'M']);
   });
   it('draws one instant and nothing at all without failing', () => {
-    expect(svgOf({ ...drawn, times: [0], lines: [{ name: 'one', hue: '#000000', values: [5] }] })).not.toMatch(/NaN|undefined|Infinity/);
-    expect(svgOf({ ...drawn, times: [0, 1], lines: [{ name: 'none', hue: '#000000', values: [null, null] }] })).not.toMatch(/NaN|undefined|Infinity/);
+    expect(svgOf({ ...drawn, times: [0], lines: [{ name: 'one', hue: '#000000', values: [5] }] })).not.toMatch(
+      /NaN|undefined|Infinity/,
+    );
+    expect(svgOf({ ...drawn, times: [0, 1], lines: [{ name: 'none', hue: '#000000', values: [null, null] }] })).not.toMatch(
+      /NaN|undefined|Infinity/,
+    );
   });
 });

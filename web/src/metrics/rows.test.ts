@@ -8,18 +8,52 @@ beforeEach(() => {
   vi.stubGlobal('matchMedia', () => ({ matches: false }));
 });
 
-const data = (lines: ChartData['lines'], unit = 'ratio'): ChartData => ({ formula: 'f', unit, from: 0, to: 60, first: 0, step: 1, lines, more: 0, tookMs: 1, metrics: ['cpu'], why: null });
+const data = (lines: ChartData['lines'], unit = 'ratio'): ChartData => ({
+  formula: 'f',
+  unit,
+  from: 0,
+  to: 60,
+  first: 0,
+  step: 1,
+  lines,
+  more: 0,
+  tookMs: 1,
+  metrics: ['cpu'],
+  why: null,
+});
 const flat = (value: number, count = 40) => Array.from({ length: count }, (_, i) => value + (i % 3) / 100);
-const hosts = (...values: number[]) => values.map((value, i) => ({ labels: { host: `web-${i + 1}`, service: 'tickets' }, values: flat(value) }));
+const hosts = (...values: number[]) =>
+  values.map((value, i) => ({ labels: { host: `web-${i + 1}`, service: 'tickets' }, values: flat(value) }));
 const times = Array.from({ length: 40 }, (_, i) => i * 1000);
 const clock = (at: number) => `at ${at}`;
-const band = (key: string, low: number, high: number): UsualBands['bands'][number] => ({ key, low: flat(low), middle: flat((low + high) / 2), high: flat(high), weeks: 2 });
+const band = (key: string, low: number, high: number): UsualBands['bands'][number] => ({
+  key,
+  low: flat(low),
+  middle: flat((low + high) / 2),
+  high: flat(high),
+  weeks: 2,
+});
 
 describe('twins', () => {
   it.each([
     ['hosts of one service', hosts(1, 2, 3), [[0, 1, 2]]],
-    ['hosts with a database between them', [...hosts(1, 2), { labels: { database: 'db', service: 'tickets' }, values: [1] }, ...hosts(1).map((line) => ({ ...line, labels: { ...line.labels, host: 'web-9' } }))], [[0, 1, 3]]],
-    ['hosts of two services', [...hosts(1, 2), ...hosts(1, 2).map((line) => ({ ...line, labels: { ...line.labels, service: 'boarding' } }))], [[0, 1], [2, 3]]],
+    [
+      'hosts with a database between them',
+      [
+        ...hosts(1, 2),
+        { labels: { database: 'db', service: 'tickets' }, values: [1] },
+        ...hosts(1).map((line) => ({ ...line, labels: { ...line.labels, host: 'web-9' } })),
+      ],
+      [[0, 1, 3]],
+    ],
+    [
+      'hosts of two services',
+      [...hosts(1, 2), ...hosts(1, 2).map((line) => ({ ...line, labels: { ...line.labels, service: 'boarding' } }))],
+      [
+        [0, 1],
+        [2, 3],
+      ],
+    ],
     ['queues of one broker', ['a', 'b', 'c'].map((queue) => ({ labels: { queue, broker: 'north' }, values: [1] })), []],
     ['hosts and their disks', ['a', 'b'].map((host) => ({ labels: { host, device: `${host}1` }, values: [1] })), []],
     ['sites alone', ['skarn', 'greyhaven'].map((site) => ({ labels: { site }, values: [1] })), []],
@@ -44,7 +78,11 @@ describe('the sentence on top', () => {
     expect(headline(rows, 'queue depth')).toBe('queue depth');
   });
   it('tells what is outside its usual range, by more than one reading', () => {
-    const bands: UsualBands = { first: 0, step: 1000, bands: [band('host="web-1",service="tickets"', 0.1, 0.3), band('host="web-2",service="tickets"', 0.1, 0.6)] };
+    const bands: UsualBands = {
+      first: 0,
+      step: 1000,
+      bands: [band('host="web-1",service="tickets"', 0.1, 0.3), band('host="web-2",service="tickets"', 0.1, 0.6)],
+    };
     const lines = hosts(0.5, 0.5);
     expect(headline(tableRows([data(lines)], bands, times, clock), 'cpu')).toBe('web-1 is outside its usual range.');
     const noisy = hosts(0.2, 0.5);
@@ -68,7 +106,10 @@ describe('the sentence on top', () => {
     ]);
     expect(new Set(rows.map((row) => row.hue)).size).toBe(3);
     expect(new Set(rows.map((row) => row.id)).size).toBe(3);
-    const chosen = tableRows([data(hosts(1, 2)), data([{ labels: {}, values: flat(3) }])], undefined, times, clock, [{ hue: 4 }, { name: 'all of them', hue: 4 }]);
+    const chosen = tableRows([data(hosts(1, 2)), data([{ labels: {}, values: flat(3) }])], undefined, times, clock, [
+      { hue: 4 },
+      { name: 'all of them', hue: 4 },
+    ]);
     expect(chosen.map((row) => row.name)).toEqual(['web-1', 'web-2', 'all of them']);
     expect(chosen[2]!.hue).toBe(chosen[0]!.hue);
   });

@@ -5,14 +5,26 @@ import { labelKey, named, twins } from './names';
 import { distances, middleOfLast, oddOne, quantile } from './statistics';
 
 /** A line of the chart with all that is told of it. */
-export type TableRow = { id: string; formula: number; name: string; hue: string; unit: string; values: (number | null)[]; usual: [number, number] | null; apart: number | null; twins: number; odd: string | null };
+export type TableRow = {
+  id: string;
+  formula: number;
+  name: string;
+  hue: string;
+  unit: string;
+  values: (number | null)[];
+  usual: [number, number] | null;
+  apart: number | null;
+  twins: number;
+  odd: string | null;
+};
 
 export const MOST_ROWS = 6;
 const [LEAST_TWINS, MOST_TWINS] = [4, 60];
 
 /** Outside its usual range for some readings now, the newest among them. */
 export function isUnusual(row: TableRow): boolean {
-  const outside = (value: number | null | undefined) => row.usual !== null && value !== null && value !== undefined && (value < row.usual[0] || value > row.usual[1]);
+  const outside = (value: number | null | undefined) =>
+    row.usual !== null && value !== null && value !== undefined && (value < row.usual[0] || value > row.usual[1]);
   return outside(middleOfLast(row.values)) && outside(row.values.findLast((value) => value !== null));
 }
 
@@ -29,7 +41,13 @@ export function headline(rows: TableRow[], metric: string): string {
   return rows.some(isKnown) ? `${metric} is within its usual range.` : metric || 'Metrics';
 }
 
-export function tableRows(datas: (ChartData | undefined)[], bands: UsualBands | undefined, times: number[], clock: (at: number) => string, looks: Look[] = []): TableRow[] {
+export function tableRows(
+  datas: (ChartData | undefined)[],
+  bands: UsualBands | undefined,
+  times: number[],
+  clock: (at: number) => string,
+  looks: Look[] = [],
+): TableRow[] {
   let hue = 0;
   return datas.flatMap((data, i) => {
     if (!data) return [];
@@ -37,12 +55,17 @@ export function tableRows(datas: (ChartData | undefined)[], bands: UsualBands | 
     hue = look.hue ?? hue;
     const lines = named(data.lines);
     const groups = twins(data.lines).filter((places) => places.length >= LEAST_TWINS && places.length <= MOST_TWINS);
-    const beside = new Map(groups.flatMap((places) => {
-      const values = places.map((place) => lines[place]!.values);
-      const odd = oddOne(values);
-      const apart = distances(values);
-      return places.map((place, i) => [place, { twins: places.length - 1, since: odd?.line === i ? odd.since : null, apart: apart[i]! }] as const);
-    }));
+    const beside = new Map(
+      groups.flatMap((places) => {
+        const values = places.map((place) => lines[place]!.values);
+        const odd = oddOne(values);
+        const apart = distances(values);
+        return places.map(
+          (place, i) =>
+            [place, { twins: places.length - 1, since: odd?.line === i ? odd.since : null, apart: apart[i]! }] as const,
+        );
+      }),
+    );
     return lines.map((line, n): TableRow => {
       const band = i === 0 ? bands?.bands.find((one) => one.key === labelKey(line.labels)) : undefined;
       const [low, high] = [band?.low.findLast((value) => value !== null), band?.high.findLast((value) => value !== null)];
@@ -56,9 +79,20 @@ export function tableRows(datas: (ChartData | undefined)[], bands: UsualBands | 
         unit: data.unit,
         values: line.values,
         usual: low !== undefined && high !== undefined && low !== null && high !== null ? [low, high] : null,
-        apart: recent.length > 0 ? quantile(0.5, recent.toSorted((a, b) => a - b)) : null,
+        apart:
+          recent.length > 0
+            ? quantile(
+                0.5,
+                recent.toSorted((a, b) => a - b),
+              )
+            : null,
         twins: group?.twins ?? 0,
-        odd: group === undefined || group.since === null ? null : group.since === 0 ? 'all of this span' : `since ${clock(times[group.since] ?? 0)}`,
+        odd:
+          group === undefined || group.since === null
+            ? null
+            : group.since === 0
+              ? 'all of this span'
+              : `since ${clock(times[group.since] ?? 0)}`,
       };
     });
   });
@@ -68,13 +102,21 @@ export function tableRows(datas: (ChartData | undefined)[], bands: UsualBands | 
 export function union(bands: UsualBands, times: number[]): { low: (number | null)[]; high: (number | null)[] } {
   const between = (values: (number | null)[], time: number): number | null => {
     const place = (time - bands.first) / bands.step;
-    const [before, after] = [values[Math.max(0, Math.floor(place))] ?? null, values[Math.min(values.length - 1, Math.ceil(place))] ?? null];
+    const [before, after] = [
+      values[Math.max(0, Math.floor(place))] ?? null,
+      values[Math.min(values.length - 1, Math.ceil(place))] ?? null,
+    ];
     return before === null || after === null ? (before ?? after) : before + (after - before) * (place - Math.floor(place));
   };
   const pick = (name: 'low' | 'high') =>
     times.map((time) => {
       const values = bands.bands.map((band) => between(band[name], time)).filter((value): value is number => value !== null);
-      return values.length === 0 ? null : quantile(0.5, values.toSorted((a, b) => a - b));
+      return values.length === 0
+        ? null
+        : quantile(
+            0.5,
+            values.toSorted((a, b) => a - b),
+          );
     });
   return { low: pick('low'), high: pick('high') };
 }

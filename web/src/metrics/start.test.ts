@@ -2,7 +2,11 @@ import { describe, expect, it } from 'vitest';
 import { carried } from './carried';
 import { formulaFor, startFormula } from './start';
 
-const rule = (severity: 'critical' | 'major' | 'minor' | 'warning', raisedInWeek: number, formula: string) => ({ severity, raisedInWeek, formula });
+const rule = (severity: 'critical' | 'major' | 'minor' | 'warning', raisedInWeek: number, formula: string) => ({
+  severity,
+  raisedInWeek,
+  formula,
+});
 
 describe('what Metrics opens with', () => {
   const metrics = [
@@ -12,8 +16,16 @@ describe('what Metrics opens with', () => {
   it.each<[string, Parameters<typeof startFormula>, string | undefined]>([
     ['nothing is there yet', [null, [], []], undefined],
     ['what was looked at last', ['age(x)', [rule('major', 3, 'a')], metrics], 'age(x)'],
-    ['the gravest rule, however often others spoke', [null, [rule('warning', 90, 'noise'), rule('major', 0, 'grave')], metrics], 'grave'],
-    ['among those the one that spoke most', [null, [rule('major', 2, 'seldom'), rule('minor', 9, 'small'), rule('major', 4, 'often')], metrics], 'often'],
+    [
+      'the gravest rule, however often others spoke',
+      [null, [rule('warning', 90, 'noise'), rule('major', 0, 'grave')], metrics],
+      'grave',
+    ],
+    [
+      'among those the one that spoke most',
+      [null, [rule('major', 2, 'seldom'), rule('minor', 9, 'small'), rule('major', 4, 'often')], metrics],
+      'often',
+    ],
     ['what the targets bring, before what we say of them', [null, [], metrics], 'rate(jobs_total, 5m)'],
     ['what we say of them, where there is nothing else', [null, [], metrics.slice(0, 1)], 'olivine_scrape_success'],
   ])('%s', (_, asked, formula) => expect(startFormula(...asked)).toBe(formula));

@@ -28,7 +28,13 @@ describe('twins', () => {
 
 describe('distribution', () => {
   it('counts every value once', () => {
-    const found = distribution([[1, 2, 3, null], [4, 100]], 10)!;
+    const found = distribution(
+      [
+        [1, 2, 3, null],
+        [4, 100],
+      ],
+      10,
+    )!;
     expect(found.bins.reduce((sum, count) => sum + count)).toBe(5);
     expect([found.low, found.high, found.median]).toEqual([1, 100, 3]);
     expect(distribution([[7]])).toBeNull();
@@ -41,6 +47,14 @@ describe('distribution', () => {
 
 describe('stacked', () => {
   it('adds up; a gap of one adds nothing, a gap of all stays one', () => {
-    expect(stacked([[1, null, null], [2, 3, null]])).toEqual([[1, 0, null], [3, 3, null]]);
+    expect(
+      stacked([
+        [1, null, null],
+        [2, 3, null],
+      ]),
+    ).toEqual([
+      [1, 0, null],
+      [3, 3, null],
+    ]);
   });
 });

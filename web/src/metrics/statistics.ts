@@ -19,10 +19,18 @@ export function distances(lines: Values[]): Values[] {
     const present = lines.map((line) => line[i]).filter((value): value is number => value !== null && value !== undefined);
     const sorted = present.toSorted((a, b) => a - b);
     const median = sorted.length ? quantile(0.5, sorted) : 0;
-    const mad = sorted.length ? MAD_SCALE * quantile(0.5, sorted.map((value) => Math.abs(value - median)).toSorted((a, b) => a - b)) : 0;
+    const mad = sorted.length
+      ? MAD_SCALE *
+        quantile(
+          0.5,
+          sorted.map((value) => Math.abs(value - median)).toSorted((a, b) => a - b),
+        )
+      : 0;
     lines.forEach((line, n) => {
       const value = line[i];
-      found[n]!.push(value === null || value === undefined ? null : value === median ? 0 : mad > 0 ? Math.abs(value - median) / mad : null);
+      found[n]!.push(
+        value === null || value === undefined ? null : value === median ? 0 : mad > 0 ? Math.abs(value - median) / mad : null,
+      );
     });
   }
   return found;
@@ -38,7 +46,12 @@ export function oddOne(lines: Values[]): { line: number; since: number; distance
   // A lone instant is noise: what counts is the middle of the last few.
   const recent = apart.map((line) => {
     const last = line.slice(-12).filter((value): value is number => value !== null);
-    return last.length < 3 ? 0 : quantile(0.5, last.toSorted((a, b) => a - b));
+    return last.length < 3
+      ? 0
+      : quantile(
+          0.5,
+          last.toSorted((a, b) => a - b),
+        );
   });
   const far = recent.map((distance, line) => ({ distance, line })).filter((one) => one.distance > APART);
   if (far.length !== 1) return null;
@@ -55,7 +68,15 @@ export function oddOne(lines: Values[]): { line: number; since: number; distance
   return { line: odd.line, since, distance: odd.distance };
 }
 
-export type Distribution = { low: number; high: number; bins: number[]; count: number; median: number; p95: number; p995: number };
+export type Distribution = {
+  low: number;
+  high: number;
+  bins: number[];
+  count: number;
+  median: number;
+  p95: number;
+  p995: number;
+};
 
 /** How often which value: counted in bins of equal height. */
 export function distribution(lines: Values[], bins = 36): Distribution | null {
@@ -68,7 +89,15 @@ export function distribution(lines: Values[], bins = 36): Distribution | null {
   const high = values.at(-1)!;
   const counts = Array.from({ length: bins }, () => 0);
   for (const value of values) counts[high === low ? 0 : Math.min(bins - 1, Math.floor(((value - low) / (high - low)) * bins))]!++;
-  return { low, high, bins: counts, count: values.length, median: quantile(0.5, values), p95: quantile(0.95, values), p995: quantile(0.995, values) };
+  return {
+    low,
+    high,
+    bins: counts,
+    count: values.length,
+    median: quantile(0.5, values),
+    p95: quantile(0.95, values),
+    p995: quantile(0.995, values),
+  };
 }
 
 /** Which share of the values lies above a limit. */
@@ -87,5 +116,10 @@ export function stacked(lines: Values[]): Values[] {
 /** The middle one of the last few values: one noisy reading is not the present. */
 export function middleOfLast(values: Values): number | null {
   const last = values.slice(-7).filter((value): value is number => value !== null);
-  return last.length === 0 ? null : quantile(0.5, last.toSorted((a, b) => a - b));
+  return last.length === 0
+    ? null
+    : quantile(
+        0.5,
+        last.toSorted((a, b) => a - b),
+      );
 }

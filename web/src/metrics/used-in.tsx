@@ -6,7 +6,9 @@ import { Sheet } from '../ui/controls';
 /** The rules that look at these metrics. */
 export function UsedIn({ metrics }: { metrics: string[] }) {
   const rules = useQuery({ queryKey: ['rules'], queryFn: () => read('/api/rules'), staleTime: 30_000 });
-  const using = (rules.data ?? []).filter((rule) => metrics.some((metric) => new RegExp(`\\b${metric.replace(/_bucket$/, '')}(_bucket)?\\b`).test(rule.formula)));
+  const using = (rules.data ?? []).filter((rule) =>
+    metrics.some((metric) => new RegExp(`\\b${metric.replace(/_bucket$/, '')}(_bucket)?\\b`).test(rule.formula)),
+  );
   return (
     <Sheet className="p-4" label="Where this is used">
       <h2>Where this is used</h2>
@@ -17,7 +19,11 @@ export function UsedIn({ metrics }: { metrics: string[] }) {
             <Link to="/rules/$id" params={{ id: String(rule.id) }} className="hover:underline">
               {rule.name}
             </Link>{' '}
-            <span className="text-muted">{rule.raisedInWeek === 0 ? 'silent this week' : `raised ${rule.raisedInWeek === 1 ? 'once' : `${rule.raisedInWeek} times`} this week`}</span>
+            <span className="text-muted">
+              {rule.raisedInWeek === 0
+                ? 'silent this week'
+                : `raised ${rule.raisedInWeek === 1 ? 'once' : `${rule.raisedInWeek} times`} this week`}
+            </span>
           </li>
         ))}
       </ul>

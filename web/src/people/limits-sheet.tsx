@@ -25,14 +25,26 @@ export function LimitsSheet({ mayChange }: { mayChange: boolean }) {
   return (
     <Sheet label="What a target may bring" className="p-4">
       <h2>What a target may bring</h2>
-      <p className="mb-2 text-muted">Past any of these its scrape is refused as a whole, and the target says so with the label to look at. Late readings are refused one by one.</p>
+      <p className="mb-2 text-muted">
+        Past any of these its scrape is refused as a whole, and the target says so with the label to look at. Late readings are
+        refused one by one.
+      </p>
       <table className="w-full">
         <tbody>
           {limits.data?.map((limit) => (
             <tr key={limit.name} className="border-t border-line">
               <td className="w-32 py-1.5">
                 {mayChange ? (
-                  <Input type="number" min={limit.least} max={limit.most} aria-label={limit.words} aria-invalid={problem?.field === limit.name} value={(draft[limit.name] ?? limit.value) || (limit.least === 0 ? 0 : '')} onChange={(event) => setDraft({ ...draft, [limit.name]: Number(event.target.value) })} className="text-right" />
+                  <Input
+                    type="number"
+                    min={limit.least}
+                    max={limit.most}
+                    aria-label={limit.words}
+                    aria-invalid={problem?.field === limit.name}
+                    value={(draft[limit.name] ?? limit.value) || (limit.least === 0 ? 0 : '')}
+                    onChange={(event) => setDraft({ ...draft, [limit.name]: Number(event.target.value) })}
+                    className="text-right"
+                  />
                 ) : (
                   <span className="block text-right font-semibold">{limit.value.toLocaleString('en')}</span>
                 )}
@@ -51,7 +63,10 @@ export function LimitsSheet({ mayChange }: { mayChange: boolean }) {
           theirs={there}
           mine={{ ...was, ...draft }}
           onMerge={(taken) => {
-            queries.setQueryData(['limits'], limits.data?.map((limit) => ({ ...limit, value: there[limit.name] ?? limit.value })));
+            queries.setQueryData(
+              ['limits'],
+              limits.data?.map((limit) => ({ ...limit, value: there[limit.name] ?? limit.value })),
+            );
             setDraft(Object.fromEntries(Object.entries(taken).filter(([name, value]) => value !== there[name])));
             save.reset();
           }}
@@ -64,7 +79,11 @@ export function LimitsSheet({ mayChange }: { mayChange: boolean }) {
       )}
       {mayChange && (Object.keys(draft).length > 0 || unusual.length > 0) && (
         <div className="mt-3 flex justify-end gap-2">
-          {unusual.length > 0 && <Button onClick={() => setDraft(Object.fromEntries((limits.data ?? []).map((limit) => [limit.name, limit.usual])))}>Take the usual ones</Button>}
+          {unusual.length > 0 && (
+            <Button onClick={() => setDraft(Object.fromEntries((limits.data ?? []).map((limit) => [limit.name, limit.usual])))}>
+              Take the usual ones
+            </Button>
+          )}
           {Object.keys(draft).length > 0 && <Button onClick={() => setDraft({})}>Leave it</Button>}
           <Button look="accent" onClick={() => save.mutate(draft)} disabled={save.isPending || Object.keys(draft).length === 0}>
             Keep it so

@@ -25,7 +25,13 @@ export function PasswordDialog({ open, onOpenChange }: { open: boolean; onOpenCh
   const fault = (field: string) => (problem?.field === field ? problem.message : undefined);
   const field = (name: keyof typeof empty, label: string, help?: string, error?: string) => (
     <Field label={label} help={help} error={error}>
-      <Input type="password" name={`password-${name}`} autoComplete={name === 'old' ? 'current-password' : 'new-password'} value={fields[name]} onChange={(event) => setFields({ ...fields, [name]: event.target.value })} />
+      <Input
+        type="password"
+        name={`password-${name}`}
+        autoComplete={name === 'old' ? 'current-password' : 'new-password'}
+        value={fields[name]}
+        onChange={(event) => setFields({ ...fields, [name]: event.target.value })}
+      />
     </Field>
   );
   const differs = fields.again !== '' && fields.again !== fields.new;
@@ -41,10 +47,18 @@ export function PasswordDialog({ open, onOpenChange }: { open: boolean; onOpenCh
         {field('old', 'The one you have now', undefined, fault('old'))}
         {field('new', 'The new one', 'At least 12 characters', fault('new'))}
         {field('again', 'The new one again', undefined, differs ? 'This is not the same' : undefined)}
-        {problem && !problem.field && <p role="alert" className="text-critical">{problem.message}</p>}
+        {problem && !problem.field && (
+          <p role="alert" className="text-critical">
+            {problem.message}
+          </p>
+        )}
         <div className="flex justify-end gap-2 pt-1">
           <Button onClick={() => close(false)}>Cancel</Button>
-          <Button type="submit" look="accent" disabled={save.isPending || !fields.old || !fields.new || fields.again !== fields.new}>
+          <Button
+            type="submit"
+            look="accent"
+            disabled={save.isPending || !fields.old || !fields.new || fields.again !== fields.new}
+          >
             Change it
           </Button>
         </div>

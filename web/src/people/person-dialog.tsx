@@ -19,7 +19,11 @@ export function PersonDialog({ person, isSelf }: { person: PersonRow; isSelf: bo
       onOpenChange={setOpen}
       title={person.name}
       trigger={
-        <button type="button" aria-label={`Change ${person.name}`} className="rounded-md px-2 py-0.5 text-muted hover:text-ink hover:underline">
+        <button
+          type="button"
+          aria-label={`Change ${person.name}`}
+          className="rounded-md px-2 py-0.5 text-muted hover:text-ink hover:underline"
+        >
           change
         </button>
       }
@@ -40,7 +44,12 @@ function PersonForm({ person, isSelf, onDone }: { person: PersonRow; isSelf: boo
   };
   const save = useMutation({
     mutationFn: () => send('put', '/api/people/{id}', { path: { id: person.id }, body: { ...fields, version: base.version } }),
-    onSuccess: (now) => done(now.barred && !base.barred ? `${now.name} is barred: signed out everywhere, and links in mails act no more.` : `${now.name} is changed.`),
+    onSuccess: (now) =>
+      done(
+        now.barred && !base.barred
+          ? `${now.name} is barred: signed out everywhere, and links in mails act no more.`
+          : `${now.name} is changed.`,
+      ),
   });
   const end = useMutation({
     mutationFn: () => send('post', '/api/people/{id}/end-sessions', { path: { id: person.id } }),
@@ -66,14 +75,22 @@ function PersonForm({ person, isSelf, onDone }: { person: PersonRow; isSelf: boo
       <p className="text-muted">{person.email}</p>
       <div className="grid grid-cols-[minmax(0,1fr)_120px] gap-3">
         <Field label="Role" error={problem?.field === 'role' ? problem.message : undefined}>
-          <Select name="role" value={fields.role} onChange={(event) => setFields({ ...fields, role: event.target.value as Role })}>
+          <Select
+            name="role"
+            value={fields.role}
+            onChange={(event) => setFields({ ...fields, role: event.target.value as Role })}
+          >
             <option value="viewer">viewer: reads</option>
             <option value="engineer">engineer: answers incidents, writes rules</option>
             <option value="administrator">administrator: also keeps the people</option>
           </Select>
         </Field>
         <Field label="Turn on call">
-          <Select name="turn" value={fields.rotaPlace ?? ''} onChange={(event) => setFields({ ...fields, rotaPlace: event.target.value ? Number(event.target.value) : null })}>
+          <Select
+            name="turn"
+            value={fields.rotaPlace ?? ''}
+            onChange={(event) => setFields({ ...fields, rotaPlace: event.target.value ? Number(event.target.value) : null })}
+          >
             <option value="">none</option>
             {PLACES.map((place) => (
               <option key={place}>{place}</option>
@@ -82,9 +99,15 @@ function PersonForm({ person, isSelf, onDone }: { person: PersonRow; isSelf: boo
         </Field>
       </div>
       <label className="flex items-baseline gap-2">
-        <input type="checkbox" name="barred" checked={fields.barred} onChange={(event) => setFields({ ...fields, barred: event.target.checked })} />
+        <input
+          type="checkbox"
+          name="barred"
+          checked={fields.barred}
+          onChange={(event) => setFields({ ...fields, barred: event.target.checked })}
+        />
         <span>
-          Barred <span className="text-muted">from signing in; sessions end at once, and links in mails already sent act no more</span>
+          Barred{' '}
+          <span className="text-muted">from signing in; sessions end at once, and links in mails already sent act no more</span>
         </span>
       </label>
       {there && (
@@ -100,7 +123,11 @@ function PersonForm({ person, isSelf, onDone }: { person: PersonRow; isSelf: boo
           }}
         />
       )}
-      {problem && problem.field !== 'role' && !there && <p role="alert" className="text-critical">{problem.message}</p>}
+      {problem && problem.field !== 'role' && !there && (
+        <p role="alert" className="text-critical">
+          {problem.message}
+        </p>
+      )}
       <div className="flex flex-wrap justify-end gap-2 pt-2">
         {!isSelf && (
           <Button look="quiet" className="mr-auto" onClick={() => (asks ? remove.mutate() : setAsks(true))}>
@@ -110,7 +137,11 @@ function PersonForm({ person, isSelf, onDone }: { person: PersonRow; isSelf: boo
         <Button onClick={() => end.mutate()} disabled={end.isPending}>
           Sign out everywhere
         </Button>
-        <Button type="submit" look="accent" disabled={save.isPending || JSON.stringify(fields) === JSON.stringify(fieldsOf(base))}>
+        <Button
+          type="submit"
+          look="accent"
+          disabled={save.isPending || JSON.stringify(fields) === JSON.stringify(fieldsOf(base))}
+        >
           Save
         </Button>
       </div>

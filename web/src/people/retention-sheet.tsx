@@ -14,7 +14,11 @@ export function RetentionSheet({ mayChange }: { mayChange: boolean }) {
   const queries = useQueryClient();
   const [draft, setDraft] = useState<Partial<Record<Name, number>>>({});
   const asked = Object.fromEntries(Object.entries(draft).map(([name, days]) => [name, days || 1])) as typeof draft;
-  const kept = useQuery({ queryKey: ['retention', asked], queryFn: () => read('/api/retention', { query: asked }), placeholderData: (old) => old });
+  const kept = useQuery({
+    queryKey: ['retention', asked],
+    queryFn: () => read('/api/retention', { query: asked }),
+    placeholderData: (old) => old,
+  });
   const [known, setKnown] = useState<Record<string, number> | null>(null);
   const was = known ?? Object.fromEntries((kept.data?.tiers ?? []).map((tier) => [tier.name, tier.days]));
   const save = useMutation({
@@ -29,11 +33,15 @@ export function RetentionSheet({ mayChange }: { mayChange: boolean }) {
   const problem = save.error instanceof ApiError ? save.error : undefined;
   const there = problem?.status === 409 ? (problem.now as Record<string, number> | undefined) : undefined;
   const tiers = kept.data?.tiers ?? [];
-  const dropped = tiers.filter((tier) => draft[tier.name] !== undefined && draft[tier.name] !== tier.days && tier.droppedBytes > 0);
+  const dropped = tiers.filter(
+    (tier) => draft[tier.name] !== undefined && draft[tier.name] !== tier.days && tier.droppedBytes > 0,
+  );
   return (
     <Sheet label="What is kept" className="p-4">
       <h2>What is kept</h2>
-      <p className="mb-2 text-muted">Fresh readings take {quantity(kept.data?.freshBytes ?? 0, 'bytes')} until they are sealed, a few hours after they came.</p>
+      <p className="mb-2 text-muted">
+        Fresh readings take {quantity(kept.data?.freshBytes ?? 0, 'bytes')} until they are sealed, a few hours after they came.
+      </p>
       <div className="overflow-x-auto">
         <table className="w-full">
           <thead className="text-left text-muted">
@@ -52,7 +60,20 @@ export function RetentionSheet({ mayChange }: { mayChange: boolean }) {
                 <tr key={tier.name} className="border-t border-line">
                   <td className="py-1.5">{NAMES[tier.name]}</td>
                   <td className="px-3 py-1.5">
-                    {mayChange ? <Input type="number" min={1} max={3660} aria-label={`Days to keep ${NAMES[tier.name]}`} aria-invalid={problem?.field === tier.name} value={days || ''} onChange={(event) => setDraft({ ...draft, [tier.name]: Number(event.target.value) })} className="max-w-24 min-w-22" /> : days}
+                    {mayChange ? (
+                      <Input
+                        type="number"
+                        min={1}
+                        max={3660}
+                        aria-label={`Days to keep ${NAMES[tier.name]}`}
+                        aria-invalid={problem?.field === tier.name}
+                        value={days || ''}
+                        onChange={(event) => setDraft({ ...draft, [tier.name]: Number(event.target.value) })}
+                        className="max-w-24 min-w-22"
+                      />
+                    ) : (
+                      days
+                    )}
                   </td>
                   <td className="px-3 py-1.5 text-right whitespace-nowrap">
                     {quantity(tier.bytes, 'bytes')} <span className="text-muted">of {tier.coveredDays} d</span>
@@ -67,7 +88,9 @@ export function RetentionSheet({ mayChange }: { mayChange: boolean }) {
       </div>
       {dropped.map((tier) => (
         <p key={tier.name} role="status" className="mt-2 text-critical">
-          This would drop {tier.droppedDays} {tier.droppedDays === 1 ? 'day' : 'days'} of {NAMES[tier.name]}, {quantity(tier.droppedBytes, 'bytes')}{tier.name === 'readings' && '; what has no five-minute roll-ups gets them first'}. It cannot be undone.
+          This would drop {tier.droppedDays} {tier.droppedDays === 1 ? 'day' : 'days'} of {NAMES[tier.name]},{' '}
+          {quantity(tier.droppedBytes, 'bytes')}
+          {tier.name === 'readings' && '; what has no five-minute roll-ups gets them first'}. It cannot be undone.
         </p>
       ))}
       {there && (

@@ -19,7 +19,10 @@ export function SetupPage() {
   return (
     <>
       <h1 className="mt-4">
-        {people.data?.length ?? '…'} people, <span className="font-normal text-muted">{people.data?.filter((one) => one.rotaPlace !== null).length ?? '…'} of them take turns on call.</span>
+        {people.data?.length ?? '…'} people,{' '}
+        <span className="font-normal text-muted">
+          {people.data?.filter((one) => one.rotaPlace !== null).length ?? '…'} of them take turns on call.
+        </span>
       </h1>
       <div className="mt-3 grid grid-cols-2 items-start gap-4 max-lg:grid-cols-1">
         <div className="space-y-4">
@@ -104,7 +107,12 @@ function AddPerson() {
           </Select>
         </Field>
         <Field label="First password" error={fault('password')} help="At least 12 characters">
-          <Input type="password" autoComplete="new-password" value={fields.password} onChange={(event) => setFields({ ...fields, password: event.target.value })} />
+          <Input
+            type="password"
+            autoComplete="new-password"
+            value={fields.password}
+            onChange={(event) => setFields({ ...fields, password: event.target.value })}
+          />
         </Field>
         <div className="">
           <Button type="submit" look="accent" disabled={add.isPending}>
@@ -148,7 +156,9 @@ function differences(entry: AuditEntry): string {
   const before = (entry.before ?? {}) as Record<string, unknown>;
   const after = (entry.after ?? {}) as Record<string, unknown>;
   return [...new Set([...Object.keys(before), ...Object.keys(after)])]
-    .filter((key) => entry.before && entry.after && key !== 'version' && JSON.stringify(before[key]) !== JSON.stringify(after[key]))
+    .filter(
+      (key) => entry.before && entry.after && key !== 'version' && JSON.stringify(before[key]) !== JSON.stringify(after[key]),
+    )
     .map((key) => `${key}: ${JSON.stringify(before[key])} → ${JSON.stringify(after[key])}`)
     .join(', ');
 }

@@ -36,10 +36,24 @@ export function SignIn() {
         </div>
         <div className="space-y-4">
           <Field label="E-mail">
-            <Input type="email" name="email" autoComplete="username" required value={email} onChange={(event) => setEmail(event.target.value)} />
+            <Input
+              type="email"
+              name="email"
+              autoComplete="username"
+              required
+              value={email}
+              onChange={(event) => setEmail(event.target.value)}
+            />
           </Field>
           <Field label="Password">
-            <Input type="password" name="password" autoComplete="current-password" required value={password} onChange={(event) => setPassword(event.target.value)} />
+            <Input
+              type="password"
+              name="password"
+              autoComplete="current-password"
+              required
+              value={password}
+              onChange={(event) => setPassword(event.target.value)}
+            />
           </Field>
           {error && (
             <p role="alert" className="text-critical">

@@ -15,8 +15,22 @@ import { Crystal, HUES } from '../ui/severity';
 import { RuleSentence } from './sentence';
 
 const NEW: RuleFields = {
-  name: '', formula: '', severity: 'minor', direction: 'above', limit: 1, holdSeconds: 120, clearLimit: 1, clearHoldSeconds: 120,
-  blindAfterSeconds: 600, blindSeverity: null, lostAfterSeconds: 259_200, worseLimit: null, worseSeverity: null, service: '', runbook: '', enabled: true,
+  name: '',
+  formula: '',
+  severity: 'minor',
+  direction: 'above',
+  limit: 1,
+  holdSeconds: 120,
+  clearLimit: 1,
+  clearHoldSeconds: 120,
+  blindAfterSeconds: 600,
+  blindSeverity: null,
+  lostAfterSeconds: 259_200,
+  worseLimit: null,
+  worseSeverity: null,
+  service: '',
+  runbook: '',
+  enabled: true,
 };
 
 /** What of a rule a person writes; the rest is told of it. */
@@ -27,11 +41,29 @@ function fieldsOf(rule: RuleFields): RuleFields {
 export function RulePage() {
   const { id } = useParams({ from: '/rules/$id' });
   const search = useSearch({ from: '/rules/$id' });
-  const saved = useQuery({ queryKey: ['rule', id], queryFn: () => read('/api/rules/{id}', { path: { id } }), enabled: id !== 'new', refetchOnWindowFocus: false, staleTime: Infinity });
+  const saved = useQuery({
+    queryKey: ['rule', id],
+    queryFn: () => read('/api/rules/{id}', { path: { id } }),
+    enabled: id !== 'new',
+    refetchOnWindowFocus: false,
+    staleTime: Infinity,
+  });
   if (id === 'new') {
     const metric = metricOf(search.formula ?? '');
     const limit = search.limit ?? 1;
-    return <Editor key="new" start={{ ...NEW, formula: search.formula ?? '', limit, clearLimit: Number((limit * 0.9).toPrecision(3)), name: metric.replaceAll('_', ' ').replace(/^./, (letter) => letter.toUpperCase()) }} saved={null} />;
+    return (
+      <Editor
+        key="new"
+        start={{
+          ...NEW,
+          formula: search.formula ?? '',
+          limit,
+          clearLimit: Number((limit * 0.9).toPrecision(3)),
+          name: metric.replaceAll('_', ' ').replace(/^./, (letter) => letter.toUpperCase()),
+        }}
+        saved={null}
+      />
+    );
   }
   if (saved.isError) return <p className="py-10">{saved.error.message}</p>;
   if (!saved.data) return <p className="py-10 text-muted">Loading …</p>;
@@ -61,7 +93,10 @@ function Editor({ start: opened, saved: openedRule }: { start: RuleFields; saved
     staleTime: 60_000,
   });
   const save = useMutation({
-    mutationFn: () => saved ? send('put', '/api/rules/{id}', { path: { id: saved.id }, body: { ...rule, version: saved.version } }) : send('post', '/api/rules', { body: rule }),
+    mutationFn: () =>
+      saved
+        ? send('put', '/api/rules/{id}', { path: { id: saved.id }, body: { ...rule, version: saved.version } })
+        : send('post', '/api/rules', { body: rule }),
     onSuccess: (kept) => {
       queries.setQueryData(['rule', String(kept.id)], kept);
       void queries.invalidateQueries({ queryKey: ['rules'] });
@@ -73,7 +108,16 @@ function Editor({ start: opened, saved: openedRule }: { start: RuleFields; saved
     mutationFn: () => send('delete', '/api/rules/{id}', { path: { id: saved!.id } }),
     onSuccess: () => {
       void queries.invalidateQueries({ queryKey: ['rules'] });
-      toast(`Removed “${start.name}”.`, { action: { label: 'Undo', onClick: () => void send('post', '/api/rules', { body: start }).then(() => queries.invalidateQueries({ queryKey: ['rules'] }), (error: Error) => toast.error(error.message)) } });
+      toast(`Removed “${start.name}”.`, {
+        action: {
+          label: 'Undo',
+          onClick: () =>
+            void send('post', '/api/rules', { body: start }).then(
+              () => queries.invalidateQueries({ queryKey: ['rules'] }),
+              (error: Error) => toast.error(error.message),
+            ),
+        },
+      });
       void navigate({ to: '/rules' });
     },
     onError: (error) => toast.error(error.message),
@@ -86,7 +130,13 @@ function Editor({ start: opened, saved: openedRule }: { start: RuleFields; saved
   const dirty = !saved || JSON.stringify(rule) !== JSON.stringify(start);
   const spells = replay.data?.spells ?? [];
   const lines = useMemo(() => named(replay.data?.lines ?? []), [replay.data?.lines]);
-  const times = useMemo(() => (replay.data ? Array.from({ length: replay.data.lines[0]?.values.length ?? 0 }, (_, i) => replay.data.first + i * replay.data.step) : []), [replay.data]);
+  const times = useMemo(
+    () =>
+      replay.data
+        ? Array.from({ length: replay.data.lines[0]?.values.length ?? 0 }, (_, i) => replay.data.first + i * replay.data.step)
+        : [],
+    [replay.data],
+  );
   const short = replay.data && shortHistory(replay.data, zone);
   const raised = spells.reduce((sum, spell) => sum + ((spell.clearedAt ?? replay.data?.to ?? 0) - spell.raisedAt), 0);
 
@@ -99,7 +149,9 @@ function Editor({ start: opened, saved: openedRule }: { start: RuleFields; saved
           </Link>{' '}
           {saved ? start.name : 'New rule'}
         </h1>
-        <span className="rounded-full border border-line bg-sheet px-3 py-0.5 text-[13px]">{!saved ? 'draft' : dirty ? 'draft, differs from live' : rule.enabled ? 'in service' : 'switched off'}</span>
+        <span className="rounded-full border border-line bg-sheet px-3 py-0.5 text-[13px]">
+          {!saved ? 'draft' : dirty ? 'draft, differs from live' : rule.enabled ? 'in service' : 'switched off'}
+        </span>
         {mayChange && (
           <div className="ml-auto flex flex-wrap gap-2">
             {saved && <Button onClick={() => remove.mutate()}>Remove</Button>}
@@ -117,7 +169,8 @@ function Editor({ start: opened, saved: openedRule }: { start: RuleFields; saved
       </div>
       {saved?.brokenSince && (
         <p role="alert" className="mt-2 rounded-lg border border-critical/40 bg-sheet px-3 py-2 break-words text-critical">
-          Broken since {dayClock(saved.brokenSince, zone)}: {saved.fault} It is asked again, and nobody is told of what it watches until it can be evaluated.
+          Broken since {dayClock(saved.brokenSince, zone)}: {saved.fault} It is asked again, and nobody is told of what it watches
+          until it can be evaluated.
         </p>
       )}
       {there ? (
@@ -146,19 +199,50 @@ function Editor({ start: opened, saved: openedRule }: { start: RuleFields; saved
             <RuleSentence rule={rule} unit={unit} faults={faults} change={change} locked={!mayChange} />
             <label className="mt-3 block border-t border-line pt-3">
               <span className="sr-only">Formula</span>
-              <textarea spellCheck={false} rows={3} readOnly={!mayChange} value={rule.formula} onChange={(event) => change({ formula: event.target.value })} className={clsx(inputLook, 'resize-y font-mono text-[13px]', faults['formula'] && 'border-critical')} />
+              <textarea
+                spellCheck={false}
+                rows={3}
+                readOnly={!mayChange}
+                value={rule.formula}
+                onChange={(event) => change({ formula: event.target.value })}
+                className={clsx(inputLook, 'resize-y font-mono text-[13px]', faults['formula'] && 'border-critical')}
+              />
             </label>
           </Sheet>
           {replay.data && <OnsetStrip rule={rule} timing={replay.data.timing} />}
           <Sheet label="About the rule" className="space-y-3 p-4">
             <Field label="Name" help="A noun phrase: it begins the incident's title." error={faults['name']}>
-              <Input name="name" value={rule.name} maxLength={120} readOnly={!mayChange} onChange={(event) => change({ name: event.target.value })} />
+              <Input
+                name="name"
+                value={rule.name}
+                maxLength={120}
+                readOnly={!mayChange}
+                onChange={(event) => change({ name: event.target.value })}
+              />
             </Field>
-            <Field label="Runbook" help="What to do, as words or as a web address. It goes with every message." error={faults['runbook']}>
-              <Input name="runbook" value={rule.runbook} readOnly={!mayChange} onChange={(event) => change({ runbook: event.target.value })} />
+            <Field
+              label="Runbook"
+              help="What to do, as words or as a web address. It goes with every message."
+              error={faults['runbook']}
+            >
+              <Input
+                name="runbook"
+                value={rule.runbook}
+                readOnly={!mayChange}
+                onChange={(event) => change({ runbook: event.target.value })}
+              />
             </Field>
-            <Field label="Service" help="Groups its alerts into incidents. Empty: the label service of each series." error={faults['service']}>
-              <Input name="service" value={rule.service} readOnly={!mayChange} onChange={(event) => change({ service: event.target.value })} />
+            <Field
+              label="Service"
+              help="Groups its alerts into incidents. Empty: the label service of each series."
+              error={faults['service']}
+            >
+              <Input
+                name="service"
+                value={rule.service}
+                readOnly={!mayChange}
+                onChange={(event) => change({ service: event.target.value })}
+              />
             </Field>
           </Sheet>
         </div>
@@ -166,9 +250,20 @@ function Editor({ start: opened, saved: openedRule }: { start: RuleFields; saved
           <div className="flex flex-wrap items-baseline gap-3 border-b border-line px-4 py-2.5">
             <h2>Replay</h2>
             <span className="text-muted">
-              {replay.data ? `${replay.data.series} series at ${span(replay.data.timing.stepMs)} steps, ${(replay.data.tookMs / 1000).toFixed(2)} s` : replay.isError ? 'stands still until the rule is mended' : settled.formula.trim() ? 'running …' : 'write a formula first'}
+              {replay.data
+                ? `${replay.data.series} series at ${span(replay.data.timing.stepMs)} steps, ${(replay.data.tookMs / 1000).toFixed(2)} s`
+                : replay.isError
+                  ? 'stands still until the rule is mended'
+                  : settled.formula.trim()
+                    ? 'running …'
+                    : 'write a formula first'}
             </span>
-            <select aria-label="Span of the replay" value={hours} onChange={(event) => setHours(Number(event.target.value))} className="ml-auto bg-transparent text-muted">
+            <select
+              aria-label="Span of the replay"
+              value={hours}
+              onChange={(event) => setHours(Number(event.target.value))}
+              className="ml-auto bg-transparent text-muted"
+            >
               <option value={24}>last 24 h</option>
               <option value={72}>last 3 d</option>
               <option value={168}>last 7 d</option>
@@ -203,7 +298,11 @@ function Editor({ start: opened, saved: openedRule }: { start: RuleFields; saved
                     unit={unit}
                     zone={zone}
                     height={270}
-                    bands={spells.map((spell) => ({ from: spell.raisedAt, to: spell.clearedAt ?? replay.data.to, hue: HUES[spell.severity] }))}
+                    bands={spells.map((spell) => ({
+                      from: spell.raisedAt,
+                      to: spell.clearedAt ?? replay.data.to,
+                      hue: HUES[spell.severity],
+                    }))}
                     limits={[
                       {
                         value: rule.limit,
@@ -213,11 +312,22 @@ function Editor({ start: opened, saved: openedRule }: { start: RuleFields; saved
                           ? (value) =>
                               setRule((old) => {
                                 const limit = Number(value.toPrecision(3));
-                                return { ...old, limit, clearLimit: Number((old.limit === 0 ? limit : (old.clearLimit / old.limit) * limit).toPrecision(3)) };
+                                return {
+                                  ...old,
+                                  limit,
+                                  clearLimit: Number(
+                                    (old.limit === 0 ? limit : (old.clearLimit / old.limit) * limit).toPrecision(3),
+                                  ),
+                                };
                               })
                           : undefined,
                       },
-                      { value: rule.clearLimit, hue: 'var(--accent)', words: `clear ${quantity(rule.clearLimit, unit)}`, dashed: true },
+                      {
+                        value: rule.clearLimit,
+                        hue: 'var(--accent)',
+                        words: `clear ${quantity(rule.clearLimit, unit)}`,
+                        dashed: true,
+                      },
                     ]}
                   />
                 ) : (
@@ -249,7 +359,9 @@ function Editor({ start: opened, saved: openedRule }: { start: RuleFields; saved
                           </td>
                           <td className="whitespace-nowrap">{dayClock(spell.onsetAt ?? spell.raisedAt, zone)}</td>
                           <td>{span(spell.raisedAt - (spell.onsetAt ?? spell.raisedAt))}</td>
-                          <td className="whitespace-nowrap">{spell.clearedAt ? span(spell.clearedAt - spell.raisedAt) : 'still raised'}</td>
+                          <td className="whitespace-nowrap">
+                            {spell.clearedAt ? span(spell.clearedAt - spell.raisedAt) : 'still raised'}
+                          </td>
                           <td>{labelWords(spell.labels, ['kind', 'service', 'target', 'state'])}</td>
                         </tr>
                       ))}
@@ -270,7 +382,9 @@ function Editor({ start: opened, saved: openedRule }: { start: RuleFields; saved
 function shortHistory({ from, to, knownFrom }: Replay, zone: string): string | null {
   if (knownFrom === null) return 'There are no readings in this span, so this says nothing of how often the rule would raise.';
   const missing = knownFrom - from;
-  return missing < (to - from) * 0.02 ? null : `Its readings begin ${dayClock(knownFrom, zone)}: this is what it would have raised in ${span(to - knownFrom)}, not in ${span(to - from)}.`;
+  return missing < (to - from) * 0.02
+    ? null
+    : `Its readings begin ${dayClock(knownFrom, zone)}: this is what it would have raised in ${span(to - knownFrom)}, not in ${span(to - from)}.`;
 }
 
 /** How long from the onset to the first message, part by part. */
@@ -296,7 +410,10 @@ function OnsetStrip({ rule, timing }: { rule: RuleFields; timing: Replay['timing
           </div>
         ))}
       </div>
-      <p className="mt-2 text-muted">At most about {span(total)} after a sudden change, by the slowest target it looks at{timing.sendMs === null ? '; no mail has gone out yet to tell how long sending takes' : ''}.</p>
+      <p className="mt-2 text-muted">
+        At most about {span(total)} after a sudden change, by the slowest target it looks at
+        {timing.sendMs === null ? '; no mail has gone out yet to tell how long sending takes' : ''}.
+      </p>
     </Sheet>
   );
 }

@@ -1,3 +1,4 @@
+import clsx from 'clsx';
 import { Popover } from 'radix-ui';
 import type { ReactNode } from 'react';
 import type { RuleFields, Severity } from '../api/types';
@@ -7,7 +8,13 @@ import { Crystal } from '../ui/severity';
 
 const SEVERITIES: Severity[] = ['critical', 'major', 'minor', 'warning'];
 
-type Props = { rule: RuleFields; unit: string; faults: Record<string, string>; change: (part: Partial<RuleFields>) => void; locked: boolean };
+type Props = {
+  rule: RuleFields;
+  unit: string;
+  faults: Record<string, string>;
+  change: (part: Partial<RuleFields>) => void;
+  locked: boolean;
+};
 
 /** The rule as a sentence; each underlined slot opens a small editor. */
 export function RuleSentence({ rule, unit, faults, change, locked }: Props) {
@@ -21,8 +28,12 @@ export function RuleSentence({ rule, unit, faults, change, locked }: Props) {
       <NumberInput value={scaleOut(rule[field], unit)} onChange={(value) => change({ [field]: scaleIn(value, unit) })} />
     </Field>
   );
-  const secondsField = (field: 'holdSeconds' | 'clearHoldSeconds' | 'blindAfterSeconds' | 'lostAfterSeconds', label: string, help = '0 means at once') => (
-    <Field label={`${label}, in seconds`} error={faults[field]}  help={help}>
+  const secondsField = (
+    field: 'holdSeconds' | 'clearHoldSeconds' | 'blindAfterSeconds' | 'lostAfterSeconds',
+    label: string,
+    help = '0 means at once',
+  ) => (
+    <Field label={`${label}, in seconds`} error={faults[field]} help={help}>
       <NumberInput value={rule[field] ?? 0} onChange={(value) => change({ [field]: Math.round(value) })} />
     </Field>
   );
@@ -38,7 +49,13 @@ export function RuleSentence({ rule, unit, faults, change, locked }: Props) {
   );
   return (
     <div className="text-[17px] leading-[2.1]">
-      Raise {slot(['severity'], <WithCrystal severity={rule.severity} />, severityField(rule.severity, (value) => value && change({ severity: value })))} when the formula below stays{' '}
+      Raise{' '}
+      {slot(
+        ['severity'],
+        <WithCrystal severity={rule.severity} />,
+        severityField(rule.severity, (value) => value && change({ severity: value })),
+      )}{' '}
+      when the formula below stays{' '}
       {slot(
         ['limit', 'direction'],
         `${rule.direction} ${quantity(rule.limit, unit)}`,
@@ -53,35 +70,96 @@ export function RuleSentence({ rule, unit, faults, change, locked }: Props) {
         </div>,
       )}{' '}
       {rule.holdSeconds > 0 ? 'for ' : ''}
-      {slot(['holdSeconds'], rule.holdSeconds > 0 ? span(rule.holdSeconds * 1000) : 'at once', secondsField('holdSeconds', 'How long before it raises'))};{' '}
-      {rule.worseLimit !== null && rule.worseSeverity !== null ? (
-        slot(
-          ['worseLimit', 'worseSeverity'],
-          <>
-            <WithCrystal severity={rule.worseSeverity} /> from {quantity(rule.worseLimit, unit)}
-          </>,
-          <WorseEditor rule={rule} unit={unit} faults={faults} change={change} severityField={severityField} />,
-        )
-      ) : (
-        slot([], 'no worse step', <WorseEditor rule={rule} unit={unit} faults={faults} change={change} severityField={severityField} />)
+      {slot(
+        ['holdSeconds'],
+        rule.holdSeconds > 0 ? span(rule.holdSeconds * 1000) : 'at once',
+        secondsField('holdSeconds', 'How long before it raises'),
       )}
+      ;{' '}
+      {rule.worseLimit !== null && rule.worseSeverity !== null
+        ? slot(
+            ['worseLimit', 'worseSeverity'],
+            <>
+              <WithCrystal severity={rule.worseSeverity} /> from {quantity(rule.worseLimit, unit)}
+            </>,
+            <WorseEditor rule={rule} unit={unit} faults={faults} change={change} severityField={severityField} />,
+          )
+        : slot(
+            [],
+            'no worse step',
+            <WorseEditor rule={rule} unit={unit} faults={faults} change={change} severityField={severityField} />,
+          )}
       . Clear when it stays{' '}
-      {slot(['clearLimit'], `${rule.direction === 'above' ? 'at or below' : 'at or above'} ${quantity(rule.clearLimit, unit)}`, limitField('clearLimit', 'Clear limit'))} {rule.clearHoldSeconds > 0 ? 'for ' : ''}
-      {slot(['clearHoldSeconds'], rule.clearHoldSeconds > 0 ? span(rule.clearHoldSeconds * 1000) : 'at once', secondsField('clearHoldSeconds', 'How long before it clears'))}. With no readings for{' '}
-      {slot(['blindAfterSeconds'], span(rule.blindAfterSeconds * 1000), secondsField('blindAfterSeconds', 'How long without readings', 'At least 60'))},{' '}
-      {slot(['blindSeverity'], rule.blindSeverity ? <>raise <WithCrystal severity={rule.blindSeverity} /></> : 'tell nobody', severityField(rule.blindSeverity, (value) => change({ blindSeverity: value }), 'tell nobody'))}
-      ; after {slot(['lostAfterSeconds'], span((rule.lostAfterSeconds ?? 0) * 1000), secondsField('lostAfterSeconds', 'How long without readings', 'Longer than the time before; what was raised then ends as lost from sight, and whoever was told hears of it'))} it is lost from sight.
+      {slot(
+        ['clearLimit'],
+        `${rule.direction === 'above' ? 'at or below' : 'at or above'} ${quantity(rule.clearLimit, unit)}`,
+        limitField('clearLimit', 'Clear limit'),
+      )}{' '}
+      {rule.clearHoldSeconds > 0 ? 'for ' : ''}
+      {slot(
+        ['clearHoldSeconds'],
+        rule.clearHoldSeconds > 0 ? span(rule.clearHoldSeconds * 1000) : 'at once',
+        secondsField('clearHoldSeconds', 'How long before it clears'),
+      )}
+      . With no readings for{' '}
+      {slot(
+        ['blindAfterSeconds'],
+        span(rule.blindAfterSeconds * 1000),
+        secondsField('blindAfterSeconds', 'How long without readings', 'At least 60'),
+      )}
+      ,{' '}
+      {slot(
+        ['blindSeverity'],
+        rule.blindSeverity ? (
+          <>
+            raise <WithCrystal severity={rule.blindSeverity} />
+          </>
+        ) : (
+          'tell nobody'
+        ),
+        severityField(rule.blindSeverity, (value) => change({ blindSeverity: value }), 'tell nobody'),
+      )}
+      ; after{' '}
+      {slot(
+        ['lostAfterSeconds'],
+        span((rule.lostAfterSeconds ?? 0) * 1000),
+        secondsField(
+          'lostAfterSeconds',
+          'How long without readings',
+          'Longer than the time before; what was raised then ends as lost from sight, and whoever was told hears of it',
+        ),
+      )}{' '}
+      it is lost from sight.
     </div>
   );
 }
 
-function WorseEditor({ rule, unit, faults, change, severityField }: Omit<Props, 'locked'> & { severityField: (value: Severity | null, onChange: (value: Severity | null) => void, none?: string) => ReactNode }) {
+function WorseEditor({
+  rule,
+  unit,
+  faults,
+  change,
+  severityField,
+}: Omit<Props, 'locked'> & {
+  severityField: (value: Severity | null, onChange: (value: Severity | null) => void, none?: string) => ReactNode;
+}) {
   return (
     <div className="space-y-3">
-      {severityField(rule.worseSeverity, (value) => change({ worseSeverity: value, worseLimit: value === null ? null : (rule.worseLimit ?? rule.limit * (rule.direction === 'above' ? 2 : 0.5)) }), 'no worse step')}
+      {severityField(
+        rule.worseSeverity,
+        (value) =>
+          change({
+            worseSeverity: value,
+            worseLimit: value === null ? null : (rule.worseLimit ?? rule.limit * (rule.direction === 'above' ? 2 : 0.5)),
+          }),
+        'no worse step',
+      )}
       {rule.worseSeverity && (
         <Field label={`From${scaleWords(unit)}`} error={faults['worseLimit'] ?? faults['worseSeverity']}>
-          <NumberInput value={scaleOut(rule.worseLimit ?? 0, unit)} onChange={(value) => change({ worseLimit: scaleIn(value, unit) })} />
+          <NumberInput
+            value={scaleOut(rule.worseLimit ?? 0, unit)}
+            onChange={(value) => change({ worseLimit: scaleIn(value, unit) })}
+          />
         </Field>
       )}
     </div>
@@ -103,9 +181,21 @@ function Slot({ words, fault, locked, children }: { words: ReactNode; fault?: st
   if (locked) return <strong className="font-semibold">{words}</strong>;
   return (
     <Popover.Root>
-      <Popover.Trigger className={`rounded-t border-b-2 px-1.5 py-0.5 leading-[1.3] font-semibold ${fault ? 'border-critical bg-sheet text-critical' : 'border-accent bg-accent-soft'}`}>{words}</Popover.Trigger>
+      <Popover.Trigger
+        className={clsx(
+          'rounded-t border-b-2 px-1.5 py-0.5 leading-[1.3] font-semibold',
+          fault ? 'border-critical bg-sheet text-critical' : 'border-accent bg-accent-soft',
+        )}
+      >
+        {words}
+      </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content aria-label="This part of the rule" sideOffset={6} collisionPadding={12} className="z-30 w-64 rounded-xl border border-line bg-sheet p-4 shadow-lg">
+        <Popover.Content
+          aria-label="This part of the rule"
+          sideOffset={6}
+          collisionPadding={12}
+          className="z-30 w-64 rounded-xl border border-line bg-sheet p-4 shadow-lg"
+        >
           {children}
         </Popover.Content>
       </Popover.Portal>
@@ -114,7 +204,16 @@ function Slot({ words, fault, locked, children }: { words: ReactNode; fault?: st
 }
 
 function NumberInput({ value, onChange }: { value: number; onChange: (value: number) => void }) {
-  return <Input type="number" step="any" defaultValue={Number(value.toPrecision(10))} onChange={(event) => event.target.value !== '' && Number.isFinite(event.target.valueAsNumber) && onChange(event.target.valueAsNumber)} />;
+  return (
+    <Input
+      type="number"
+      step="any"
+      defaultValue={Number(value.toPrecision(10))}
+      onChange={(event) =>
+        event.target.value !== '' && Number.isFinite(event.target.valueAsNumber) && onChange(event.target.valueAsNumber)
+      }
+    />
+  );
 }
 
 /** Shares are typed in percent, bytes in MiB where they are large; the rule keeps base units. */

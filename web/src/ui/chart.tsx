@@ -50,7 +50,21 @@ const token = (name: string) => getComputedStyle(document.documentElement).getPr
 const resolve = (hue: string) => (hue.startsWith('var(') ? token(hue.slice(4, -1)) : hue);
 
 /** Lines over time with limits that can be dragged, shaded spells, drag to zoom, double click to go back. */
-export function Chart({ times, series, unit, zone, height, limits = [], bands = [], onZoom, onBack, onScale, secondUnit, envelope, label }: Props) {
+export function Chart({
+  times,
+  series,
+  unit,
+  zone,
+  height,
+  limits = [],
+  bands = [],
+  onZoom,
+  onBack,
+  onScale,
+  secondUnit,
+  envelope,
+  label,
+}: Props) {
   const host = useRef<HTMLDivElement>(null);
   const tip = useRef<HTMLDivElement>(null);
   const overlay = useRef({ limits, bands, onZoom, onBack, onScale });
@@ -69,7 +83,18 @@ export function Chart({ times, series, unit, zone, height, limits = [], bands = 
         height,
         legend: { show: false },
         padding: [12, right ? 8 : 22, 0, 0],
-        cursor: { drag: { x: true, y: false, setScale: false }, points: { size: 7 }, focus: { prox: 24 }, sync: { key: 'page' }, bind: { dblclick: () => () => { overlay.current.onBack?.(); return null; } } },
+        cursor: {
+          drag: { x: true, y: false, setScale: false },
+          points: { size: 7 },
+          focus: { prox: 24 },
+          sync: { key: 'page' },
+          bind: {
+            dblclick: () => () => {
+              overlay.current.onBack?.();
+              return null;
+            },
+          },
+        },
         focus: { alpha: 0.35 },
         scales: {
           x: { time: true },
@@ -83,7 +108,16 @@ export function Chart({ times, series, unit, zone, height, limits = [], bands = 
               return [min < 0 ? min - (max - min) * 0.05 : min, max + (max - min) * 0.08];
             },
           },
-          ...(right ? { second: { range: (_: uPlot, low: number | null, high: number | null): uPlot.Range.MinMax => [Math.min(0, low ?? 0), (high ?? 1) + Math.abs((high ?? 1) - Math.min(0, low ?? 0)) * 0.08 || 1] } } : {}),
+          ...(right
+            ? {
+                second: {
+                  range: (_: uPlot, low: number | null, high: number | null): uPlot.Range.MinMax => [
+                    Math.min(0, low ?? 0),
+                    (high ?? 1) + Math.abs((high ?? 1) - Math.min(0, low ?? 0)) * 0.08 || 1,
+                  ],
+                },
+              }
+            : {}),
         },
         axes: [
           {
@@ -97,7 +131,13 @@ export function Chart({ times, series, unit, zone, height, limits = [], bands = 
               ticks.map((tick, i) => {
                 const at = tick * 1000;
                 const text = total <= 600_000 ? clockSeconds(at, zone) : clock(at, zone);
-                return i === 0 || clock(at, zone) === '00:00' || total > 3 * 86_400_000 ? (total > 20 * 3_600_000 ? (text === '00:00' ? day(at, zone) : `${day(at, zone)} ${text}`) : text) : text;
+                return i === 0 || clock(at, zone) === '00:00' || total > 3 * 86_400_000
+                  ? total > 20 * 3_600_000
+                    ? text === '00:00'
+                      ? day(at, zone)
+                      : `${day(at, zone)} ${text}`
+                    : text
+                  : text;
               }),
           },
           {
@@ -164,27 +204,43 @@ export function Chart({ times, series, unit, zone, height, limits = [], bands = 
           draw: [
             (self) => {
               const y = self.scales['y'];
-              if (y?.min !== undefined && y.max !== undefined) overlay.current.onScale?.({ min: y.min, max: y.max, top: self.bbox.top / devicePixelRatio, height: self.bbox.height / devicePixelRatio });
+              if (y?.min !== undefined && y.max !== undefined)
+                overlay.current.onScale?.({
+                  min: y.min,
+                  max: y.max,
+                  top: self.bbox.top / devicePixelRatio,
+                  height: self.bbox.height / devicePixelRatio,
+                });
               // The first limit lies over the others where they meet.
               const shown = overlay.current.limits.flatMap((limit) => {
                 const at = self.valToPos(limit.value, 'y', true);
                 const bottom = self.bbox.top + self.bbox.height;
                 // In the middle of a row of pixels a line is drawn sharp, and at the edge it is still there.
-                return at < self.bbox.top - 1 || at > bottom + 1 ? [] : [{ limit, y: Math.min(Math.floor(at) + 0.5, Math.floor(bottom) - 0.5) }];
+                return at < self.bbox.top - 1 || at > bottom + 1
+                  ? []
+                  : [{ limit, y: Math.min(Math.floor(at) + 0.5, Math.floor(bottom) - 0.5) }];
               });
               for (const { limit, y } of shown.toReversed()) drawLimit(self, limit, y);
               const taken: Box[] = [];
               const curves = series.map((line, i) => ({ line, at: i + 1 })).filter(({ line }) => !line.hidden);
               for (const { limit, y } of shown) {
                 // The line of another limit is no place for words: it counts as many points of a curve do.
-                const others = shown.filter((other) => other.limit !== limit).flatMap((other) => Array.from({ length: POINTS_OF_A_LIMIT }, () => other.y));
-                taken.push(drawWords(self, limit, y, taken, (from, to) => [...heightsBetween(self, curves, from, to), ...others]));
+                const others = shown
+                  .filter((other) => other.limit !== limit)
+                  .flatMap((other) => Array.from({ length: POINTS_OF_A_LIMIT }, () => other.y));
+                taken.push(
+                  drawWords(self, limit, y, taken, (from, to) => [...heightsBetween(self, curves, from, to), ...others]),
+                );
               }
             },
           ],
           setSelect: [
             (self) => {
-              if (self.select.width > 6) overlay.current.onZoom?.(Math.round(self.posToVal(self.select.left, 'x') * 1000), Math.round(self.posToVal(self.select.left + self.select.width, 'x') * 1000));
+              if (self.select.width > 6)
+                overlay.current.onZoom?.(
+                  Math.round(self.posToVal(self.select.left, 'x') * 1000),
+                  Math.round(self.posToVal(self.select.left + self.select.width, 'x') * 1000),
+                );
               self.setSelect({ left: 0, top: 0, width: 0, height: 0 }, false);
             },
           ],
@@ -218,7 +274,8 @@ export function Chart({ times, series, unit, zone, height, limits = [], bands = 
               small.textContent = `${day(times[idx]!, zone)}, ${clockSeconds(times[idx]!, zone)}`;
               box.append(strong, small);
               const flip = left > self.over.clientWidth - 230;
-              box.style.transform = `translate(${self.over.offsetLeft + left + (flip ? -12 : 12)}px, ${Math.max(0, top - 20)}px)${flip ? ' translateX(-100%)' : ''}`;
+              const [x, y] = [self.over.offsetLeft + left + (flip ? -12 : 12), Math.max(0, top - 20)];
+              box.style.transform = `translate(${x}px, ${y}px)${flip ? ' translateX(-100%)' : ''}`;
             },
           ],
         },
@@ -229,11 +286,18 @@ export function Chart({ times, series, unit, zone, height, limits = [], bands = 
     plotRef.current = plot;
 
     const drag = (event: PointerEvent) => {
-      const limit = overlay.current.limits.find((candidate) => candidate.onDrag && Math.abs(plot.valToPos(candidate.value, 'y') - (event.clientY - plot.over.getBoundingClientRect().top)) < 9);
+      const limit = overlay.current.limits.find(
+        (candidate) =>
+          candidate.onDrag &&
+          Math.abs(plot.valToPos(candidate.value, 'y') - (event.clientY - plot.over.getBoundingClientRect().top)) < 9,
+      );
       if (!limit) return;
       event.stopPropagation();
       event.preventDefault();
-      const move = (at: PointerEvent) => limit.onDrag?.(plot.posToVal(Math.max(0, Math.min(plot.over.clientHeight, at.clientY - plot.over.getBoundingClientRect().top)), 'y'));
+      const move = (at: PointerEvent) =>
+        limit.onDrag?.(
+          plot.posToVal(Math.max(0, Math.min(plot.over.clientHeight, at.clientY - plot.over.getBoundingClientRect().top)), 'y'),
+        );
       const end = () => {
         removeEventListener('pointermove', move);
         removeEventListener('pointerup', end);
@@ -242,7 +306,14 @@ export function Chart({ times, series, unit, zone, height, limits = [], bands = 
       addEventListener('pointerup', end);
     };
     const stopMouse = (event: MouseEvent) => {
-      if (overlay.current.limits.some((limit) => limit.onDrag && Math.abs(plot.valToPos(limit.value, 'y') - (event.clientY - plot.over.getBoundingClientRect().top)) < 9)) event.stopPropagation();
+      if (
+        overlay.current.limits.some(
+          (limit) =>
+            limit.onDrag &&
+            Math.abs(plot.valToPos(limit.value, 'y') - (event.clientY - plot.over.getBoundingClientRect().top)) < 9,
+        )
+      )
+        event.stopPropagation();
     };
     plot.over.addEventListener('pointerdown', drag, true);
     plot.over.addEventListener('mousedown', stopMouse, true);
@@ -268,7 +339,11 @@ export function Chart({ times, series, unit, zone, height, limits = [], bands = 
   return (
     <div className="relative" role="img" aria-label={label}>
       <div ref={host} style={{ height }} />
-      <div ref={tip} hidden className="pointer-events-none absolute top-0 left-0 z-10 max-w-72 rounded-lg bg-ink px-3 py-1.5 text-[13px] text-paper" />
+      <div
+        ref={tip}
+        hidden
+        className="pointer-events-none absolute top-0 left-0 z-10 max-w-72 rounded-lg bg-ink px-3 py-1.5 text-[13px] text-paper"
+      />
     </div>
   );
 }
@@ -300,8 +375,19 @@ function drawWords(self: uPlot, limit: Limit, y: number, taken: Box[], heights: 
   self.ctx.textAlign = 'left';
   self.ctx.textBaseline = 'alphabetic';
   const box = placeFor(
-    { width: self.ctx.measureText(limit.words).width, height: 14 * devicePixelRatio, line: y, gap: 4 * devicePixelRatio, margin: (limit.onDrag ? 22 : 6) * devicePixelRatio },
-    { left: self.bbox.left, top: self.bbox.top, right: self.bbox.left + self.bbox.width, bottom: self.bbox.top + self.bbox.height },
+    {
+      width: self.ctx.measureText(limit.words).width,
+      height: 14 * devicePixelRatio,
+      line: y,
+      gap: 4 * devicePixelRatio,
+      margin: (limit.onDrag ? 22 : 6) * devicePixelRatio,
+    },
+    {
+      left: self.bbox.left,
+      top: self.bbox.top,
+      right: self.bbox.left + self.bbox.width,
+      bottom: self.bbox.top + self.bbox.height,
+    },
     taken,
     heights,
   );
@@ -323,7 +409,9 @@ function heightsBetween(self: uPlot, curves: { line: ChartSeries; at: number }[]
   const last = self.posToIdx(Math.max(0, (to - self.bbox.left) / devicePixelRatio));
   return curves.flatMap(({ at }) => {
     const scale = self.series[at]?.scale ?? 'y';
-    return Array.from(self.data[at]?.slice(first, last + 1) ?? []).flatMap((value) => (value === null || value === undefined ? [] : [self.valToPos(value, scale, true)]));
+    return Array.from(self.data[at]?.slice(first, last + 1) ?? []).flatMap((value) =>
+      value === null || value === undefined ? [] : [self.valToPos(value, scale, true)],
+    );
   });
 }
 
@@ -342,8 +430,10 @@ function drawEnvelope(self: uPlot, times: number[], { low, high }: Envelope): vo
     while (to < times.length && low[to] !== null && high[to] !== null) to++;
     if (to - from > 1) {
       self.ctx.beginPath();
-      for (let i = from; i < to; i++) self.ctx.lineTo(self.valToPos(times[i]! / 1000, 'x', true), self.valToPos(high[i]!, 'y', true));
-      for (let i = to - 1; i >= from; i--) self.ctx.lineTo(self.valToPos(times[i]! / 1000, 'x', true), self.valToPos(low[i]!, 'y', true));
+      for (let i = from; i < to; i++)
+        self.ctx.lineTo(self.valToPos(times[i]! / 1000, 'x', true), self.valToPos(high[i]!, 'y', true));
+      for (let i = to - 1; i >= from; i--)
+        self.ctx.lineTo(self.valToPos(times[i]! / 1000, 'x', true), self.valToPos(low[i]!, 'y', true));
       self.ctx.fill();
     }
     from = to;

@@ -44,8 +44,12 @@ export function Field({ label, help, error, children }: { label: string; help?: 
 }
 
 export const inputLook = 'w-full rounded-lg border border-line bg-sheet px-3 py-1.5 text-ink placeholder:text-muted';
-export const Input = (props: InputHTMLAttributes<HTMLInputElement>) => <input {...props} className={clsx(inputLook, props.className)} />;
-export const Select = (props: SelectHTMLAttributes<HTMLSelectElement>) => <select {...props} className={clsx(inputLook, props.className)} />;
+export const Input = (props: InputHTMLAttributes<HTMLInputElement>) => (
+  <input {...props} className={clsx(inputLook, props.className)} />
+);
+export const Select = (props: SelectHTMLAttributes<HTMLSelectElement>) => (
+  <select {...props} className={clsx(inputLook, props.className)} />
+);
 
 /** A small table of label names and values, as words. */
 export function labelWords(labels: Record<string, string>, hidden: string[] = []): string {

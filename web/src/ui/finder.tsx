@@ -30,7 +30,13 @@ export function Finder() {
   const [open, setOpen] = useState<'find' | 'keys' | null>(null);
   useEffect(() => {
     const keys = (event: KeyboardEvent) => {
-      if (event.ctrlKey || event.metaKey || event.altKey || (event.target instanceof HTMLElement && event.target.closest('input, textarea, select, [contenteditable]'))) return;
+      if (
+        event.ctrlKey ||
+        event.metaKey ||
+        event.altKey ||
+        (event.target instanceof HTMLElement && event.target.closest('input, textarea, select, [contenteditable]'))
+      )
+        return;
       if (event.key === '/') setOpen('find');
       else if (event.key === '?') setOpen('keys');
       else return;
@@ -41,15 +47,25 @@ export function Finder() {
   }, []);
   return (
     <>
-      <button type="button" onClick={() => setOpen('find')} className="flex w-44 items-center justify-between rounded-lg border border-line px-3 py-1 text-muted hover:text-ink max-md:w-auto" aria-keyshortcuts="/">
+      <button
+        type="button"
+        onClick={() => setOpen('find')}
+        className="flex w-44 items-center justify-between rounded-lg border border-line px-3 py-1 text-muted hover:text-ink max-md:w-auto"
+        aria-keyshortcuts="/"
+      >
         <span className="max-md:sr-only">Find anything</span>
         <kbd className="font-mono text-[12px]">/</kbd>
       </button>
       <Dialog.Root open={open !== null} onOpenChange={(next) => setOpen(next ? 'find' : null)}>
         <Dialog.Portal>
           <Dialog.Overlay className="fixed inset-0 z-30 bg-black/40" />
-          <Dialog.Content aria-describedby={undefined} className="fixed top-[12dvh] left-1/2 z-40 w-[min(600px,94vw)] -translate-x-1/2 rounded-2xl border border-line bg-sheet p-3 shadow-xl">
-            <Dialog.Title className={open === 'keys' ? 'px-2 pb-2 text-[18px] font-semibold' : 'sr-only'}>{open === 'keys' ? 'Keys' : 'Find anything'}</Dialog.Title>
+          <Dialog.Content
+            aria-describedby={undefined}
+            className="fixed top-[12dvh] left-1/2 z-40 w-[min(600px,94vw)] -translate-x-1/2 rounded-2xl border border-line bg-sheet p-3 shadow-xl"
+          >
+            <Dialog.Title className={open === 'keys' ? 'px-2 pb-2 text-[18px] font-semibold' : 'sr-only'}>
+              {open === 'keys' ? 'Keys' : 'Find anything'}
+            </Dialog.Title>
             {open === 'keys' ? <Keys /> : <Search onDone={() => setOpen(null)} />}
           </Dialog.Content>
         </Dialog.Portal>
@@ -88,12 +104,40 @@ function Search({ onDone }: { onDone: () => void }) {
   const all = useMemo(
     (): Findable[] => [
       ...PAGES,
-      ...(watch.data?.open ?? []).map((one): Findable => ({ kind: 'incident', name: one.title, about: one.status, to: `/incidents/${one.id}` })),
-      ...(watch.data?.past ?? []).filter((one) => one.status === 'resolved').map((one): Findable => ({ kind: 'incident', name: one.title, about: 'resolved', to: `/incidents/${one.id}` })),
-      ...(rules.data ?? []).map((one): Findable => ({ kind: 'rule', name: one.name, about: one.formula, to: `/rules/${one.id}` })),
-      ...(targets.data ?? []).map((one): Findable => ({ kind: 'target', name: one.name, about: Object.values(one.labels).join(' · '), to: `/fleet/${one.id}` })),
-      ...(metrics.data ?? []).map((one): Findable => ({ kind: 'metric', name: one.name, about: one.help, to: '/metrics', formula: one.type === 'counter' ? `rate(${one.name}, 5m)` : one.name })),
-      ...(people.data ?? []).map((one): Findable => ({ kind: 'person', name: one.name, about: `${one.email} · ${one.role}`, to: '/setup' })),
+      ...(watch.data?.open ?? []).map((one): Findable => ({
+        kind: 'incident',
+        name: one.title,
+        about: one.status,
+        to: `/incidents/${one.id}`,
+      })),
+      ...(watch.data?.past ?? [])
+        .filter((one) => one.status === 'resolved')
+        .map((one): Findable => ({ kind: 'incident', name: one.title, about: 'resolved', to: `/incidents/${one.id}` })),
+      ...(rules.data ?? []).map((one): Findable => ({
+        kind: 'rule',
+        name: one.name,
+        about: one.formula,
+        to: `/rules/${one.id}`,
+      })),
+      ...(targets.data ?? []).map((one): Findable => ({
+        kind: 'target',
+        name: one.name,
+        about: Object.values(one.labels).join(' · '),
+        to: `/fleet/${one.id}`,
+      })),
+      ...(metrics.data ?? []).map((one): Findable => ({
+        kind: 'metric',
+        name: one.name,
+        about: one.help,
+        to: '/metrics',
+        formula: one.type === 'counter' ? `rate(${one.name}, 5m)` : one.name,
+      })),
+      ...(people.data ?? []).map((one): Findable => ({
+        kind: 'person',
+        name: one.name,
+        about: `${one.email} · ${one.role}`,
+        to: '/setup',
+      })),
     ],
     [targets.data, metrics.data, rules.data, people.data, watch.data],
   );

@@ -62,8 +62,10 @@ function format(zone: string, options: Intl.DateTimeFormatOptions): Intl.DateTim
   return found;
 }
 export const clock = (at: number, zone: string) => format(zone, { hour: '2-digit', minute: '2-digit' }).format(at);
-export const clockSeconds = (at: number, zone: string) => format(zone, { hour: '2-digit', minute: '2-digit', second: '2-digit' }).format(at);
-export const dayClock = (at: number, zone: string) => format(zone, { weekday: 'short', day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' }).format(at);
+export const clockSeconds = (at: number, zone: string) =>
+  format(zone, { hour: '2-digit', minute: '2-digit', second: '2-digit' }).format(at);
+export const dayClock = (at: number, zone: string) =>
+  format(zone, { weekday: 'short', day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' }).format(at);
 export const day = (at: number, zone: string) => format(zone, { weekday: 'short', day: 'numeric' }).format(at);
 /** Minutes past midnight in the zone. */
 export function minuteOfDay(at: number, zone: string): number {

@@ -2,7 +2,14 @@ import { expect, it } from 'vitest';
 import { type Findable, found } from './found';
 
 const thing = (kind: Findable['kind'], name: string, about = ''): Findable => ({ kind, name, about, to: '/' });
-const all = [thing('page', 'Watch'), thing('rule', 'Boarding queue', 'mean(messaging_queue_depth, 1m)'), thing('target', 'web-3', 'tickets · skarn'), thing('metric', 'messaging_queue_depth', 'Messages waiting'), thing('metric', 'system_cpu_time_seconds_total'), thing('person', 'Ines Duarte', 'ines@saltmarsh.example')];
+const all = [
+  thing('page', 'Watch'),
+  thing('rule', 'Boarding queue', 'mean(messaging_queue_depth, 1m)'),
+  thing('target', 'web-3', 'tickets · skarn'),
+  thing('metric', 'messaging_queue_depth', 'Messages waiting'),
+  thing('metric', 'system_cpu_time_seconds_total'),
+  thing('person', 'Ines Duarte', 'ines@saltmarsh.example'),
+];
 const names = (text: string) => found(all, text).map((one) => one.name);
 
 it.each([

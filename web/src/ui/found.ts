@@ -1,10 +1,19 @@
-export type Findable = { kind: 'page' | 'incident' | 'rule' | 'target' | 'metric' | 'person'; name: string; about: string; to: string; formula?: string };
+export type Findable = {
+  kind: 'page' | 'incident' | 'rule' | 'target' | 'metric' | 'person';
+  name: string;
+  about: string;
+  to: string;
+  formula?: string;
+};
 
 const MOST = 14;
 
 /** Every word must be somewhere; a name that begins with the first word comes before one that holds it, and both before what is only said about it. */
 export function found(all: Findable[], text: string): Findable[] {
-  const words = text.toLowerCase().split(/[\s_]+/).filter(Boolean);
+  const words = text
+    .toLowerCase()
+    .split(/[\s_]+/)
+    .filter(Boolean);
   if (words.length === 0) return all.slice(0, MOST);
   const rank = (one: Findable): number => {
     const name = one.name.toLowerCase();

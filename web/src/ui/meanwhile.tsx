@@ -7,15 +7,23 @@ type Props<T> = { was: T; theirs: T; mine: T; words?: Record<string, string>; on
 const shown = (value: unknown): string => {
   if (value === null || value === undefined || value === '') return 'nothing';
   if (typeof value === 'boolean') return value ? 'yes' : 'no';
-  if (typeof value === 'object') return Object.entries(value as Record<string, unknown>).map(([name, part]) => `${name} ${String(part)}`).join(', ') || 'nothing';
+  if (typeof value === 'object')
+    return (
+      Object.entries(value as Record<string, unknown>)
+        .map(([name, part]) => `${name} ${String(part)}`)
+        .join(', ') || 'nothing'
+    );
   return String(value);
 };
 
 /** Somebody saved the same meanwhile: both stand side by side, each field is chosen, and nothing is lost of either. */
 export function Meanwhile<T extends object>({ was, theirs, mine, words = {}, onMerge }: Props<T>) {
   const found = differences(was, theirs, mine);
-  const [kept, setKept] = useState<ReadonlySet<string>>(() => new Set(found.filter((one) => one.by !== 'them').map((one) => one.field)));
-  const choose = (field: string, own: boolean) => setKept(new Set([...kept].filter((one) => one !== field).concat(own ? [field] : [])));
+  const [kept, setKept] = useState<ReadonlySet<string>>(
+    () => new Set(found.filter((one) => one.by !== 'them').map((one) => one.field)),
+  );
+  const choose = (field: string, own: boolean) =>
+    setKept(new Set([...kept].filter((one) => one !== field).concat(own ? [field] : [])));
   return (
     <section aria-label="Changed meanwhile" className="rounded-lg border border-minor/50 bg-sheet p-3">
       <h2>Somebody changed this while you had it open</h2>
@@ -42,7 +50,12 @@ export function Meanwhile<T extends object>({ was, theirs, mine, words = {}, onM
                 {[there, here].map((value, i) => (
                   <td key={i} className="py-1.5 pr-3">
                     <label className="flex items-baseline gap-1.5 break-words">
-                      <input type="radio" name={`meanwhile-${field}`} checked={kept.has(field) === (i === 1)} onChange={() => choose(field, i === 1)} />
+                      <input
+                        type="radio"
+                        name={`meanwhile-${field}`}
+                        checked={kept.has(field) === (i === 1)}
+                        onChange={() => choose(field, i === 1)}
+                      />
                       <span className="min-w-0">{shown(value)}</span>
                     </label>
                   </td>

@@ -7,7 +7,13 @@ const same = (a: unknown, b: unknown) => JSON.stringify(a ?? null) === JSON.stri
 export function differences<T extends object>(was: T, theirs: T, mine: T): Difference[] {
   return (Object.keys(mine) as (keyof T & string)[])
     .filter((field) => !same(theirs[field], mine[field]))
-    .map((field) => ({ field, was: was[field], theirs: theirs[field], mine: mine[field], by: same(mine[field], was[field]) ? 'them' : same(theirs[field], was[field]) ? 'me' : 'both' }));
+    .map((field) => ({
+      field,
+      was: was[field],
+      theirs: theirs[field],
+      mine: mine[field],
+      by: same(mine[field], was[field]) ? 'them' : same(theirs[field], was[field]) ? 'me' : 'both',
+    }));
 }
 
 /** The form with what they changed taken in, but for the fields in `kept`, which stay as they are in it. */

@@ -1,3 +1,4 @@
+import clsx from 'clsx';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
 import { DropdownMenu } from 'radix-ui';
@@ -21,7 +22,11 @@ const PAGES = [
 export function TopBar() {
   const { person, zone, siteZone, chooseZone } = useSession();
   const queries = useQueryClient();
-  const watch = useQuery({ queryKey: ['watch', 6], queryFn: () => read('/api/watch', { query: { back: 6 } }), staleTime: 30_000 });
+  const watch = useQuery({
+    queryKey: ['watch', 6],
+    queryFn: () => read('/api/watch', { query: { back: 6 } }),
+    staleTime: 30_000,
+  });
   const now = watch.data?.now ?? 0;
   const shift = watch.data?.shifts.find((one) => one.from <= now && one.to > now);
   const signOut = async () => {
@@ -51,7 +56,15 @@ export function TopBar() {
         </Link>
         <nav aria-label="Main" className="flex h-full gap-5 overflow-x-auto max-sm:gap-4">
           {PAGES.map(([to, name]) => (
-            <Link key={to} to={to} activeOptions={{ exact: to === '/', includeSearch: false }} className="flex items-center border-b-2 border-transparent pt-0.5 text-muted hover:text-ink data-[status=active]:border-accent data-[status=active]:font-semibold data-[status=active]:text-ink">
+            <Link
+              key={to}
+              to={to}
+              activeOptions={{ exact: to === '/', includeSearch: false }}
+              className={clsx(
+                'flex items-center border-b-2 border-transparent pt-0.5 text-muted hover:text-ink',
+                'data-[status=active]:border-accent data-[status=active]:font-semibold data-[status=active]:text-ink',
+              )}
+            >
               {name}
             </Link>
           ))}
@@ -65,11 +78,18 @@ export function TopBar() {
             </span>
           )}
           <DropdownMenu.Root modal={false}>
-            <DropdownMenu.Trigger aria-label={`${initials}: ${person.name}, ${person.role}, your menu`} className="grid size-8 place-items-center rounded-full bg-accent-soft font-semibold">
+            <DropdownMenu.Trigger
+              aria-label={`${initials}: ${person.name}, ${person.role}, your menu`}
+              className="grid size-8 place-items-center rounded-full bg-accent-soft font-semibold"
+            >
               {initials}
             </DropdownMenu.Trigger>
             <DropdownMenu.Portal>
-              <DropdownMenu.Content align="end" sideOffset={6} className="z-30 min-w-52 rounded-xl border border-line bg-sheet p-1.5 shadow-lg">
+              <DropdownMenu.Content
+                align="end"
+                sideOffset={6}
+                className="z-30 min-w-52 rounded-xl border border-line bg-sheet p-1.5 shadow-lg"
+              >
                 <DropdownMenu.Label className="px-3 py-1.5">
                   {person.name}
                   <span className="block text-muted">{person.role}</span>
@@ -77,7 +97,11 @@ export function TopBar() {
                 <DropdownMenu.Separator className="my-1 h-px bg-line" />
                 <DropdownMenu.RadioGroup value={chosenTheme} onValueChange={theme}>
                   {['light', 'dark', 'system'].map((name) => (
-                    <DropdownMenu.RadioItem key={name} value={name} className="cursor-pointer rounded-lg px-3 py-1.5 data-highlighted:bg-future data-[state=checked]:font-semibold">
+                    <DropdownMenu.RadioItem
+                      key={name}
+                      value={name}
+                      className="cursor-pointer rounded-lg px-3 py-1.5 data-highlighted:bg-future data-[state=checked]:font-semibold"
+                    >
                       {name === 'system' ? 'As the system' : name === 'dark' ? 'Dark' : 'Light'}
                     </DropdownMenu.RadioItem>
                   ))}
@@ -86,17 +110,27 @@ export function TopBar() {
                 <DropdownMenu.RadioGroup value={zone} onValueChange={chooseZone}>
                   <DropdownMenu.Label className="px-3 pt-1.5 text-muted">Times in</DropdownMenu.Label>
                   {nearZones(siteZone, zone).map((one) => (
-                    <DropdownMenu.RadioItem key={one} value={one} className="flex cursor-pointer justify-between gap-4 rounded-lg px-3 py-1.5 data-highlighted:bg-future data-[state=checked]:font-semibold">
+                    <DropdownMenu.RadioItem
+                      key={one}
+                      value={one}
+                      className="flex cursor-pointer justify-between gap-4 rounded-lg px-3 py-1.5 data-highlighted:bg-future data-[state=checked]:font-semibold"
+                    >
                       {one}
                       <span className="font-normal text-muted">{zoneNote(one, siteZone)}</span>
                     </DropdownMenu.RadioItem>
                   ))}
                 </DropdownMenu.RadioGroup>
                 <DropdownMenu.Separator className="my-1 h-px bg-line" />
-                <DropdownMenu.Item onSelect={() => setChangesPassword(true)} className="cursor-pointer rounded-lg px-3 py-1.5 data-highlighted:bg-future">
+                <DropdownMenu.Item
+                  onSelect={() => setChangesPassword(true)}
+                  className="cursor-pointer rounded-lg px-3 py-1.5 data-highlighted:bg-future"
+                >
                   Change your password
                 </DropdownMenu.Item>
-                <DropdownMenu.Item onSelect={() => void signOut()} className="cursor-pointer rounded-lg px-3 py-1.5 data-highlighted:bg-future">
+                <DropdownMenu.Item
+                  onSelect={() => void signOut()}
+                  className="cursor-pointer rounded-lg px-3 py-1.5 data-highlighted:bg-future"
+                >
                   Sign out
                 </DropdownMenu.Item>
               </DropdownMenu.Content>

@@ -15,10 +15,19 @@ export function isZone(name: unknown): name is string {
 
 /** Those most people choose among, each once. */
 export const nearZones = (siteZone: string, chosen: string) => [...new Set([siteZone, browsers, 'UTC', chosen])];
-export const zoneNote = (zone: string, siteZone: string) => (zone === siteZone ? 'of the site' : zone === browsers ? 'of this browser' : '');
+export const zoneNote = (zone: string, siteZone: string) =>
+  zone === siteZone ? 'of the site' : zone === browsers ? 'of this browser' : '';
 
 /** The zone in which times are shown: that of the site, of this browser, UTC, or any other. */
-export function ZoneSelect({ value, onChange, className }: { value: string; onChange: (zone: string) => void; className?: string }) {
+export function ZoneSelect({
+  value,
+  onChange,
+  className,
+}: {
+  value: string;
+  onChange: (zone: string) => void;
+  className?: string;
+}) {
   const { siteZone } = useSession();
   const near = nearZones(siteZone, value);
   return (

@@ -5,16 +5,59 @@ const at = (text: string) => Date.parse(text);
 
 describe('times along the timeline', () => {
   it.each([
-    ['a short span in quarters', '2026-11-25T09:50:00Z', '2026-11-25T11:10:00Z', 'UTC', 1200, ['10:00', '10:15', '10:30', '10:45', '11:00']],
-    ['ten hours, as Watch opens', '2026-11-25T08:10:00Z', '2026-11-25T18:10:00Z', 'UTC', 1200, ['09:00', '10:00', '11:00', '12:00', '13:00', '14:00', '15:00', '16:00', '17:00', '18:00']],
-    ['the same on a phone has room for fewer', '2026-11-25T08:10:00Z', '2026-11-25T18:10:00Z', 'UTC', 390, ['09:00', '12:00', '15:00', '18:00']],
-    ['hours of the zone, not of UTC', '2026-11-25T08:10:00Z', '2026-11-25T11:10:00Z', 'Asia/Kolkata', 390, ['14:00', '15:00', '16:00']],
-    ['midnight bears its date', '2026-11-24T21:00:00Z', '2026-11-25T03:00:00Z', 'UTC', 700, ['21:00', '22:00', '23:00', 'Wed 25', '01:00', '02:00', '03:00']],
-  ])('%s', (_, from, to, zone, width, words) => expect(hours(at(from), at(to), zone, width).map((hour) => hour.words)).toEqual(words));
+    [
+      'a short span in quarters',
+      '2026-11-25T09:50:00Z',
+      '2026-11-25T11:10:00Z',
+      'UTC',
+      1200,
+      ['10:00', '10:15', '10:30', '10:45', '11:00'],
+    ],
+    [
+      'ten hours, as Watch opens',
+      '2026-11-25T08:10:00Z',
+      '2026-11-25T18:10:00Z',
+      'UTC',
+      1200,
+      ['09:00', '10:00', '11:00', '12:00', '13:00', '14:00', '15:00', '16:00', '17:00', '18:00'],
+    ],
+    [
+      'the same on a phone has room for fewer',
+      '2026-11-25T08:10:00Z',
+      '2026-11-25T18:10:00Z',
+      'UTC',
+      390,
+      ['09:00', '12:00', '15:00', '18:00'],
+    ],
+    [
+      'hours of the zone, not of UTC',
+      '2026-11-25T08:10:00Z',
+      '2026-11-25T11:10:00Z',
+      'Asia/Kolkata',
+      390,
+      ['14:00', '15:00', '16:00'],
+    ],
+    [
+      'midnight bears its date',
+      '2026-11-24T21:00:00Z',
+      '2026-11-25T03:00:00Z',
+      'UTC',
+      700,
+      ['21:00', '22:00', '23:00', 'Wed 25', '01:00', '02:00', '03:00'],
+    ],
+  ])('%s', (_, from, to, zone, width, words) =>
+    expect(hours(at(from), at(to), zone, width).map((hour) => hour.words)).toEqual(words),
+  );
 
   it('skips the hour that the clocks skip, and says the one they repeat twice', () => {
-    expect(hours(at('2027-03-28T00:00:00Z'), at('2027-03-28T03:00:00Z'), 'Europe/Lisbon', 1200).map((hour) => hour.words).filter((words) => words.endsWith(':00'))).toEqual(['02:00', '03:00', '04:00']);
-    expect(hours(at('2026-10-24T23:30:00Z'), at('2026-10-25T03:00:00Z'), 'Europe/Lisbon', 400).map((hour) => hour.words)).toEqual(['01:00', '01:00', '02:00', '03:00']);
+    expect(
+      hours(at('2027-03-28T00:00:00Z'), at('2027-03-28T03:00:00Z'), 'Europe/Lisbon', 1200)
+        .map((hour) => hour.words)
+        .filter((words) => words.endsWith(':00')),
+    ).toEqual(['02:00', '03:00', '04:00']);
+    expect(hours(at('2026-10-24T23:30:00Z'), at('2026-10-25T03:00:00Z'), 'Europe/Lisbon', 400).map((hour) => hour.words)).toEqual(
+      ['01:00', '01:00', '02:00', '03:00'],
+    );
   });
 
   it('never crowds, whatever the span and the room', () => {

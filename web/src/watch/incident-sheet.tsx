@@ -15,12 +15,19 @@ const ENDS: Record<string, string> = { calm: 'cleared', lost: 'lost from sight',
 export function IncidentSheet({ id, now }: { id: number; now: number }) {
   const zone = useZone();
   const mayChange = useMayChange();
-  const incident = useQuery({ queryKey: ['incident', id], queryFn: () => read('/api/incidents/{id}', { path: { id } }), refetchInterval: 4_000 });
+  const incident = useQuery({
+    queryKey: ['incident', id],
+    queryFn: () => read('/api/incidents/{id}', { path: { id } }),
+    refetchInterval: 4_000,
+  });
   const act = useAct();
   const [note, setNote] = useState('');
   const data = incident.data;
   const chart = data?.chart;
-  const series = useMemo(() => (chart ? [{ labels: {}, name: data?.alerts[0]?.name ?? '', values: chart.values }] : []), [chart, data?.alerts]);
+  const series = useMemo(
+    () => (chart ? [{ labels: {}, name: data?.alerts[0]?.name ?? '', values: chart.values }] : []),
+    [chart, data?.alerts],
+  );
   if (!data) {
     return (
       <Sheet className="min-h-96 p-4" label="Incident">
@@ -40,11 +47,20 @@ export function IncidentSheet({ id, now }: { id: number; now: number }) {
         <div>
           <h2 className="leading-snug">{data.title}</h2>
           <p className="text-muted">
-            incident {data.id} · {data.service} · {data.status === 'resolved' ? `lasted ${span(data.resolvedAt! - data.openedAt)}` : 'open'} since {longAgo ? dayClock(data.openedAt, zone) : clock(data.openedAt, zone)}
+            incident {data.id} · {data.service} ·{' '}
+            {data.status === 'resolved' ? `lasted ${span(data.resolvedAt! - data.openedAt)}` : 'open'} since{' '}
+            {longAgo ? dayClock(data.openedAt, zone) : clock(data.openedAt, zone)}
           </p>
         </div>
       </div>
-      {first?.broken && <p className="mt-2 break-words">Its rule cannot be evaluated: {first.broken} Until it can, nobody is told of what it watches. <Link to="/rules/$id" params={{ id: String(first.ruleId) }} search={{}} className="underline">Mend the rule</Link></p>}
+      {first?.broken && (
+        <p className="mt-2 break-words">
+          Its rule cannot be evaluated: {first.broken} Until it can, nobody is told of what it watches.{' '}
+          <Link to="/rules/$id" params={{ id: String(first.ruleId) }} search={{}} className="underline">
+            Mend the rule
+          </Link>
+        </p>
+      )}
       {chart && first && !first.broken && (
         <div className="mt-2">
           <Chart
@@ -58,17 +74,30 @@ export function IncidentSheet({ id, now }: { id: number; now: number }) {
             bands={[{ from: first.raisedAt, to: first.clearedAt ?? now, hue }]}
           />
           <p className="mt-1.5 flex flex-wrap gap-1.5 text-[13px]">
-            {first.end === 'lost' && <span className="rounded-full border border-major/60 px-2.5 py-0.5">lost from sight: nobody knows how it is</span>}
+            {first.end === 'lost' && (
+              <span className="rounded-full border border-major/60 px-2.5 py-0.5">lost from sight: nobody knows how it is</span>
+            )}
             {first.end === 'ended' && <span className="rounded-full border border-line px-2.5 py-0.5">no longer looked at</span>}
-            <span className="rounded-full border border-line px-2.5 py-0.5">raised {first.raisedValue === null ? 'without readings' : `at ${quantity(first.raisedValue, first.unit)}`}</span>
+            <span className="rounded-full border border-line px-2.5 py-0.5">
+              raised {first.raisedValue === null ? 'without readings' : `at ${quantity(first.raisedValue, first.unit)}`}
+            </span>
             <span className="rounded-full border border-line px-2.5 py-0.5">
               clears {first.direction === 'above' ? 'at or below' : 'at or above'} {quantity(first.clearLimit, first.unit)}
               {first.clearHoldSeconds > 0 && ` for ${span(first.clearHoldSeconds * 1000)}`}
             </span>
-            <Link to="/metrics" search={{ formula: first.formula, span: '6h' }} className="rounded-full border border-line px-2.5 py-0.5 hover:bg-future">
+            <Link
+              to="/metrics"
+              search={{ formula: first.formula, span: '6h' }}
+              className="rounded-full border border-line px-2.5 py-0.5 hover:bg-future"
+            >
               chart
             </Link>
-            <Link to="/rules/$id" params={{ id: String(first.ruleId) }} search={{}} className="rounded-full border border-line px-2.5 py-0.5 hover:bg-future">
+            <Link
+              to="/rules/$id"
+              params={{ id: String(first.ruleId) }}
+              search={{}}
+              className="rounded-full border border-line px-2.5 py-0.5 hover:bg-future"
+            >
               rule
             </Link>
           </p>
@@ -80,7 +109,11 @@ export function IncidentSheet({ id, now }: { id: number; now: number }) {
             <li key={alert.name} className="flex items-center gap-2">
               <Crystal severity={alert.clearedAt && alert.end !== 'lost' ? 'calm' : alert.severity} size={12} />
               <span>{alert.name}</span>
-              <span className="text-muted">{alert.clearedAt ? `${ENDS[alert.end ?? 'calm'] ?? 'cleared'} ${clock(alert.clearedAt, zone)}` : `since ${clock(alert.raisedAt, zone)}`}</span>
+              <span className="text-muted">
+                {alert.clearedAt
+                  ? `${ENDS[alert.end ?? 'calm'] ?? 'cleared'} ${clock(alert.clearedAt, zone)}`
+                  : `since ${clock(alert.raisedAt, zone)}`}
+              </span>
             </li>
           ))}
           {data.alerts.length > 8 && <li className="text-muted">and {data.alerts.length - 8} more</li>}
@@ -93,7 +126,19 @@ export function IncidentSheet({ id, now }: { id: number; now: number }) {
             <time className="shrink-0 text-muted" dateTime={new Date(line.at).toISOString()} title={dayClock(line.at, zone)}>
               {clockSeconds(line.at, zone)}
             </time>
-            <span className={line.kind === 'held back' ? 'text-muted' : line.kind === 'failed' ? 'text-critical' : line.kind === 'note' ? 'italic' : ''}>{line.words}</span>
+            <span
+              className={
+                line.kind === 'held back'
+                  ? 'text-muted'
+                  : line.kind === 'failed'
+                    ? 'text-critical'
+                    : line.kind === 'note'
+                      ? 'italic'
+                      : ''
+              }
+            >
+              {line.words}
+            </span>
           </li>
         ))}
         {data.next && (
@@ -111,7 +156,9 @@ export function IncidentSheet({ id, now }: { id: number; now: number }) {
             Acknowledge
           </Button>
         )}
-        {mayChange && data.status === 'acknowledged' && <Button onClick={() => act.mutate({ id, action: 'hand-back' })}>Hand back</Button>}
+        {mayChange && data.status === 'acknowledged' && (
+          <Button onClick={() => act.mutate({ id, action: 'hand-back' })}>Hand back</Button>
+        )}
         {mayChange && data.status !== 'resolved' && (
           <Button onClick={() => act.mutate({ id, action: 'resolve' })} disabled={act.isPending}>
             Resolve
@@ -119,7 +166,12 @@ export function IncidentSheet({ id, now }: { id: number; now: number }) {
         )}
         {first?.runbook &&
           (/^https?:/.test(first.runbook) ? (
-            <a href={first.runbook} target="_blank" rel="noreferrer" className="rounded-lg border border-line px-3.5 py-1.5 font-semibold hover:bg-future">
+            <a
+              href={first.runbook}
+              target="_blank"
+              rel="noreferrer"
+              className="rounded-lg border border-line px-3.5 py-1.5 font-semibold hover:bg-future"
+            >
               Runbook
             </a>
           ) : (
@@ -134,7 +186,13 @@ export function IncidentSheet({ id, now }: { id: number; now: number }) {
             if (note.trim()) act.mutate({ id, action: 'notes', note }, { onSuccess: () => setNote('') });
           }}
         >
-          <Input aria-label="Note" placeholder="Note for whoever reads this later" maxLength={1000} value={note} onChange={(event) => setNote(event.target.value)} />
+          <Input
+            aria-label="Note"
+            placeholder="Note for whoever reads this later"
+            maxLength={1000}
+            value={note}
+            onChange={(event) => setNote(event.target.value)}
+          />
           <Button type="submit" disabled={!note.trim() || act.isPending}>
             Add
           </Button>

@@ -24,14 +24,22 @@ export function Timeline({ data, now, zone }: { data: WatchData; now: number; zo
   const from = now - (data.now - data.from);
   const to = now + (data.to - data.now);
   const x = (at: number) => NAMES + ((Math.max(from, Math.min(to, at)) - from) / (to - from)) * (width - NAMES);
-  const busy = new Set([...data.past.map((one) => one.service), ...data.open.map((one) => one.service), ...data.forecasts.map((one) => one.service)]);
+  const busy = new Set([
+    ...data.past.map((one) => one.service),
+    ...data.open.map((one) => one.service),
+    ...data.forecasts.map((one) => one.service),
+  ]);
   const isOwn = (service: string) => service === 'own' || service === 'olivine';
-  const services = [...data.services.filter((name) => !isOwn(name) && busy.has(name)), ...[...busy].filter((name) => !isOwn(name) && !data.services.includes(name))];
+  const services = [
+    ...data.services.filter((name) => !isOwn(name) && busy.has(name)),
+    ...[...busy].filter((name) => !isOwn(name) && !data.services.includes(name)),
+  ];
   const calm = data.services.filter((name) => !isOwn(name) && !busy.has(name));
   const lanes = [...services, ...calm.slice(0, Math.max(0, 6 - services.length))];
   const laneY = (i: number) => TOP + LANE * (i + 1) + LANE / 2;
   const height = TOP + LANE * (lanes.length + 2);
-  const open = (id: number) => void navigate({ to: '/incidents/$id', params: { id: String(id) }, search: (old) => old as { back?: number } });
+  const open = (id: number) =>
+    void navigate({ to: '/incidents/$id', params: { id: String(id) }, search: (old) => old as { back?: number } });
 
   // Words stand right of now and right of the mark, or before it where they reach the edge; where neither has room, the mark alone tells them.
   const forecastPlace = (one: WatchData['forecasts'][number], service: string) => {
@@ -56,7 +64,15 @@ export function Timeline({ data, now, zone }: { data: WatchData; now: number; zo
       >
         <title>{`${incident.title}\n${clock(incident.openedAt, zone)}${incident.resolvedAt ? `–${clock(incident.resolvedAt, zone)}` : ', still open'}`}</title>
         <rect x={start - 8} y={y - 12} width={Math.max(18, end - start + 10)} height={24} fill="transparent" />
-        <rect x={start} y={y - 3.5} width={Math.max(2, end - start)} height={7} rx={3.5} fill={hue} opacity={incident.resolvedAt ? 0.35 : 0.85} />
+        <rect
+          x={start}
+          y={y - 3.5}
+          width={Math.max(2, end - start)}
+          height={7}
+          rx={3.5}
+          fill={hue}
+          opacity={incident.resolvedAt ? 0.35 : 0.85}
+        />
         {incident.acknowledgedAt && <rect x={x(incident.acknowledgedAt) - 1} y={y - 8} width={2} height={16} fill="var(--ink)" />}
         {incident.openedAt >= from && (
           <g transform={`translate(${start - 7} ${y - 7}) scale(0.875)`}>
@@ -102,7 +118,15 @@ export function Timeline({ data, now, zone }: { data: WatchData; now: number; zo
             const words = here && shift.to <= to ? `until ${clock(shift.to, zone)}, then ${shift.next}` : '';
             return (
               <g key={shift.from}>
-                <rect x={start + 1} y={TOP + 6} width={Math.max(0, length - 2)} height={LANE - 12} rx={4} fill={here ? 'var(--accent-soft)' : 'var(--line)'} opacity={here ? 1 : 0.55} />
+                <rect
+                  x={start + 1}
+                  y={TOP + 6}
+                  width={Math.max(0, length - 2)}
+                  height={LANE - 12}
+                  rx={4}
+                  fill={here ? 'var(--accent-soft)' : 'var(--line)'}
+                  opacity={here ? 1 : 0.55}
+                />
                 {length > shift.person.length * 7 + 14 && (
                   <text x={start + 9} y={TOP + LANE / 2 + 4.5} fontSize="12" fill="var(--ink)">
                     {shift.person}
@@ -124,7 +148,15 @@ export function Timeline({ data, now, zone }: { data: WatchData; now: number; zo
                 .slice(0, 1)
                 .map((one) => (
                   <g key={`next-${one.id}`}>
-                    <line x1={x(now)} x2={x(one.next!.at)} y1={laneY(i)} y2={laneY(i)} stroke={HUES[one.severity]} strokeDasharray="1.5 4" strokeWidth="1.6" />
+                    <line
+                      x1={x(now)}
+                      x2={x(one.next!.at)}
+                      y1={laneY(i)}
+                      y2={laneY(i)}
+                      stroke={HUES[one.severity]}
+                      strokeDasharray="1.5 4"
+                      strokeWidth="1.6"
+                    />
                     <circle cx={x(one.next!.at)} cy={laneY(i)} r="4" fill={HUES[one.severity]} />
                     {x(one.next!.at) + 9 + wide(rungWords(one, now)) < width && (
                       <text x={x(one.next!.at) + 9} y={laneY(i) + 4} fontSize="12" fill={HUES[one.severity]}>
@@ -139,13 +171,26 @@ export function Timeline({ data, now, zone }: { data: WatchData; now: number; zo
                 .slice(0, 1)
                 .map((one) => (
                   <g key={`forecast-${one.ruleId}`}>
-                    <line x1={x(now)} x2={x(one.at)} y1={laneY(i)} y2={laneY(i)} stroke={HUES[one.severity]} strokeDasharray="1.5 4" strokeWidth="1.4" />
+                    <line
+                      x1={x(now)}
+                      x2={x(one.at)}
+                      y1={laneY(i)}
+                      y2={laneY(i)}
+                      stroke={HUES[one.severity]}
+                      strokeDasharray="1.5 4"
+                      strokeWidth="1.4"
+                    />
                     <g transform={`translate(${x(one.at) - 7} ${laneY(i) - 7}) scale(0.875)`}>
                       <CrystalPath severity={one.severity} />
                     </g>
                     <title>{forecastWords(one, zone)}</title>
                     {forecastPlace(one, service) && (
-                      <text {...forecastPlace(one, service)} y={laneY(i) + (data.open.some((other) => other.service === service && other.next) ? -7 : 4)} fontSize="12" fill={HUES[one.severity]}>
+                      <text
+                        {...forecastPlace(one, service)}
+                        y={laneY(i) + (data.open.some((other) => other.service === service && other.next) ? -7 : 4)}
+                        fontSize="12"
+                        fill={HUES[one.severity]}
+                      >
                         {forecastWords(one, zone)}
                       </text>
                     )}
@@ -165,7 +210,17 @@ export function Timeline({ data, now, zone }: { data: WatchData; now: number; zo
           </text>
         </g>
         <line x1={x(now)} x2={x(now)} y1={TOP - 8} y2={height} stroke="var(--ink)" strokeWidth="1.2" />
-        <text x={x(now)} y={15} textAnchor="middle" fontSize="12" fontWeight="600" fill="var(--ink)" stroke="var(--paper)" strokeWidth="4" paintOrder="stroke">
+        <text
+          x={x(now)}
+          y={15}
+          textAnchor="middle"
+          fontSize="12"
+          fontWeight="600"
+          fill="var(--ink)"
+          stroke="var(--paper)"
+          strokeWidth="4"
+          paintOrder="stroke"
+        >
           {clock(now, zone)}
         </text>
       </svg>
@@ -173,12 +228,14 @@ export function Timeline({ data, now, zone }: { data: WatchData; now: number; zo
   );
 }
 
-const rungWords = ({ next }: WatchData['open'][number], now: number): string => `rung ${next!.rung} in ${countdown(next!.at - now)} mails ${next!.person}`;
+const rungWords = ({ next }: WatchData['open'][number], now: number): string =>
+  `rung ${next!.rung} in ${countdown(next!.at - now)} mails ${next!.person}`;
 const forecastWords = ({ words, at }: WatchData['forecasts'][number], zone: string): string => `${words} ≈ ${clock(at, zone)}`;
 
 function ownWords(data: WatchData): string {
   const silent = data.parts.filter((part) => part.ageMs > 20_000);
-  if (silent.length > 0) return `${silent.map((part) => part.name).join(', ')} has not reported for ${Math.round(Math.max(...silent.map((part) => part.ageMs)) / 1000)} s`;
+  if (silent.length > 0)
+    return `${silent.map((part) => part.name).join(', ')} has not reported for ${Math.round(Math.max(...silent.map((part) => part.ageMs)) / 1000)} s`;
   if (data.broken.length > 0) return `${data.broken.length === 1 ? 'a rule is' : `${data.broken.length} rules are`} broken`;
   const late = data.parts.find((part) => part.name === 'evaluator')?.figures['olivine_rule_lateness_seconds'];
   return `${data.parts.length} parts report${late === undefined ? '' : ` · rules ${Math.round(late * 1000)} ms behind`}`;

@@ -9,12 +9,16 @@ export function useAct() {
   const queries = useQueryClient();
   const act = useMutation({
     mutationFn: (what: Act) =>
-      what.action === 'notes' ? send('post', '/api/incidents/{id}/notes', { path: { id: what.id }, body: { note: what.note } }) : send('post', `/api/incidents/{id}/${what.action}`, { path: { id: what.id } }),
+      what.action === 'notes'
+        ? send('post', '/api/incidents/{id}/notes', { path: { id: what.id }, body: { note: what.note } })
+        : send('post', `/api/incidents/{id}/${what.action}`, { path: { id: what.id } }),
     onSuccess: (detail, what) => {
       queries.setQueryData(['incident', what.id], detail);
       void queries.invalidateQueries({ queryKey: ['watch'] });
       if (what.action === 'acknowledge') {
-        toast('You have it. The ladder stops here.', { action: { label: 'Undo', onClick: () => act.mutate({ id: what.id, action: 'hand-back' }) } });
+        toast('You have it. The ladder stops here.', {
+          action: { label: 'Undo', onClick: () => act.mutate({ id: what.id, action: 'hand-back' }) },
+        });
       }
       if (what.action === 'resolve') toast('Resolved. Whoever was told hears of it.');
     },

@@ -43,7 +43,12 @@ export function WatchPage() {
   const search = useSearch({ strict: false }) as { back?: number };
   const params = useParams({ strict: false }) as { id?: string };
   const back = SPANS.some(([hours]) => hours === search.back) ? search.back! : 6;
-  const watch = useQuery({ queryKey: ['watch', back], queryFn: () => read('/api/watch', { query: { back, ahead: back > 24 ? 24 : 4 } }), refetchInterval: 3_000, placeholderData: (old) => old });
+  const watch = useQuery({
+    queryKey: ['watch', back],
+    queryFn: () => read('/api/watch', { query: { back, ahead: back > 24 ? 24 : 4 } }),
+    refetchInterval: 3_000,
+    placeholderData: (old) => old,
+  });
   const now = useNow(watch.data?.now);
   const data = watch.data;
   const chosen = params.id ? Number(params.id) : (data?.open[0]?.id ?? null);
@@ -56,10 +61,18 @@ export function WatchPage() {
   };
   const act = useAct();
   const mayChange = useMayChange();
-  const seen = useMutation({ mutationFn: (body: { part: string; subject: string }) => send('post', '/api/set-aside/seen', { body }), onSettled: () => watch.refetch(), onError: (error) => toast.error(error.message) });
+  const seen = useMutation({
+    mutationFn: (body: { part: string; subject: string }) => send('post', '/api/set-aside/seen', { body }),
+    onSettled: () => watch.refetch(),
+    onError: (error) => toast.error(error.message),
+  });
   useEffect(() => {
     const keys = (event: KeyboardEvent) => {
-      if (event.target instanceof HTMLElement && (event.target.closest('input, textarea, select, [role=menu]') || event.metaKey || event.ctrlKey || event.altKey)) return;
+      if (
+        event.target instanceof HTMLElement &&
+        (event.target.closest('input, textarea, select, [role=menu]') || event.metaKey || event.ctrlKey || event.altKey)
+      )
+        return;
       if (event.key === 'j') go(1);
       else if (event.key === 'k') go(-1);
       else if (event.key === 'a' && mayChange) {
@@ -86,15 +99,24 @@ export function WatchPage() {
     <>
       <div className="mt-4 flex flex-wrap items-baseline justify-between gap-x-6 gap-y-1">
         <h1 aria-live="polite">
-          {needs.length === 0 ? calm : `${count(needs.length)} ${needs.length === 1 ? 'incident needs' : 'incidents need'} someone now. `}
+          {needs.length === 0
+            ? calm
+            : `${count(needs.length)} ${needs.length === 1 ? 'incident needs' : 'incidents need'} someone now. `}
           <span className="font-normal text-muted">
-            {inHand > 0 && `${needs.length === 0 ? `${count(inHand)} ${inHand === 1 ? 'is' : 'are'}` : `${count(inHand)} more ${inHand === 1 ? 'is' : 'are'}`} in hand; `}
-            {data.targets.onTime} of {watched} targets report on time{data.targets.new > 0 && `, ${data.targets.new} ${data.targets.new === 1 ? 'waits' : 'wait'} to be asked`}. {calm !== `${troubles.join(' ')} ` && troubles.join(' ')}
+            {inHand > 0 &&
+              `${needs.length === 0 ? `${count(inHand)} ${inHand === 1 ? 'is' : 'are'}` : `${count(inHand)} more ${inHand === 1 ? 'is' : 'are'}`} in hand; `}
+            {data.targets.onTime} of {watched} targets report on time
+            {data.targets.new > 0 && `, ${data.targets.new} ${data.targets.new === 1 ? 'waits' : 'wait'} to be asked`}.{' '}
+            {calm !== `${troubles.join(' ')} ` && troubles.join(' ')}
           </span>
         </h1>
         <label className="text-muted">
           <span className="sr-only">Span of the timeline</span>
-          <select value={back} onChange={(event) => void navigate({ to: '.', search: { back: Number(event.target.value) } })} className="rounded-lg bg-transparent py-1">
+          <select
+            value={back}
+            onChange={(event) => void navigate({ to: '.', search: { back: Number(event.target.value) } })}
+            className="rounded-lg bg-transparent py-1"
+          >
             {SPANS.map(([hours, words]) => (
               <option key={hours} value={hours}>
                 {words}, {hours > 24 ? '24 h' : '4 h'} ahead
@@ -132,15 +154,23 @@ export function WatchPage() {
             ))}
             {data.aside.map((one) => (
               <p key={`${one.part} ${one.subject}`} className="break-words">
-                Set aside by the {one.part} {one.times > 1 && `${one.times} times `}since {clock(one.firstAt, zone)}: {one.subject}. {one.reason}{' '}
+                Set aside by the {one.part} {one.times > 1 && `${one.times} times `}since {clock(one.firstAt, zone)}:{' '}
+                {one.subject}. {one.reason}{' '}
                 {mayChange && (
-                  <button type="button" className="font-semibold underline" disabled={seen.isPending} onClick={() => seen.mutate({ part: one.part, subject: one.subject })}>
+                  <button
+                    type="button"
+                    className="font-semibold underline"
+                    disabled={seen.isPending}
+                    onClick={() => seen.mutate({ part: one.part, subject: one.subject })}
+                  >
                     Seen
                   </button>
                 )}
               </p>
             ))}
-            {data.open.length === 0 && <p>No incident is open. What happened before stands on the timeline; choose a mark to read its trail.</p>}
+            {data.open.length === 0 && (
+              <p>No incident is open. What happened before stands on the timeline; choose a mark to read its trail.</p>
+            )}
             {data.building.map((one) => (
               <p key={`${one.ruleId}-${one.raisesAt}`}>
                 Building:{' '}
@@ -181,19 +211,37 @@ function Row({ incident, now, zone, chosen }: { incident: IncidentRow; now: numb
   const told = incident.told.findLast((one) => one.status === 'sent');
   const waiting = incident.told.find((one) => one.status !== 'sent');
   return (
-    <div className={clsx('relative flex items-center gap-4 border-b border-line px-3 py-2.5 max-sm:flex-wrap max-sm:gap-2', chosen && 'bg-future')}>
+    <div
+      className={clsx(
+        'relative flex items-center gap-4 border-b border-line px-3 py-2.5 max-sm:flex-wrap max-sm:gap-2',
+        chosen && 'bg-future',
+      )}
+    >
       {chosen && <span className="absolute inset-y-0 left-0 w-[3px]" style={{ background: HUES[incident.severity] }} />}
       <Crystal severity={incident.severity} />
       <div className="min-w-0 flex-1 basis-52">
-        <Link to="/incidents/$id" params={{ id: String(incident.id) }} search={(old) => old as { back?: number }} className="font-semibold after:absolute after:inset-0" data-incident={incident.id}>
+        <Link
+          to="/incidents/$id"
+          params={{ id: String(incident.id) }}
+          search={(old) => old as { back?: number }}
+          className="font-semibold after:absolute after:inset-0"
+          data-incident={incident.id}
+        >
           {incident.title}
         </Link>
         <p className="text-muted">
-          {first?.broken ? `cannot be evaluated: ${first.broken}` : first?.blind ? 'no readings' : `now ${quantity(value, first?.unit ?? '')}`} · {incident.service} · since {span(now - incident.openedAt)}
+          {first?.broken
+            ? `cannot be evaluated: ${first.broken}`
+            : first?.blind
+              ? 'no readings'
+              : `now ${quantity(value, first?.unit ?? '')}`}{' '}
+          · {incident.service} · since {span(now - incident.openedAt)}
           {incident.alerts > 1 && ` · ${incident.open} of ${incident.alerts} alerts still raised`}
         </p>
       </div>
-      <div className="max-sm:hidden">{incident.spark && <Spark curve={incident.spark} limit={first?.limit} hue={HUES[incident.severity]} />}</div>
+      <div className="max-sm:hidden">
+        {incident.spark && <Spark curve={incident.spark} limit={first?.limit} hue={HUES[incident.severity]} />}
+      </div>
       <div className="w-44 shrink-0 max-sm:w-full">
         {incident.status === 'acknowledged' ? (
           <>
@@ -203,7 +251,11 @@ function Row({ incident, now, zone, chosen }: { incident: IncidentRow; now: numb
         ) : told ? (
           <>
             <strong className="font-semibold">{told.person}</strong> told {clock(told.at!, zone)}
-            <p className="text-muted">{incident.next ? `rung ${incident.next.rung} in ${countdown(incident.next.at - now)}` : 'e-mail taken, no more rungs'}</p>
+            <p className="text-muted">
+              {incident.next
+                ? `rung ${incident.next.rung} in ${countdown(incident.next.at - now)}`
+                : 'e-mail taken, no more rungs'}
+            </p>
           </>
         ) : waiting ? (
           <>
@@ -213,13 +265,21 @@ function Row({ incident, now, zone, chosen }: { incident: IncidentRow; now: numb
             </p>
           </>
         ) : (
-          <span className="text-muted">{incident.next ? `gathering, ${incident.next.person} hears in ${countdown(incident.next.at - now)}` : 'nobody was told'}</span>
+          <span className="text-muted">
+            {incident.next
+              ? `gathering, ${incident.next.person} hears in ${countdown(incident.next.at - now)}`
+              : 'nobody was told'}
+          </span>
         )}
       </div>
       {mayChange && (
         <div className="relative z-10 shrink-0 text-right">
           {incident.status === 'open' ? (
-            <Button look={chosen ? 'ink' : 'plain'} onClick={() => act.mutate({ id: incident.id, action: 'acknowledge' })} disabled={act.isPending}>
+            <Button
+              look={chosen ? 'ink' : 'plain'}
+              onClick={() => act.mutate({ id: incident.id, action: 'acknowledge' })}
+              disabled={act.isPending}
+            >
               Acknowledge
             </Button>
           ) : (
