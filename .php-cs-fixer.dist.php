@@ -12,7 +12,21 @@ return (new PhpCsFixer\Config())
         'ordered_imports' => true,
         'strict_comparison' => true,
         'trailing_comma_in_multiline' => ['elements' => ['arrays', 'parameters', 'match']],
+        'operator_linebreak' => ['only_booleans' => true, 'position' => 'beginning'],
         'single_line_empty_body' => false,
-        'phpdoc_align' => ['align' => 'vertical'],
+        'phpdoc_align' => ['align' => 'vertical', 'tags' => ['param', 'throws']],
     ])
-    ->setFinder(PhpCsFixer\Finder::create()->in([__DIR__ . '/core', __DIR__ . '/src', __DIR__ . '/server', __DIR__ . '/agent', __DIR__ . '/standins', __DIR__ . '/tests', __DIR__ . '/config', __DIR__ . '/migrations']));
+    ->setFinder(
+        PhpCsFixer\Finder::create()->in(
+            array_map(static fn(string $folder): string => __DIR__ . "/{$folder}", [
+                'core',
+                'src',
+                'server',
+                'agent',
+                'standins',
+                'tests',
+                'config',
+                'migrations',
+            ]),
+        ),
+    );

@@ -12,7 +12,20 @@ final readonly class HostMetrics
 {
     private const TICKS_A_SECOND = 100;
     private const SECTOR_BYTES = 512;
-    private const REAL_FILE_SYSTEMS = ['ext2', 'ext3', 'ext4', 'xfs', 'btrfs', 'zfs', 'f2fs', 'vfat', 'overlay', 'tmpfs', 'nfs', 'nfs4'];
+    private const REAL_FILE_SYSTEMS = [
+        'ext2',
+        'ext3',
+        'ext4',
+        'xfs',
+        'btrfs',
+        'zfs',
+        'f2fs',
+        'vfat',
+        'overlay',
+        'tmpfs',
+        'nfs',
+        'nfs4',
+    ];
     private const MOST_CONTAINERS = 200;
 
     public function __construct(private string $proc, private string $sys)
@@ -22,7 +35,16 @@ final readonly class HostMetrics
     public function text(): string
     {
         $writer = new TextWriter();
-        $writer->family('target', MetricType::Info, '', 'The machine', [[['host_name' => (string) gethostname(), 'os_type' => 'linux', 'os_version' => trim($this->read("{$this->proc}/sys/kernel/osrelease"))], 1]]);
+        $writer->family('target', MetricType::Info, '', 'The machine', [
+            [
+                [
+                    'host_name' => (string) gethostname(),
+                    'os_type' => 'linux',
+                    'os_version' => trim($this->read("{$this->proc}/sys/kernel/osrelease")),
+                ],
+                1,
+            ],
+        ]);
         $this->processors($writer);
         $this->memory($writer);
         $this->fileSystems($writer);
@@ -48,12 +70,17 @@ final readonly class HostMetrics
             }
         }
         $load = array_map(floatval(...), array_slice(explode(' ', $this->read("{$this->proc}/loadavg")), 0, 3));
-        $writer->family('system_cpu_time_seconds', MetricType::Counter, 'seconds', 'Time each processor spent in each state', $times)
+        $writer
+            ->family('system_cpu_time_seconds', MetricType::Counter, 'seconds', 'Time each processor spent in each state', $times)
             ->family('system_cpu_logical_count', MetricType::Gauge, '', 'Processors', [[[], $count]])
             ->family('system_load_average', MetricType::Gauge, '', 'Runnable and waiting tasks, averaged', [
-                [['window' => '1m'], $load[0] ?? 0.0], [['window' => '5m'], $load[1] ?? 0.0], [['window' => '15m'], $load[2] ?? 0.0],
+                [['window' => '1m'], $load[0] ?? 0.0],
+                [['window' => '5m'], $load[1] ?? 0.0],
+                [['window' => '15m'], $load[2] ?? 0.0],
             ])
-            ->family('system_uptime_seconds', MetricType::Gauge, 'seconds', 'Since the machine started', [[[], (float) $this->read("{$this->proc}/uptime")]]);
+            ->family('system_uptime_seconds', MetricType::Gauge, 'seconds', 'Since the machine started', [
+                [[], (float) $this->read("{$this->proc}/uptime")],
+            ]);
     }
 
     private function memory(TextWriter $writer): void
@@ -62,15 +89,20 @@ final readonly class HostMetrics
         $kib = array_combine($parts[1], array_map(intval(...), $parts[2]));
         $bytes = static fn(string $name): int => ($kib[$name] ?? 0) * 1024;
         $cached = $bytes('Cached') + $bytes('SReclaimable');
-        $writer->family('system_memory_usage_bytes', MetricType::Gauge, 'bytes', 'Memory by use', [
-            [['state' => 'used'], max(0, $bytes('MemTotal') - $bytes('MemFree') - $bytes('Buffers') - $cached)],
-            [['state' => 'free'], $bytes('MemFree')],
-            [['state' => 'buffers'], $bytes('Buffers')],
-            [['state' => 'cached'], $cached],
-        ])->family('system_memory_limit_bytes', MetricType::Gauge, 'bytes', 'Memory of the machine', [[[], $bytes('MemTotal')]])
-            ->family('system_memory_available_bytes', MetricType::Gauge, 'bytes', 'What a new program could get', [[[], $bytes('MemAvailable')]])
+        $writer
+            ->family('system_memory_usage_bytes', MetricType::Gauge, 'bytes', 'Memory by use', [
+                [['state' => 'used'], max(0, $bytes('MemTotal') - $bytes('MemFree') - $bytes('Buffers') - $cached)],
+                [['state' => 'free'], $bytes('MemFree')],
+                [['state' => 'buffers'], $bytes('Buffers')],
+                [['state' => 'cached'], $cached],
+            ])
+            ->family('system_memory_limit_bytes', MetricType::Gauge, 'bytes', 'Memory of the machine', [[[], $bytes('MemTotal')]])
+            ->family('system_memory_available_bytes', MetricType::Gauge, 'bytes', 'What a new program could get', [
+                [[], $bytes('MemAvailable')],
+            ])
             ->family('system_paging_usage_bytes', MetricType::Gauge, 'bytes', 'Swap by use', [
-                [['state' => 'used'], $bytes('SwapTotal') - $bytes('SwapFree')], [['state' => 'free'], $bytes('SwapFree')],
+                [['state' => 'used'], $bytes('SwapTotal') - $bytes('SwapFree')],
+                [['state' => 'free'], $bytes('SwapFree')],
             ]);
     }
 
@@ -97,7 +129,8 @@ final readonly class HostMetrics
             $usage[] = [$labels + ['state' => 'reserved'], max(0, $space['total'] - $space['used'] - $space['free'])];
             $limit[] = [$labels, $space['total']];
         }
-        $writer->family('system_filesystem_usage_bytes', MetricType::Gauge, 'bytes', 'Space of each file system by use', $usage)
+        $writer
+            ->family('system_filesystem_usage_bytes', MetricType::Gauge, 'bytes', 'Space of each file system by use', $usage)
             ->family('system_filesystem_limit_bytes', MetricType::Gauge, 'bytes', 'Size of each file system', $limit);
     }
 
@@ -128,7 +161,11 @@ final readonly class HostMetrics
         foreach (explode("\n", $this->read("{$this->proc}/diskstats")) as $line) {
             $field = preg_split('~\s+~', trim($line)) ?: [];
             $device = $field[2] ?? '';
-            if (count($field) < 14 || preg_match('~^(loop|ram|zram)~', $device) === 1 || !is_dir("{$this->sys}/block/{$device}")) {
+            if (
+                count($field) < 14
+                || preg_match('~^(loop|ram|zram)~', $device) === 1
+                || !is_dir("{$this->sys}/block/{$device}")
+            ) {
                 continue;
             }
             foreach (['read' => 3, 'write' => 7] as $direction => $at) {
@@ -137,7 +174,8 @@ final readonly class HostMetrics
             }
             $busy[] = [['device' => $device], (int) $field[12] / 1000];
         }
-        $writer->family('system_disk_io_bytes', MetricType::Counter, 'bytes', 'Bytes moved', $bytes)
+        $writer
+            ->family('system_disk_io_bytes', MetricType::Counter, 'bytes', 'Bytes moved', $bytes)
             ->family('system_disk_operations', MetricType::Counter, '', 'Reads and writes', $operations)
             ->family('system_disk_io_time_seconds', MetricType::Counter, 'seconds', 'Time with work in hand', $busy);
     }
@@ -159,7 +197,8 @@ final readonly class HostMetrics
                 $errors[] = [$labels, ($field[$at + 2] ?? 0) + ($field[$at + 3] ?? 0)];
             }
         }
-        $writer->family('system_network_io_bytes', MetricType::Counter, 'bytes', 'Bytes on each interface', $bytes)
+        $writer
+            ->family('system_network_io_bytes', MetricType::Counter, 'bytes', 'Bytes on each interface', $bytes)
             ->family('system_network_packets', MetricType::Counter, '', 'Packets on each interface', $packets)
             ->family('system_network_errors', MetricType::Counter, '', 'Errors and drops on each interface', $errors);
     }
@@ -171,9 +210,14 @@ final readonly class HostMetrics
             $stat = @file_get_contents((string) $file);
             $letter = $stat === false ? '' : substr($stat, (int) strrpos($stat, ')') + 2, 1);
             if ($letter !== '') {
-                ++$states[match ($letter) {
-                    'R' => 'running', 'T', 't' => 'stopped', 'Z', 'X' => 'defunct', default => 'sleeping',
-                }];
+                ++$states[
+                    match ($letter) {
+                        'R' => 'running',
+                        'T', 't' => 'stopped',
+                        'Z', 'X' => 'defunct',
+                        default => 'sleeping',
+                    }
+                ];
             }
         }
         $samples = [];
@@ -182,7 +226,9 @@ final readonly class HostMetrics
         }
         $writer->family('system_process_count', MetricType::Gauge, '', 'Processes by state', $samples);
         if (preg_match('~^processes (\d+)~m', $this->read("{$this->proc}/stat"), $part) === 1) {
-            $writer->family('system_process_created', MetricType::Counter, '', 'Processes started since boot', [[[], (int) $part[1]]]);
+            $writer->family('system_process_created', MetricType::Counter, '', 'Processes started since boot', [
+                [[], (int) $part[1]],
+            ]);
         }
     }
 
@@ -208,7 +254,8 @@ final readonly class HostMetrics
                 }
             }
         }
-        $writer->family('container_cpu_time_seconds', MetricType::Counter, 'seconds', 'Processor time of each control group', $time)
+        $writer
+            ->family('container_cpu_time_seconds', MetricType::Counter, 'seconds', 'Processor time of each control group', $time)
             ->family('container_memory_usage_bytes', MetricType::Gauge, 'bytes', 'Memory of each control group', $memory)
             ->family('container_memory_limit_bytes', MetricType::Gauge, 'bytes', 'What each control group may use', $limit);
     }

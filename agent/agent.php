@@ -18,8 +18,10 @@ $arguments = Arguments::of($argv, 'bin/olivine agent: serves the metrics of this
     'port' => 'port to listen at; 9105 if not given',
 ]);
 $metrics = new HostMetrics('/proc', '/sys');
-(new HttpServer(static fn(Request $request): Response => match ($request->path) {
-    '/metrics' => new Response($metrics->text(), TextWriter::CONTENT_TYPE),
-    '/' => new Response("Metrics of this machine stand at /metrics\n", 'text/plain'),
-    default => new Response("Nothing here; see /metrics\n", 'text/plain', 404),
-}))->listen($arguments->get('host', '127.0.0.1') . ':' . $arguments->get('port', '9105'));
+(new HttpServer(
+    static fn(Request $request): Response => match ($request->path) {
+        '/metrics' => new Response($metrics->text(), TextWriter::CONTENT_TYPE),
+        '/' => new Response("Metrics of this machine stand at /metrics\n", 'text/plain'),
+        default => new Response("Nothing here; see /metrics\n", 'text/plain', 404),
+    },
+))->listen($arguments->get('host', '127.0.0.1') . ':' . $arguments->get('port', '9105'));

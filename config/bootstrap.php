@@ -14,7 +14,8 @@ $stateDir = $_SERVER['OLIVINE_STATE_DIR'] ?? (getenv('OLIVINE_STATE_DIR') ?: dir
 $_SERVER['OLIVINE_INSTANCE'] = $_ENV['OLIVINE_INSTANCE'] = $instance;
 $_SERVER['OLIVINE_STATE_DIR'] = $_ENV['OLIVINE_STATE_DIR'] = $stateDir;
 // Where a part keeps what only it may read.
-$_SERVER['OLIVINE_WORK_DIR'] = $_ENV['OLIVINE_WORK_DIR'] = $_SERVER['OLIVINE_WORK_DIR'] ?? (getenv('OLIVINE_WORK_DIR') ?: $stateDir . '/work');
+$_SERVER['OLIVINE_WORK_DIR'] = $_ENV['OLIVINE_WORK_DIR'] =
+    $_SERVER['OLIVINE_WORK_DIR'] ?? (getenv('OLIVINE_WORK_DIR') ?: $stateDir . '/work');
 $dotenv = (new Dotenv())->usePutenv();
 $dotenv->load(dirname(__DIR__) . '/.env');
 if (is_readable($stateDir . '/env')) {

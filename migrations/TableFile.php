@@ -20,7 +20,9 @@ enum TableFile: string
     {
         $text = (string) file_get_contents(__DIR__ . "/{$this->value}.sql");
 
-        return array_values(array_filter(array_map(trim(...), explode(";\n", $text)), static fn(string $statement): bool => $statement !== ''));
+        return array_values(
+            array_filter(array_map(trim(...), explode(";\n", $text)), static fn(string $statement): bool => $statement !== ''),
+        );
     }
 
     /** @return list<string> what makes an empty database one of ours */

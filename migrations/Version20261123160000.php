@@ -16,7 +16,11 @@ final class Version20261123160000 extends AbstractMigration
         foreach ($this->connection->fetchAllNumeric('SELECT page, at, packed FROM scrape_row') as [$page, $at, $packed]) {
             $bytes = @gzinflate((string) $packed);
             if ($bytes !== false) {
-                $this->connection->executeStatement('UPDATE scrape_row SET packed = ? WHERE page = ? AND at = ?', [$bytes, $page, $at]);
+                $this->connection->executeStatement('UPDATE scrape_row SET packed = ? WHERE page = ? AND at = ?', [
+                    $bytes,
+                    $page,
+                    $at,
+                ]);
             }
         }
         foreach (TableFile::StoreTiers->statements() as $statement) {

@@ -37,7 +37,8 @@ final class Version20261127080000 extends AbstractMigration
         $this->bindCredentials();
         foreach ($this->connection->fetchAllAssociative("SELECT id, name FROM metric WHERE unit = ''") as $metric) {
             $unit = MetricUnit::ofName((string) $metric['name']);
-            $unit === '' || $this->connection->executeStatement('UPDATE metric SET unit = ? WHERE id = ?', [$unit, $metric['id']]);
+            $unit === ''
+                || $this->connection->executeStatement('UPDATE metric SET unit = ? WHERE id = ?', [$unit, $metric['id']]);
         }
     }
 
@@ -45,20 +46,30 @@ final class Version20261127080000 extends AbstractMigration
     private function bindCredentials(): void
     {
         $ofGroup = [];
-        foreach ($this->connection->fetchAllAssociative('SELECT id, url, group_id, inherits, credential FROM target') as $target) {
+        foreach (
+            $this->connection->fetchAllAssociative('SELECT id, url, group_id, inherits, credential FROM target') as $target
+        ) {
             $origin = self::origin((string) $target['url']);
             if ($origin === null) {
                 continue;
             }
             if ($target['credential'] !== null) {
-                $this->connection->update('target', ['credential_origins' => json_encode([$origin], JSON_THROW_ON_ERROR)], ['id' => $target['id']]);
+                $this->connection->update(
+                    'target',
+                    ['credential_origins' => json_encode([$origin], JSON_THROW_ON_ERROR)],
+                    ['id' => $target['id']],
+                );
             }
             if ($target['group_id'] !== null && str_contains((string) $target['inherits'], '"credential"')) {
                 $ofGroup[(int) $target['group_id']][$origin] = true;
             }
         }
         foreach ($ofGroup as $group => $origins) {
-            $this->connection->update('target_group', ['credential_origins' => json_encode(array_keys($origins), JSON_THROW_ON_ERROR)], ['id' => $group]);
+            $this->connection->update(
+                'target_group',
+                ['credential_origins' => json_encode(array_keys($origins), JSON_THROW_ON_ERROR)],
+                ['id' => $group],
+            );
         }
     }
 
@@ -83,7 +94,8 @@ final class Version20261127080000 extends AbstractMigration
         $after = 0;
         do {
             $rows = $this->connection->fetchAllAssociative(
-                'SELECT s.id, s.target_id, s.labels, s.identity, m.name FROM series s JOIN metric m ON m.id = s.metric_id WHERE s.id > ? ORDER BY s.id LIMIT ' . self::SERIES_A_TIME,
+                'SELECT s.id, s.target_id, s.labels, s.identity, m.name FROM series s JOIN metric m ON m.id = s.metric_id WHERE s.id > ? ORDER BY s.id LIMIT ' .
+                    self::SERIES_A_TIME,
                 [$after],
             );
             $this->connection->executeStatement('START TRANSACTION');
@@ -94,7 +106,11 @@ final class Version20261127080000 extends AbstractMigration
                 $brings = self::identity((string) $row['name'], $stored) === $row['identity'];
                 $own = $brings ? $stored : array_diff_key($stored, $laid[(int) $row['target_id']] ?? []);
                 $json = json_encode($own, JSON_THROW_ON_ERROR | JSON_FORCE_OBJECT);
-                $this->connection->executeStatement('UPDATE series SET labels = ?, brings_labels = ? WHERE id = ?', [$json, (int) $brings, $after]);
+                $this->connection->executeStatement('UPDATE series SET labels = ?, brings_labels = ? WHERE id = ?', [
+                    $json,
+                    (int) $brings,
+                    $after,
+                ]);
             }
             $this->connection->executeStatement('COMMIT');
         } while (count($rows) === self::SERIES_A_TIME);

@@ -57,7 +57,11 @@ final readonly class Arguments
     /** @param array<string, string> $known */
     private static function help(string $about, array $known): string
     {
-        $lines = array_map(static fn(string $name, string $words): string => sprintf("  --%-14s %s\n", "{$name}=…", $words), array_keys($known), $known);
+        $lines = array_map(
+            static fn(string $name, string $words): string => sprintf("  --%-14s %s\n", "{$name}=…", $words),
+            array_keys($known),
+            $known,
+        );
 
         return "{$about}\n" . implode('', $lines);
     }

@@ -58,7 +58,10 @@ final readonly class HttpServer
                 return;
             }
             $body = $response->body;
-            $head = "HTTP/1.1 {$response->status} " . ($response->status < 400 ? 'OK' : 'Error') . "\r\nContent-Type: {$response->contentType}\r\n";
+            $head =
+                "HTTP/1.1 {$response->status} " .
+                ($response->status < 400 ? 'OK' : 'Error') .
+                "\r\nContent-Type: {$response->contentType}\r\n";
             if (strlen($body) >= self::GZIP_FROM_BYTES && str_contains($request->headers['accept-encoding'] ?? '', 'gzip')) {
                 $body = (string) gzencode($body, 1);
                 $head .= "Content-Encoding: gzip\r\n";
@@ -66,7 +69,9 @@ final readonly class HttpServer
             if ($response->location !== '') {
                 $head .= "Location: {$response->location}\r\n";
             }
-            $connection->write($head . 'Content-Length: ' . strlen($body) . "\r\n\r\n" . ($request->method === 'HEAD' ? '' : $body));
+            $connection->write(
+                $head . 'Content-Length: ' . strlen($body) . "\r\n\r\n" . ($request->method === 'HEAD' ? '' : $body),
+            );
             if (strtolower($request->headers['connection'] ?? '') === 'close') {
                 $connection->end();
             }

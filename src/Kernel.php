@@ -10,7 +10,10 @@ use Symfony\Component\Finder\Finder;
 use Symfony\Component\HttpKernel\CacheWarmer\CacheWarmerAggregate;
 use Symfony\Component\HttpKernel\Kernel as BaseKernel;
 
-/** What is compiled of the application belongs to the sources it was compiled from, so that neither a command nor a part ever runs on what another version left. */
+/**
+ * What is compiled of the application belongs to the sources it was compiled from, so that neither a command nor a part ever
+ * runs on what another version left.
+ */
 final class Kernel extends BaseKernel
 {
     use MicroKernelTrait;
@@ -21,14 +24,24 @@ final class Kernel extends BaseKernel
 
     public function getCacheDir(): string
     {
-        return $this->compiled ??= self::compiledAt($this->getProjectDir(), (string) $_SERVER['OLIVINE_STATE_DIR'], $this->environment);
+        return $this->compiled ??= self::compiledAt(
+            $this->getProjectDir(),
+            (string) $_SERVER['OLIVINE_STATE_DIR'],
+            $this->environment,
+        );
     }
 
     /** Where the sources as they are now are compiled to. */
     public static function compiledAt(string $root, string $stateDir, string $environment = 'prod'): string
     {
         $sources = hash_init('sha256');
-        foreach ((new Finder())->files()->in(["{$root}/config", "{$root}/src", "{$root}/core"])->append(["{$root}/composer.json", "{$root}/vendor/composer/installed.php"])->sortByName() as $file) {
+        foreach (
+            (new Finder())
+                ->files()
+                ->in(["{$root}/config", "{$root}/src", "{$root}/core"])
+                ->append(["{$root}/composer.json", "{$root}/vendor/composer/installed.php"])
+                ->sortByName() as $file
+        ) {
             hash_update($sources, "{$file->getPathname()} {$file->getMTime()} {$file->getSize()}\n");
         }
 

@@ -31,15 +31,19 @@ foreach ((new Scenario((int) $arguments->get('seed', '7')))->targets() as $targe
         continue;
     }
     $step = $target->intervalSeconds;
-    $instants = range($from + crc32($target->name) % $step, $to, $step);
-    echo json_encode([
-        'target' => $target->name,
-        'contentType' => $target->contentType(),
-        'text' => $target->text($instants[0] + $ahead, $breaks),
-        'firstMs' => $instants[0] * 1000,
-        'stepMs' => $step * 1000,
-        'count' => count($instants),
-    ], JSON_THROW_ON_ERROR), "\n";
+    $instants = range($from + (crc32($target->name) % $step), $to, $step);
+    echo json_encode(
+        [
+            'target' => $target->name,
+            'contentType' => $target->contentType(),
+            'text' => $target->text($instants[0] + $ahead, $breaks),
+            'firstMs' => $instants[0] * 1000,
+            'stepMs' => $step * 1000,
+            'count' => count($instants),
+        ],
+        JSON_THROW_ON_ERROR,
+    ),
+    "\n";
     foreach ($target->signals() as $signal) {
         $value = $signal->value;
         $column = [];

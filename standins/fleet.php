@@ -31,8 +31,15 @@ $serve = static function (FleetTarget $target) use ($breaks, $now): Response {
     return match (true) {
         $breaks->isOn('down', $target->name) => new Response('', hangUp: true),
         $breaks->isOn('error', $target->name) => new Response("The service is not feeling well\n", 'text/plain', 500),
-        $breaks->isOn('garbage', $target->name) => new Response("<html><body>Welcome to nginx? \x01 {{{ not metrics\n", $target->contentType()),
-        $breaks->isOn('slow', $target->name) => new Response($target->text($now(), $breaks), $target->contentType(), afterSeconds: 12.0),
+        $breaks->isOn('garbage', $target->name) => new Response(
+            "<html><body>Welcome to nginx? \x01 {{{ not metrics\n",
+            $target->contentType(),
+        ),
+        $breaks->isOn('slow', $target->name) => new Response(
+            $target->text($now(), $breaks),
+            $target->contentType(),
+            afterSeconds: 12.0,
+        ),
         default => new Response($target->text($now(), $breaks), $target->contentType()),
     };
 };
@@ -40,21 +47,38 @@ $serve = static function (FleetTarget $target) use ($breaks, $now): Response {
 $control = static function () use ($targets, $breaks): Response {
     $options = implode('', array_map(static fn(string $name): string => "<option>{$name}</option>", array_keys($targets)));
     $html = '<!doctype html><html lang="en"><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>Fleet control</title><style>
-        body{margin:0;background:#EEF1F4;color:#20262B;font:15px/1.45 system-ui,sans-serif}main{max-width:860px;margin:0 auto;padding:24px 16px}h1{font-size:20px}h2{font-size:16px}
-        form{display:inline-block;margin:0 8px 8px 0}button,select{font:inherit;padding:6px 10px}table{background:#fff;border:1px solid #D5DAE0;border-collapse:collapse;width:100%}td{padding:6px 12px;border-top:1px solid #E8EBEE}</style><main>
-        <h1>The fleet of Saltmarsh Ferries, simulated</h1><h2>Break something</h2><form method="post" action="/break"><select name="kind" id="kind" aria-label="What">';
+        body{margin:0;background:#EEF1F4;color:#20262B;font:15px/1.45 system-ui,sans-serif}
+        main{max-width:860px;margin:0 auto;padding:24px 16px}
+        h1{font-size:20px}
+        h2{font-size:16px}
+        form{display:inline-block;margin:0 8px 8px 0}
+        button,select{font:inherit;padding:6px 10px}
+        table{background:#fff;border:1px solid #D5DAE0;border-collapse:collapse;width:100%}
+        td{padding:6px 12px;border-top:1px solid #E8EBEE}</style><main>
+        <h1>The fleet of Saltmarsh Ferries, simulated</h1><h2>Break something</h2>
+        <form method="post" action="/break"><select name="kind" id="kind" aria-label="What">';
     foreach (Breaks::KINDS as $kind => $words) {
         $html .= "<option value=\"{$kind}\">{$words}</option>";
     }
-    $html .= '</select> on <select name="target" id="target" aria-label="Where"><option>broker-north</option>' . $options . '</select> <button id="break">Break it</button></form><h2>Broken now</h2>';
+    $html .=
+        '</select> on <select name="target" id="target" aria-label="Where"><option>broker-north</option>' .
+        $options .
+        '</select> <button id="break">Break it</button></form><h2>Broken now</h2>';
     foreach ($breaks->all() as $break) {
         if ($break['to'] === null) {
-            $html .= "<form method=\"post\" action=\"/heal\"><input type=\"hidden\" name=\"kind\" value=\"{$break['kind']}\"><input type=\"hidden\" name=\"target\" value=\"{$break['target']}\"><button>Mend: " . Breaks::KINDS[$break['kind']] . " on {$break['target']}</button></form>";
+            $html .=
+                "<form method=\"post\" action=\"/heal\"><input type=\"hidden\" name=\"kind\" value=\"{$break['kind']}\">" .
+                "<input type=\"hidden\" name=\"target\" value=\"{$break['target']}\"><button>Mend: " .
+                Breaks::KINDS[$break['kind']] .
+                " on {$break['target']}</button></form>";
         }
     }
     $html .= '<h2>Targets</h2><table>';
     foreach ($targets as $target) {
-        $html .= "<tr><td><a href=\"/t/{$target->name}/metrics\">{$target->name}</a><td>{$target->labels['service']}<td>{$target->labels['site']}<td>" . count($target->signals()) . " series<td>every {$target->intervalSeconds} s</tr>";
+        $html .=
+            "<tr><td><a href=\"/t/{$target->name}/metrics\">{$target->name}</a><td>{$target->labels['service']}<td>{$target->labels['site']}<td>" .
+            count($target->signals()) .
+            " series<td>every {$target->intervalSeconds} s</tr>";
     }
 
     return new Response($html . '</table></main></html>');
@@ -69,16 +93,28 @@ $control = static function () use ($targets, $breaks): Response {
         if (!isset(Breaks::KINDS[$form['kind'] ?? ''], $targets[$form['target'] ?? ''])) {
             return new Response("kind and target are needed\n", 'text/plain', 422);
         }
-        $request->path === '/break' ? $breaks->start($form['kind'], $form['target'], $now()) : $breaks->heal($form['kind'], $form['target'], $now());
+        $request->path === '/break'
+            ? $breaks->start($form['kind'], $form['target'], $now())
+            : $breaks->heal($form['kind'], $form['target'], $now());
 
         return Response::redirect('/');
     }
 
     return match ($request->path) {
         '/' => $control(),
-        '/targets' => Response::json(array_values(array_map(static fn(FleetTarget $target): array => [
-            'name' => $target->name, 'path' => "/t/{$target->name}/metrics", 'intervalSeconds' => $target->intervalSeconds, 'labels' => $target->labels,
-        ], $targets))),
+        '/targets' => Response::json(
+            array_values(
+                array_map(
+                    static fn(FleetTarget $target): array => [
+                        'name' => $target->name,
+                        'path' => "/t/{$target->name}/metrics",
+                        'intervalSeconds' => $target->intervalSeconds,
+                        'labels' => $target->labels,
+                    ],
+                    $targets,
+                ),
+            ),
+        ),
         default => new Response("Nothing here\n", 'text/plain', 404),
     };
 }))->listen('127.0.0.1:' . $arguments->get('port', '8422'));

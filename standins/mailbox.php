@@ -24,11 +24,24 @@ $smtp = new SmtpServer($letters);
 $smtp->listen('127.0.0.1:' . $arguments->get('smtp', '8424'));
 
 $page = static function (string $title, string $body): Response {
-    return new Response('<!doctype html><html lang="en"><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>' . $title . '</title><style>
+    return new Response(
+        '<!doctype html><html lang="en"><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>' .
+            $title .
+            '</title><style>
         body{margin:0;background:#EEF1F4;color:#20262B;font:15px/1.45 system-ui,sans-serif}main{max-width:860px;margin:0 auto;padding:24px 16px}
-        h1{font-size:20px}ul{list-style:none;padding:0;background:#fff;border:1px solid #D5DAE0;border-radius:8px}li{border-top:1px solid #E8EBEE}li:first-child{border:0}
-        li a{display:block;padding:12px 16px;color:inherit;text-decoration:none}li a:hover{background:#F6F8FA}small{color:#59636D}button{font:inherit;padding:6px 12px}iframe{width:100%;height:640px;border:1px solid #D5DAE0;border-radius:8px;background:#fff}
-        </style><main>' . $body . '</main></html>');
+        h1{font-size:20px}
+        ul{list-style:none;padding:0;background:#fff;border:1px solid #D5DAE0;border-radius:8px}
+        li{border-top:1px solid #E8EBEE}
+        li:first-child{border:0}
+        li a{display:block;padding:12px 16px;color:inherit;text-decoration:none}
+        li a:hover{background:#F6F8FA}
+        small{color:#59636D}
+        button{font:inherit;padding:6px 12px}
+        iframe{width:100%;height:640px;border:1px solid #D5DAE0;border-radius:8px;background:#fff}
+        </style><main>' .
+            $body .
+            '</main></html>',
+    );
 };
 
 (new HttpServer(static function (Request $request) use ($letters, $smtp, $page): Response {
@@ -49,16 +62,47 @@ $page = static function (string $title, string $body): Response {
             return new Response(Reader::html((string) base64_decode((string) $letter['data'])));
         }
 
-        return $page(htmlspecialchars((string) $letter['subject']), '<p><a href="/">All letters</a></p><h1>' . htmlspecialchars((string) $letter['subject']) . '</h1><p><small>from '
-            . htmlspecialchars((string) $letter['from']) . ' to ' . htmlspecialchars(implode(', ', (array) $letter['to'])) . ' · ' . date('D H:i:s', intdiv((int) $letter['at'], 1000)) . ' UTC · arrived ' . $letter['arrivals'] . '×</small></p>'
-            . '<iframe title="The letter" src="/letters/' . $part[1] . '/body"></iframe>');
+        return $page(
+            htmlspecialchars((string) $letter['subject']),
+            '<p><a href="/">All letters</a></p><h1>' .
+                htmlspecialchars((string) $letter['subject']) .
+                '</h1><p><small>from ' .
+                htmlspecialchars((string) $letter['from']) .
+                ' to ' .
+                htmlspecialchars(implode(', ', (array) $letter['to'])) .
+                ' · ' .
+                date('D H:i:s', intdiv((int) $letter['at'], 1000)) .
+                ' UTC · arrived ' .
+                $letter['arrivals'] .
+                '×</small></p>' .
+                '<iframe title="The letter" src="/letters/' .
+                $part[1] .
+                '/body"></iframe>',
+        );
     }
     $rows = '';
     foreach (array_slice($letters->all(), 0, 200) as $letter) {
-        $rows .= '<li><a href="/letters/' . $letter['key'] . '"><strong>' . htmlspecialchars((string) $letter['subject']) . '</strong><br><small>' . htmlspecialchars(implode(', ', (array) $letter['to'])) . ' · '
-            . date('D H:i:s', intdiv((int) $letter['at'], 1000)) . ' UTC' . ($letter['arrivals'] > 1 ? " · arrived {$letter['arrivals']}×" : '') . '</small></a></li>';
+        $rows .=
+            '<li><a href="/letters/' .
+            $letter['key'] .
+            '"><strong>' .
+            htmlspecialchars((string) $letter['subject']) .
+            '</strong><br><small>' .
+            htmlspecialchars(implode(', ', (array) $letter['to'])) .
+            ' · ' .
+            date('D H:i:s', intdiv((int) $letter['at'], 1000)) .
+            ' UTC' .
+            ($letter['arrivals'] > 1 ? " · arrived {$letter['arrivals']}×" : '') .
+            '</small></a></li>';
     }
 
-    return $page('Mailbox', '<h1>Mailbox of saltmarsh.example</h1><form method="post" action="/away"><button>' . ($smtp->away ? 'Come back' : 'Go away for a while') . '</button> <small>' . ($smtp->away ? 'refusing mail now' : 'taking mail') . '</small></form>'
-        . ($rows === '' ? '<p>No letters yet.</p>' : "<ul>{$rows}</ul>"));
+    return $page(
+        'Mailbox',
+        '<h1>Mailbox of saltmarsh.example</h1><form method="post" action="/away"><button>' .
+            ($smtp->away ? 'Come back' : 'Go away for a while') .
+            '</button> <small>' .
+            ($smtp->away ? 'refusing mail now' : 'taking mail') .
+            '</small></form>' .
+            ($rows === '' ? '<p>No letters yet.</p>' : "<ul>{$rows}</ul>"),
+    );
 }))->listen('127.0.0.1:' . $arguments->get('http', '8423'));

@@ -15,34 +15,55 @@ final class Layers
     #[TestRule]
     public function coreKnowsNothingAboveIt(): Rule
     {
-        return PHPat::rule()->classes(Selector::inNamespace('Olivine\Core'))
+        return PHPat::rule()
+            ->classes(Selector::inNamespace('Olivine\Core'))
             ->shouldNotDependOn()
-            ->classes(Selector::inNamespace('Olivine\App'), Selector::inNamespace('Olivine\Agent'), Selector::inNamespace('Olivine\Server'), Selector::inNamespace('Olivine\Standin'), Selector::inNamespace('Symfony'), Selector::inNamespace('Doctrine'), Selector::inNamespace('React'))
+            ->classes(
+                Selector::inNamespace('Olivine\App'),
+                Selector::inNamespace('Olivine\Agent'),
+                Selector::inNamespace('Olivine\Server'),
+                Selector::inNamespace('Olivine\Standin'),
+                Selector::inNamespace('Symfony'),
+                Selector::inNamespace('Doctrine'),
+                Selector::inNamespace('React'),
+            )
             ->because('the rules of the job stand alone');
     }
 
     #[TestRule]
     public function seriesIsTheGroundFloorOfCore(): Rule
     {
-        return PHPat::rule()->classes(Selector::inNamespace('Olivine\Core\Series'))
+        return PHPat::rule()
+            ->classes(Selector::inNamespace('Olivine\Core\Series'))
             ->shouldNotDependOn()
-            ->classes(Selector::inNamespace('Olivine\Core\Formula'), Selector::inNamespace('Olivine\Core\Rule'), Selector::inNamespace('Olivine\Core\Exposition'), Selector::inNamespace('Olivine\Core\Delivery'))
+            ->classes(
+                Selector::inNamespace('Olivine\Core\Formula'),
+                Selector::inNamespace('Olivine\Core\Rule'),
+                Selector::inNamespace('Olivine\Core\Exposition'),
+                Selector::inNamespace('Olivine\Core\Delivery'),
+            )
             ->because('readings do not know what is made of them');
     }
 
     #[TestRule]
     public function formulasDoNotKnowRules(): Rule
     {
-        return PHPat::rule()->classes(Selector::inNamespace('Olivine\Core\Formula'))
+        return PHPat::rule()
+            ->classes(Selector::inNamespace('Olivine\Core\Formula'))
             ->shouldNotDependOn()
-            ->classes(Selector::inNamespace('Olivine\Core\Rule'), Selector::inNamespace('Olivine\Core\Delivery'), Selector::inNamespace('Olivine\Core\Roster'))
+            ->classes(
+                Selector::inNamespace('Olivine\Core\Rule'),
+                Selector::inNamespace('Olivine\Core\Delivery'),
+                Selector::inNamespace('Olivine\Core\Roster'),
+            )
             ->because('rules stand on formulas, not the other way round');
     }
 
     #[TestRule]
     public function theApplicationNeverImportsStandins(): Rule
     {
-        return PHPat::rule()->classes(Selector::inNamespace('Olivine\App'))
+        return PHPat::rule()
+            ->classes(Selector::inNamespace('Olivine\App'))
             ->shouldNotDependOn()
             ->classes(Selector::inNamespace('Olivine\Standin'), Selector::inNamespace('Olivine\Tests'))
             ->because('the real thing takes their place by configuration');
@@ -51,7 +72,8 @@ final class Layers
     #[TestRule]
     public function standinsKnowNothingOfTheApplication(): Rule
     {
-        return PHPat::rule()->classes(Selector::inNamespace('Olivine\Standin'))
+        return PHPat::rule()
+            ->classes(Selector::inNamespace('Olivine\Standin'))
             ->shouldNotDependOn()
             ->classes(Selector::inNamespace('Olivine\App'), Selector::inNamespace('Olivine\Core'))
             ->because('they speak the protocols only');

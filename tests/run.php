@@ -40,7 +40,19 @@ if (array_diff($suites, ['core']) !== []) {
     is_dir("{$root}/var/test") || mkdir("{$root}/var/test", 0o777, true);
     // On a Friday nothing breaks by itself, so what the tests find open is what they broke, whatever day it is. Three days of
     // history reach back over a border of partitions, wherever today lies between two.
-    if ($run([PHP_BINARY, 'bin/console', 'olivine:start', '--fresh', '--detach', '--gather=2', '--days=3', '--weekday=5', '--port=' . (getenv('OLIVINE_TEST_PORT') ?: '8720')]) !== 0) {
+    if (
+        $run([
+            PHP_BINARY,
+            'bin/console',
+            'olivine:start',
+            '--fresh',
+            '--detach',
+            '--gather=2',
+            '--days=3',
+            '--weekday=5',
+            '--port=' . (getenv('OLIVINE_TEST_PORT') ?: '8720'),
+        ]) !== 0
+    ) {
         exit(1);
     }
 }

@@ -18,7 +18,10 @@ for ($variant = 0; $variant < 16; ++$variant) {
         $text .= "requests_total{route=\"/r{$i}\",status=\"200\"} " . ($variant * 1_000 + $i * 7) . ".5\n";
     }
     $body = (string) gzencode($text . "# EOF\n", 1);
-    $answers[] = "HTTP/1.1 200 OK\r\nContent-Type: application/openmetrics-text; version=1.0.0\r\nContent-Encoding: gzip\r\nContent-Length: " . strlen($body) . "\r\n\r\n{$body}";
+    $answers[] =
+        "HTTP/1.1 200 OK\r\nContent-Type: application/openmetrics-text; version=1.0.0\r\nContent-Encoding: gzip\r\nContent-Length: " .
+        strlen($body) .
+        "\r\n\r\n{$body}";
 }
 $server = new SocketServer('127.0.0.1:0', ['tcp' => ['backlog' => 511]]);
 $server->on('connection', static function (ConnectionInterface $connection) use ($answers): void {

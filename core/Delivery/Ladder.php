@@ -34,9 +34,11 @@ final readonly class Ladder
      */
     public function due(int $openedAtMs, ?int $inHandAtMs, int $nowMs): array
     {
-        return array_values(array_filter(
-            $this->rungs($openedAtMs),
-            static fn(Rung $rung): bool => $rung->dueAtMs <= $nowMs && ($inHandAtMs === null || $rung->dueAtMs < $inHandAtMs),
-        ));
+        return array_values(
+            array_filter(
+                $this->rungs($openedAtMs),
+                static fn(Rung $rung): bool => $rung->dueAtMs <= $nowMs && ($inHandAtMs === null || $rung->dueAtMs < $inHandAtMs),
+            ),
+        );
     }
 }

@@ -15,7 +15,9 @@ final class BadExposition extends \RuntimeException
         public readonly string $text,
         public readonly string $expected,
     ) {
-        parent::__construct(sprintf('Line %d, column %d: expected %s, found: %s', $lineNumber, $column, $expected, self::shown($text)));
+        parent::__construct(
+            sprintf('Line %d, column %d: expected %s, found: %s', $lineNumber, $column, $expected, self::shown($text)),
+        );
     }
 
     /** The same without what stands there: a text that is no metrics may hold what is not for whoever reads this. */

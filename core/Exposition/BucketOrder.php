@@ -25,7 +25,12 @@ final class BucketOrder
             return sprintf('bounds that rise; %s stands before it', self::word($before['bound']));
         }
         if ($before !== null && $count < $before['count']) {
-            $this->fall ??= sprintf('counts fall from %s to %s (line %d)', self::word($before['bound']), self::word($bound), $line);
+            $this->fall ??= sprintf(
+                'counts fall from %s to %s (line %d)',
+                self::word($before['bound']),
+                self::word($bound),
+                $line,
+            );
         }
         $this->last[$histogram] = ['bound' => $bound, 'count' => $count, 'line' => $line];
 

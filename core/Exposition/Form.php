@@ -15,13 +15,16 @@ enum Form: string
 
     public static function ofContentType(string $contentType): self
     {
-        return str_starts_with(strtolower(trim($contentType)), 'application/openmetrics-text') ? self::OpenMetrics : self::Plain004;
+        return str_starts_with(strtolower(trim($contentType)), 'application/openmetrics-text')
+            ? self::OpenMetrics
+            : self::Plain004;
     }
 
     /** A file says no content type: what only the newer form has tells it, its end first of all. */
     public static function ofText(string $text): self
     {
-        $signs = '~^# EOF$|^# UNIT |^# TYPE \S+ (?:stateset|info|gaugehistogram|unknown)$|^[^#\n][^\n]* # \{|^# TYPE (\S+) counter\n(?:# [^\n]*\n)*\1_total[ {]~m';
+        $signs =
+            '~^# EOF$|^# UNIT |^# TYPE \S+ (?:stateset|info|gaugehistogram|unknown)$|^[^#\n][^\n]* # \{|^# TYPE (\S+) counter\n(?:# [^\n]*\n)*\1_total[ {]~m';
 
         return preg_match($signs, $text) === 1 ? self::OpenMetrics : self::Plain004;
     }

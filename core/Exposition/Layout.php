@@ -33,8 +33,13 @@ final readonly class Layout
      * @param list<int> $states places of values that must be 0 or 1
      * @param list<int> $rising places of values that should be no less than the one before
      */
-    private function __construct(private string $format, private array $gaps, private int $blanks, private array $states, private array $rising)
-    {
+    private function __construct(
+        private string $format,
+        private array $gaps,
+        private int $blanks,
+        private array $states,
+        private array $rising,
+    ) {
     }
 
     /** @return self|null null where the text cannot have a steady shape */
@@ -52,7 +57,14 @@ final readonly class Layout
             }
             $sample = $read->samples[count($gaps)] ?? null;
             $blank = strrpos($line, ' ');
-            if ($sample === null || $blank === false || $sample->atMs !== null || self::hasOddBlanks($line) || str_contains($line, ' # {') || TextReader::number(substr($line, $blank + 1)) === null) {
+            if (
+                $sample === null
+                || $blank === false
+                || $sample->atMs !== null
+                || self::hasOddBlanks($line)
+                || str_contains($line, ' # {')
+                || TextReader::number(substr($line, $blank + 1)) === null
+            ) {
                 return null;
             }
             $gaps[] = $gap + $blank + 1;
@@ -60,13 +72,15 @@ final readonly class Layout
             $format .= str_replace('%', '%%', substr($line, 0, $blank)) . ' %s';
         }
 
-        return $gaps !== [] && count($gaps) === count($read->samples) ? new self($format, $gaps, substr_count($text, ' '), $read->states, $read->rising) : null;
+        return $gaps !== [] && count($gaps) === count($read->samples)
+            ? new self($format, $gaps, substr_count($text, ' '), $read->states, $read->rising)
+            : null;
     }
 
     /**
      * @return list<float|numeric-string>|null values in the order of the samples, where they are plain as the text
-     *                                         writes them; null where the text has another shape, a word that is no number,
-     *                                         or anything that only a whole reading can tell rightly
+     *     writes them; null where the text has another shape, a word that is no number,
+     *     or anything that only a whole reading can tell rightly
      */
     public function values(string $text): ?array
     {
@@ -84,7 +98,11 @@ final readonly class Layout
             $odd = $odd || !is_numeric($word);
             $at = $end + 1;
         }
-        if (vsprintf($this->format, $words) !== $text || substr_count($text, ' ') !== $this->blanks || self::hasOddBlanks($text)) {
+        if (
+            vsprintf($this->format, $words) !== $text
+            || substr_count($text, ' ') !== $this->blanks
+            || self::hasOddBlanks($text)
+        ) {
             return null;
         }
         if ($odd) {

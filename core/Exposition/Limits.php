@@ -31,7 +31,14 @@ final readonly class Limits
     /** Of a file that somebody reads on purpose. */
     public static function forFiles(): self
     {
-        return new self(bodyBytes: 2_000_000_000, series: 1_000_000, readings: PHP_INT_MAX, labels: 200, labelBytes: 100_000, nameBytes: 2_000);
+        return new self(
+            bodyBytes: 2_000_000_000,
+            series: 1_000_000,
+            readings: PHP_INT_MAX,
+            labels: 200,
+            labelBytes: 100_000,
+            nameBytes: 2_000,
+        );
     }
 
     /** Of a file that is taken into the store. */

@@ -36,8 +36,11 @@ final class TextReader
     private ?string $lastHistogram = null;
 
     /** @param (\Closure(Sample): void)|null $take null: samples are gathered */
-    private function __construct(private readonly Form $form, private readonly Limits $limits, private readonly ?\Closure $take = null)
-    {
+    private function __construct(
+        private readonly Form $form,
+        private readonly Limits $limits,
+        private readonly ?\Closure $take = null,
+    ) {
         $this->buckets = new BucketOrder();
     }
 
@@ -176,10 +179,14 @@ final class TextReader
             $family->help = $this->unescape($text, $this->form === Form::OpenMetrics ? '"' : '');
         } elseif ($what === 'TYPE') {
             $family->type === null || $this->fail(1, "one # TYPE for {$name}");
-            $family->type = MetricType::inForm(trim($text), $this->form)
-                ?? $this->fail(strlen($this->line) - strlen($text) + 1, $this->form === Form::OpenMetrics
-                    ? 'a type: counter, gauge, histogram, gaugehistogram, summary, info, stateset or unknown'
-                    : 'a type: counter, gauge, histogram, summary or untyped');
+            $family->type =
+                MetricType::inForm(trim($text), $this->form) ??
+                $this->fail(
+                    strlen($this->line) - strlen($text) + 1,
+                    $this->form === Form::OpenMetrics
+                        ? 'a type: counter, gauge, histogram, gaugehistogram, summary, info, stateset or unknown'
+                        : 'a type: counter, gauge, histogram, summary or untyped',
+                );
         } else {
             $family->unit === null || $this->fail(1, "one # UNIT for {$name}");
             if ($text !== '' && !str_ends_with($name, '_' . $text)) {
@@ -205,13 +212,19 @@ final class TextReader
         if (($line[$at] ?? '') === '{') {
             [$labels, $at] = $this->readLabels($line, $at + 1);
         }
-        $rest = $this->form === Form::OpenMetrics ? substr($line, $at) : ' ' . ltrim((string) preg_replace('~[ \t]+~', ' ', substr($line, $at)));
+        $rest =
+            $this->form === Form::OpenMetrics
+                ? substr($line, $at)
+                : ' ' . ltrim((string) preg_replace('~[ \t]+~', ' ', substr($line, $at)));
         if (preg_match('~^ ([^ ]+)(?: ([^ #][^ ]*))?( # .*)?$~Ds', $rest, $part) !== 1) {
             $this->fail($at + 1, 'one space and a value, then nothing or a timestamp');
         }
         $value = self::number($part[1]) ?? $this->fail($at + 2, 'a number, NaN, +Inf or -Inf');
         $family = $this->familyOf($name);
-        $atMs = isset($part[2]) && $part[2] !== '' ? $this->timestamp($part[2], $at + strlen($part[1]) + ($this->form === Form::OpenMetrics ? 2 : 1)) : null;
+        $atMs =
+            isset($part[2]) && $part[2] !== ''
+                ? $this->timestamp($part[2], $at + strlen($part[1]) + ($this->form === Form::OpenMetrics ? 2 : 1))
+                : null;
         if (isset($part[3])) {
             $this->readExemplar($name, $part[3], strlen($line) - strlen($part[3]));
         }
@@ -264,7 +277,12 @@ final class TextReader
             if ($free && preg_match('~\G([a-zA-Z_][a-zA-Z0-9_]*)[ \t]*=[ \t]*"~', $line, $open, 0, $at) === 1) {
                 $pair = $open[1] . '=';
                 $from = $at + strlen($open[0]) - 1 - strlen($pair);
-                $line = substr_replace($line, str_repeat(' ', strlen($open[0]) - 1 - strlen($pair)) . $pair, $at, strlen($open[0]) - 1);
+                $line = substr_replace(
+                    $line,
+                    str_repeat(' ', strlen($open[0]) - 1 - strlen($pair)) . $pair,
+                    $at,
+                    strlen($open[0]) - 1,
+                );
             }
             if (preg_match(self::LABEL_PAIR, $line, $part, 0, $from) !== 1) {
                 $this->fail($at + 1, 'a label as name="value", with \\ and " in the value escaped, or the closing }');
@@ -310,7 +328,10 @@ final class TextReader
                 }
             }
         } elseif ($this->family?->type !== null && str_starts_with($name, $this->family->name) && !$this->family->hasSamples) {
-            $allowed = array_map(fn(string $suffix): string => $this->family->name . $suffix, $this->family->type->suffixes($this->form));
+            $allowed = array_map(
+                fn(string $suffix): string => $this->family->name . $suffix,
+                $this->family->type->suffixes($this->form),
+            );
             $this->fail(1, "a sample of the {$this->family->type->value} {$this->family->name}: " . implode(', ', $allowed));
         }
         if (isset($this->families[$name])) {
@@ -328,7 +349,11 @@ final class TextReader
             return false;
         }
 
-        return in_array(substr($name, strlen($family->name)), ($family->type ?? MetricType::Unknown)->suffixes($this->form), true);
+        return in_array(
+            substr($name, strlen($family->name)),
+            ($family->type ?? MetricType::Unknown)->suffixes($this->form),
+            true,
+        );
     }
 
     /** @param array<string, string> $labels */
@@ -358,7 +383,8 @@ final class TextReader
             $value === 0.0 || $value === 1.0 || $this->fail(strlen($this->line), '0 or 1 for a state');
             $this->states[] = $this->readings;
         }
-        $isBucket = in_array($family->type, [MetricType::Histogram, MetricType::GaugeHistogram], true) && str_ends_with($name, '_bucket');
+        $isBucket =
+            in_array($family->type, [MetricType::Histogram, MetricType::GaugeHistogram], true) && str_ends_with($name, '_bucket');
         if (!$isBucket) {
             $this->lastHistogram = null;
 
@@ -376,7 +402,9 @@ final class TextReader
     private function timestamp(string $text, int $column): int
     {
         if ($this->form === Form::Plain004) {
-            return preg_match('~^-?\d{1,18}$~D', $text) === 1 ? (int) $text : $this->fail($column + 1, 'a timestamp in whole milliseconds');
+            return preg_match('~^-?\d{1,18}$~D', $text) === 1
+                ? (int) $text
+                : $this->fail($column + 1, 'a timestamp in whole milliseconds');
         }
         if (preg_match('~^-?\d{1,15}(?:\.\d+)?(?:[eE][+-]?\d{1,2})?$~D', $text) !== 1 || abs((float) $text) > 1e15) {
             $this->fail($column + 1, 'a timestamp in seconds');
@@ -415,10 +443,9 @@ final class TextReader
                 '\\' => '\\',
                 'n' => "\n",
                 '"' => $quote === '"' ? '"' : '\\"',
-                default => $this->form === Form::Plain004 ? $escape[0] : $this->fail(
-                    max(1, (int) strpos($this->line, $escape[0]) + 1),
-                    'one of the escapes \\\\ \\" \\n',
-                ),
+                default => $this->form === Form::Plain004
+                    ? $escape[0]
+                    : $this->fail(max(1, (int) strpos($this->line, $escape[0]) + 1), 'one of the escapes \\\\ \\" \\n'),
             },
             $text,
         );
@@ -437,7 +464,16 @@ final class TextReader
             if (!mb_check_encoding($line, 'UTF-8')) {
                 $this->lineNumber = $i + 1;
                 $this->line = $line;
-                $this->fail(strlen((string) preg_replace('~^((?:[\x00-\x7F]|[\xC2-\xDF][\x80-\xBF]|[\xE0-\xEF][\x80-\xBF]{2}|[\xF0-\xF4][\x80-\xBF]{3})*).*$~Ds', '$1', $line)) + 1, 'UTF-8');
+                $this->fail(
+                    strlen(
+                        (string) preg_replace(
+                            '~^((?:[\x00-\x7F]|[\xC2-\xDF][\x80-\xBF]|[\xE0-\xEF][\x80-\xBF]{2}|[\xF0-\xF4][\x80-\xBF]{3})*).*$~Ds',
+                            '$1',
+                            $line,
+                        ),
+                    ) + 1,
+                    'UTF-8',
+                );
             }
         }
         $this->fail(1, 'UTF-8');

@@ -84,7 +84,10 @@ final class TextReadings implements ReadingSource, Catalogue
     {
         $selected = $this->selected($what);
 
-        return new Estimate(count($selected), (float) array_sum(array_map(static fn(Window $series): int => count($series->times), $selected)));
+        return new Estimate(
+            count($selected),
+            (float) array_sum(array_map(static fn(Window $series): int => count($series->times), $selected)),
+        );
     }
 
     public function longestStaleMs(): int
@@ -120,7 +123,12 @@ final class TextReadings implements ReadingSource, Catalogue
     /** @return list<Window> */
     private function selected(Select $what): array
     {
-        return array_values(array_filter($this->series[$what->metric] ?? [], static fn(Window $series): bool => $what->where === null || $what->where->accepts($series->labels)));
+        return array_values(
+            array_filter(
+                $this->series[$what->metric] ?? [],
+                static fn(Window $series): bool => $what->where === null || $what->where->accepts($series->labels),
+            ),
+        );
     }
 
     /** @param list<int> $times rising */

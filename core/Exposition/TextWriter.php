@@ -33,9 +33,9 @@ final class TextWriter
     /** What stands before the samples of a family. */
     public static function head(string $name, MetricType $type, string $unit, string $help): string
     {
-        return "# TYPE {$name} {$type->value}\n"
-            . ($unit === '' ? '' : "# UNIT {$name} {$unit}\n")
-            . ($help === '' ? '' : "# HELP {$name} " . addcslashes($help, "\\\n\"") . "\n");
+        return "# TYPE {$name} {$type->value}\n" .
+            ($unit === '' ? '' : "# UNIT {$name} {$unit}\n") .
+            ($help === '' ? '' : "# HELP {$name} " . addcslashes($help, "\\\n\"") . "\n");
     }
 
     public function text(): string

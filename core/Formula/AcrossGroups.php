@@ -59,7 +59,8 @@ final class AcrossGroups
             foreach ($members[0]->values as $i => $_) {
                 $present = self::present($members, $i);
                 $values = array_values($present);
-                [$median, $yardstick] = $values === [] ? [0.0, 0.0] : [Spread::median($values), Spread::MAD_SCALE * Spread::mad($values)];
+                [$median, $yardstick] =
+                    $values === [] ? [0.0, 0.0] : [Spread::median($values), Spread::MAD_SCALE * Spread::mad($values)];
                 foreach ($members as $m => $_) {
                     $distances[$m][] = isset($present[$m]) ? abs(Spread::distance($median, $present[$m], $yardstick)) : null;
                 }
@@ -94,7 +95,11 @@ final class AcrossGroups
             $members[$key][] = $line;
         }
 
-        return array_map(static fn(LabelSet $of, array $lines): array => [$of, $lines], array_values($labels), array_values($members));
+        return array_map(
+            static fn(LabelSet $of, array $lines): array => [$of, $lines],
+            array_values($labels),
+            array_values($members),
+        );
     }
 
     /**

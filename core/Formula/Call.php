@@ -47,21 +47,98 @@ final readonly class Call
 
         return match ($function) {
             'now' => $this->take(0, new Now($this->place)),
-            'abs', 'ceil', 'floor', 'round', 'sqrt', 'ln', 'log2' => $this->take(1, fn(): Node => new PerValue($this->place, $function, $this->argument(0), [])),
-            'clamp' => $this->take(3, fn(): Node => new PerValue($this->place, $function, $this->argument(0), [$this->number(1), $this->number(2)])),
+            'abs', 'ceil', 'floor', 'round', 'sqrt', 'ln', 'log2' => $this->take(
+                1,
+                fn(): Node => new PerValue($this->place, $function, $this->argument(0), []),
+            ),
+            'clamp' => $this->take(
+                3,
+                fn(): Node => new PerValue($this->place, $function, $this->argument(0), [$this->number(1), $this->number(2)]),
+            ),
             'age' => $this->take(1, fn(): Node => new Age($this->place, $this->metric(0))),
             'missing' => $this->take(2, fn(): Node => new Missing($this->place, $this->metric(0), $this->duration(1))),
-            'forecast' => $this->take(3, fn(): Node => new OverTime($this->place, TimeReducer::Forecast, $this->argument(0), $this->duration(2), $this->duration(1) / 1000)),
-            'baseline' => $this->take(3, fn(): Node => new Baseline($this->place, $this->argument(0), $this->word(1, BaselineMethod::class), $this->duration(2))),
-            'deviation' => $this->take(3, fn(): Node => new Deviation($this->place, $this->argument(0), $this->word(1, Yardstick::class), $this->duration(2))),
-            'voice_quality' => $this->take(3, fn(): Node => new VoiceQuality($this->place, $this->argument(0), $this->argument(1), $this->argument(2))),
-            'top', 'bottom' => $this->take(2, fn(): Node => new Ranked($this->place, $function === 'top', $this->whole(0), $this->argument(1), $this->grouping), true),
+            'forecast' => $this->take(
+                3,
+                fn(): Node => new OverTime(
+                    $this->place,
+                    TimeReducer::Forecast,
+                    $this->argument(0),
+                    $this->duration(2),
+                    $this->duration(1) / 1000,
+                ),
+            ),
+            'baseline' => $this->take(
+                3,
+                fn(): Node => new Baseline(
+                    $this->place,
+                    $this->argument(0),
+                    $this->word(1, BaselineMethod::class),
+                    $this->duration(2),
+                ),
+            ),
+            'deviation' => $this->take(
+                3,
+                fn(): Node => new Deviation(
+                    $this->place,
+                    $this->argument(0),
+                    $this->word(1, Yardstick::class),
+                    $this->duration(2),
+                ),
+            ),
+            'voice_quality' => $this->take(
+                3,
+                fn(): Node => new VoiceQuality($this->place, $this->argument(0), $this->argument(1), $this->argument(2)),
+            ),
+            'top', 'bottom' => $this->take(
+                2,
+                fn(): Node => new Ranked($this->place, $function === 'top', $this->whole(0), $this->argument(1), $this->grouping),
+                true,
+            ),
             'outlier' => $this->take(1, fn(): Node => new Outlier($this->place, $this->argument(0), $this->grouping), true),
-            'percentile' => $this->take(3, fn(): Node => new Percentile($this->place, $this->between(0, 0, 100), $this->metric(1), $this->duration(2), $this->grouping), true),
-            'share_below' => $this->take(3, fn(): Node => new ShareBelow($this->place, $this->number(0), $this->metric(1), $this->duration(2), $this->grouping), true),
+            'percentile' => $this->take(
+                3,
+                fn(): Node => new Percentile(
+                    $this->place,
+                    $this->between(0, 0, 100),
+                    $this->metric(1),
+                    $this->duration(2),
+                    $this->grouping,
+                ),
+                true,
+            ),
+            'share_below' => $this->take(
+                3,
+                fn(): Node => new ShareBelow(
+                    $this->place,
+                    $this->number(0),
+                    $this->metric(1),
+                    $this->duration(2),
+                    $this->grouping,
+                ),
+                true,
+            ),
             'quantile' => count($this->arguments) === 3
-                ? $this->take(3, fn(): Node => new OverTime($this->place, TimeReducer::Quantile, $this->argument(1), $this->duration(2), $this->between(0, 0, 1)))
-                : $this->take(2, fn(): Node => new AcrossSeries($this->place, SetReducer::Quantile, $this->argument(1), $this->grouping, $this->between(0, 0, 1)), true),
+                ? $this->take(
+                    3,
+                    fn(): Node => new OverTime(
+                        $this->place,
+                        TimeReducer::Quantile,
+                        $this->argument(1),
+                        $this->duration(2),
+                        $this->between(0, 0, 1),
+                    ),
+                )
+                : $this->take(
+                    2,
+                    fn(): Node => new AcrossSeries(
+                        $this->place,
+                        SetReducer::Quantile,
+                        $this->argument(1),
+                        $this->grouping,
+                        $this->between(0, 0, 1),
+                    ),
+                    true,
+                ),
             default => $this->reducer($function),
         };
     }
@@ -71,7 +148,11 @@ final readonly class Call
         $timed = TimeReducer::tryFrom($function);
         $across = SetReducer::tryFrom($function);
         if ($timed === null && $across === null) {
-            throw new FormulaError($this->name->place, "There is no function {$function}", Nearest::to($function, Functions::names()));
+            throw new FormulaError(
+                $this->name->place,
+                "There is no function {$function}",
+                Nearest::to($function, Functions::names()),
+            );
         }
         if ($timed !== null && ($across === null || count($this->arguments) > 1)) {
             if (count($this->arguments) === 1) {
@@ -93,10 +174,23 @@ final readonly class Call
         if (count($this->arguments) !== $count) {
             $usage = implode(' or ', Functions::usages($this->name->text));
 
-            throw new FormulaError($this->place, sprintf('%s takes %s, not %d: %s%s', $this->name->text, $count === 1 ? 'one argument' : ($count === 0 ? 'no argument' : "{$count} arguments"), count($this->arguments), $usage, $this->swallowed($count)));
+            throw new FormulaError(
+                $this->place,
+                sprintf(
+                    '%s takes %s, not %d: %s%s',
+                    $this->name->text,
+                    $count === 1 ? 'one argument' : ($count === 0 ? 'no argument' : "{$count} arguments"),
+                    count($this->arguments),
+                    $usage,
+                    $this->swallowed($count),
+                ),
+            );
         }
         if (!$groups && $this->groupingPlace !== null) {
-            throw new FormulaError($this->groupingPlace, "{$this->name->text} keeps every series; per and dropping go with functions across series, such as sum(…) per host");
+            throw new FormulaError(
+                $this->groupingPlace,
+                "{$this->name->text} keeps every series; per and dropping go with functions across series, such as sum(…) per host",
+            );
         }
 
         return $node instanceof Node ? $node : $node();
@@ -106,9 +200,17 @@ final readonly class Call
     private function swallowed(int $count): string
     {
         foreach (count($this->arguments) < $count ? $this->arguments : [] as $argument) {
-            $grouping = $argument instanceof AcrossSeries || $argument instanceof Ranked || $argument instanceof Outlier ? $argument->grouping : null;
+            $grouping =
+                $argument instanceof AcrossSeries || $argument instanceof Ranked || $argument instanceof Outlier
+                    ? $argument->grouping
+                    : null;
             if ($grouping !== null && count($grouping->labels) > 1) {
-                return sprintf('. Here %s are taken for labels; if not all of them are, put brackets: (… %s %s)', implode(', ', $grouping->labels), $grouping->keeps ? 'per' : 'dropping', $grouping->labels[0]);
+                return sprintf(
+                    '. Here %s are taken for labels; if not all of them are, put brackets: (… %s %s)',
+                    implode(', ', $grouping->labels),
+                    $grouping->keeps ? 'per' : 'dropping',
+                    $grouping->labels[0],
+                );
             }
         }
 
@@ -124,7 +226,9 @@ final readonly class Call
     {
         $node = $this->argument($index);
 
-        return $node instanceof Select ? $node : throw new FormulaError($node->place(), "{$this->name->text} needs a metric here, with or without where");
+        return $node instanceof Select
+            ? $node
+            : throw new FormulaError($node->place(), "{$this->name->text} needs a metric here, with or without where");
     }
 
     private function number(int $index): float
@@ -142,7 +246,11 @@ final readonly class Call
     {
         $number = $this->number($index);
         if ($number < $least || $number > $most) {
-            throw new FormulaError($this->argument($index)->place(), "{$this->name->text} takes a number from {$least} to {$most} first" . ($most === 1 ? ', such as 0.95' : ', such as 95'));
+            throw new FormulaError(
+                $this->argument($index)->place(),
+                "{$this->name->text} takes a number from {$least} to {$most} first" .
+                    ($most === 1 ? ', such as 0.95' : ', such as 95'),
+            );
         }
 
         return $number;
@@ -152,7 +260,10 @@ final readonly class Call
     {
         $number = $this->number($index);
         if ($number < 1 || $number > 10_000 || floor($number) !== $number) {
-            throw new FormulaError($this->argument($index)->place(), "{$this->name->text} takes how many series first, a whole number such as 5");
+            throw new FormulaError(
+                $this->argument($index)->place(),
+                "{$this->name->text} takes how many series first, a whole number such as 5",
+            );
         }
 
         return (int) $number;
@@ -161,7 +272,7 @@ final readonly class Call
     private function duration(int $index): int
     {
         $node = $this->argument($index);
-        if (!$node instanceof Number || $node->unit !== Unit::Seconds || $node->value <= 0) {
+        if (!($node instanceof Number) || $node->unit !== Unit::Seconds || $node->value <= 0) {
             throw new FormulaError($node->place(), "{$this->name->text} needs a duration such as 5m here");
         }
         if ($node->value * 1000 > self::LONGEST_MS) {
@@ -184,7 +295,11 @@ final readonly class Call
         $words = array_map(static fn(\BackedEnum $case): string => (string) $case->value, $enum::cases());
         $word = $node instanceof Select && $node->where === null ? $node->metric : null;
 
-        return ($word === null ? null : $enum::tryFrom($word))
-            ?? throw new FormulaError($node->place(), "{$this->name->text} takes one of " . implode(', ', $words) . ' here', $word === null ? null : Nearest::to($word, $words));
+        return ($word === null ? null : $enum::tryFrom($word)) ??
+            throw new FormulaError(
+                $node->place(),
+                "{$this->name->text} takes one of " . implode(', ', $words) . ' here',
+                $word === null ? null : Nearest::to($word, $words),
+            );
     }
 }

@@ -48,8 +48,12 @@ final readonly class Checker
             $node instanceof Now => 'seconds',
             $node instanceof Select => $this->metric($node),
             $node instanceof OverTime => self::overTime($node, $this->unitOf($node->of)),
-            $node instanceof AcrossSeries => $node->reducer === SetReducer::Count ? $this->none($node->of) : $this->unitOf($node->of),
-            $node instanceof PerValue => in_array($node->function, ['sqrt', 'ln', 'log2'], true) ? $this->none($node->of) : $this->unitOf($node->of),
+            $node instanceof AcrossSeries => $node->reducer === SetReducer::Count
+                ? $this->none($node->of)
+                : $this->unitOf($node->of),
+            $node instanceof PerValue => in_array($node->function, ['sqrt', 'ln', 'log2'], true)
+                ? $this->none($node->of)
+                : $this->unitOf($node->of),
             $node instanceof Shift, $node instanceof Ranked, $node instanceof Baseline => $this->unitOf($node->of),
             $node instanceof Outlier, $node instanceof Deviation, $node instanceof Missing => $this->none($node->of),
             $node instanceof Age => $this->seconds($node->of),
@@ -86,7 +90,13 @@ final readonly class Checker
                     $histograms[] = substr($name, 0, -strlen('_bucket'));
                 }
             }
-            throw new FormulaError($node->place, $this->catalogue->has($node->metric) ? "{$node->metric} is no histogram: it has no buckets" : "No target has brought a histogram {$node->metric}", Nearest::to($node->metric, $histograms));
+            throw new FormulaError(
+                $node->place,
+                $this->catalogue->has($node->metric)
+                    ? "{$node->metric} is no histogram: it has no buckets"
+                    : "No target has brought a histogram {$node->metric}",
+                Nearest::to($node->metric, $histograms),
+            );
         }
         $this->checkFilter("{$node->metric}_bucket", $node->where);
 
@@ -105,7 +115,10 @@ final readonly class Checker
         foreach ([[$node->latency, 'seconds'], [$node->jitter, 'seconds'], [$node->loss, 'ratio']] as [$part, $needed]) {
             $unit = $this->unitOf($part);
             if ($unit !== '' && $unit !== $needed) {
-                throw new FormulaError($part->place(), "voice_quality takes latency and jitter in seconds and loss as a share from 0 to 1; this is in {$unit}");
+                throw new FormulaError(
+                    $part->place(),
+                    "voice_quality takes latency and jitter in seconds and loss as a share from 0 to 1; this is in {$unit}",
+                );
             }
         }
 
@@ -115,7 +128,11 @@ final readonly class Checker
     private function metric(Select $node): string
     {
         if (!$this->catalogue->has($node->metric)) {
-            throw new FormulaError($node->place, "No target has brought a metric {$node->metric}", Nearest::to($node->metric, $this->catalogue->names()));
+            throw new FormulaError(
+                $node->place,
+                "No target has brought a metric {$node->metric}",
+                Nearest::to($node->metric, $this->catalogue->names()),
+            );
         }
 
         $this->checkFilter($node->metric, $node->where);
@@ -133,9 +150,14 @@ final readonly class Checker
     /** A label in per or dropping that none of the series has is most likely misspelt. */
     private function checkGrouping(Node $node): void
     {
-        $grouping = $node instanceof AcrossSeries || $node instanceof Ranked || $node instanceof Outlier || $node instanceof Percentile || $node instanceof ShareBelow
-            ? $node->grouping
-            : null;
+        $grouping =
+            $node instanceof AcrossSeries
+            || $node instanceof Ranked
+            || $node instanceof Outlier
+            || $node instanceof Percentile
+            || $node instanceof ShareBelow
+                ? $node->grouping
+                : null;
         $metrics = $grouping === null ? [] : array_map(static fn(Select $one): string => $one->metric, Tree::selections($node));
         foreach ($grouping->labels ?? [] as $label) {
             $this->checkLabel($label, $node->place(), $metrics);
@@ -160,7 +182,11 @@ final readonly class Checker
     {
         return match ($node->reducer) {
             TimeReducer::Count => '',
-            TimeReducer::Rate, TimeReducer::Slope => $unit === 'seconds' ? 'ratio' : ($unit === '' ? 'per second' : "{$unit} per second"),
+            TimeReducer::Rate, TimeReducer::Slope => $unit === 'seconds'
+                ? 'ratio'
+                : ($unit === ''
+                    ? 'per second'
+                    : "{$unit} per second"),
             default => $unit,
         };
     }
@@ -171,7 +197,13 @@ final readonly class Checker
         $right = $this->unitOf($node->right);
         if ($node->operator->needsSameUnit()) {
             foreach ([[$node->left, $left, $right], [$node->right, $right, $left]] as [$side, $own, $other]) {
-                if ($side instanceof Number && $side->unit !== null && $other !== '' && $own !== $other && Unit::tryFrom($other) !== null) {
+                if (
+                    $side instanceof Number
+                    && $side->unit !== null
+                    && $other !== ''
+                    && $own !== $other
+                    && Unit::tryFrom($other) !== null
+                ) {
                     throw new FormulaError($side->place, "{$side->text} is in {$own}, the other side in {$other}");
                 }
             }

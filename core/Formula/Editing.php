@@ -34,7 +34,10 @@ final class Editing
             return new Select($node->place, $node->metric, $rest === null ? $test : new AllOf($rest, $test));
         }
 
-        return Tree::with($node, array_map(static fn(Node $child): Node => self::only($child, $metric, $label, $value), Tree::children($node)));
+        return Tree::with(
+            $node,
+            array_map(static fn(Node $child): Node => self::only($child, $metric, $label, $value), Tree::children($node)),
+        );
     }
 
     /**
@@ -45,7 +48,8 @@ final class Editing
      */
     public static function per(Node $node, ?string $label): Node
     {
-        [$of, $reducer, $parameter] = $node instanceof AcrossSeries ? [$node->of, $node->reducer, $node->parameter] : [$node, SetReducer::Mean, null];
+        [$of, $reducer, $parameter] =
+            $node instanceof AcrossSeries ? [$node->of, $node->reducer, $node->parameter] : [$node, SetReducer::Mean, null];
 
         return $label === null ? $of : new AcrossSeries($node->place(), $reducer, $of, new Grouping(true, [$label]), $parameter);
     }
@@ -56,7 +60,7 @@ final class Editing
         if ($filter instanceof LabelTest) {
             return $filter->label === $label && $filter->operator === LabelOperator::Equals ? null : $filter;
         }
-        if (!$filter instanceof AllOf) {
+        if (!($filter instanceof AllOf)) {
             return $filter;
         }
         [$left, $right] = [self::without($filter->left, $label), self::without($filter->right, $label)];

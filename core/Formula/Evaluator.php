@@ -68,9 +68,12 @@ final readonly class Evaluator
     public function range(Node $formula, int $fromMs, int $toMs, int $stepMs): Lines
     {
         $this->load($formula, $fromMs, $toMs, $stepMs);
-        $lines = $this->evaluate($formula, range($fromMs, max($fromMs, $toMs - ($toMs - $fromMs) % $stepMs), $stepMs));
+        $lines = $this->evaluate($formula, range($fromMs, max($fromMs, $toMs - (($toMs - $fromMs) % $stepMs)), $stepMs));
 
-        return new Lines(array_values(array_filter($lines->lines, static fn(Line $line): bool => !$line->isEmpty())), $lines->isNumber);
+        return new Lines(
+            array_values(array_filter($lines->lines, static fn(Line $line): bool => !$line->isEmpty())),
+            $lines->isNumber,
+        );
     }
 
     /**
@@ -122,7 +125,11 @@ final readonly class Evaluator
         $plan = new Plan($this->source);
         for ($instants = max(1, $wanted); $instants > 1; $instants = intdiv($instants, 2)) {
             $load = $plan->load($formula, $fromMs, $fromMs + ($instants - 1) * $stepMs, $stepMs);
-            if ($load->readings <= $this->mostReadings && $load->values <= $this->mostReadings && $load->steps <= $this->mostSteps) {
+            if (
+                $load->readings <= $this->mostReadings
+                && $load->values <= $this->mostReadings
+                && $load->steps <= $this->mostSteps
+            ) {
                 break;
             }
         }
@@ -147,10 +154,23 @@ final readonly class Evaluator
     private function refuseTooMuch(Load $load): void
     {
         if ($load->readings > $this->mostReadings) {
-            throw new TooMuchToRead(sprintf('This would read about %s M readings, more than the %s M that one formula may; narrow it with where, or choose a shorter span', number_format($load->readings / 1e6, 1), number_format($this->mostReadings / 1e6, 0)));
+            throw new TooMuchToRead(
+                sprintf(
+                    'This would read about %s M readings, more than the %s M that one formula may; narrow it with where, or choose a shorter span',
+                    number_format($load->readings / 1e6, 1),
+                    number_format($this->mostReadings / 1e6, 0),
+                ),
+            );
         }
         if ($load->values > $this->mostReadings) {
-            throw new TooMuchToRead(sprintf('This would hold about %s M values at once, more than the %s M that one formula may; narrow it with where, or choose a shorter span or window', number_format($load->values / 1e6, 1), number_format($this->mostReadings / 1e6, 0)));
+            throw new TooMuchToRead(
+                sprintf(
+                    'This would hold about %s M values at once, more than the %s M that one formula may; narrow it with where, or ' .
+                    'choose a shorter span or window',
+                    number_format($load->values / 1e6, 1),
+                    number_format($this->mostReadings / 1e6, 0),
+                ),
+            );
         }
         if ($load->steps > $this->mostSteps) {
             throw new TooMuchToRead(self::tooMuchWork($load->steps, $this->mostSteps));
@@ -159,7 +179,12 @@ final readonly class Evaluator
 
     private static function tooMuchWork(float $steps, float $most): string
     {
-        return sprintf('This would take about %s M steps of work, more than the %s M that one formula may; choose a shorter window or span, fewer series, or mean in place of median', number_format($steps / 1e6, 0), number_format($most / 1e6, 0));
+        return sprintf(
+            'This would take about %s M steps of work, more than the %s M that one formula may; choose a shorter window or span, ' .
+            'fewer series, or mean in place of median',
+            number_format($steps / 1e6, 0),
+            number_format($most / 1e6, 0),
+        );
     }
 
     /** @param non-empty-list<int> $instants */
@@ -170,9 +195,14 @@ final readonly class Evaluator
         return match (true) {
             $node instanceof Number => self::number(array_fill(0, count($instants), $node->value)),
             $node instanceof Now => self::number(array_map(static fn(int $at): float => $at / 1000, $instants)),
-            $node instanceof Calendar => self::number(array_map(static fn(int $at): float => $node->part->at($at, $node->zone), $instants)),
+            $node instanceof Calendar => self::number(
+                array_map(static fn(int $at): float => $node->part->at($at, $node->zone), $instants),
+            ),
             $node instanceof Select => $this->select($node, $instants),
-            $node instanceof Shift => $this->evaluate($node->of, array_map(static fn(int $at): int => $at - $node->byMs, $instants)),
+            $node instanceof Shift => $this->evaluate(
+                $node->of,
+                array_map(static fn(int $at): int => $at - $node->byMs, $instants),
+            ),
             $node instanceof OverTime => $this->overTime($node, $instants),
             $node instanceof Age => $this->age($node, $instants),
             $node instanceof Missing => $this->missing($node, $instants),
@@ -185,7 +215,11 @@ final readonly class Evaluator
             $node instanceof VoiceQuality => $this->voice($node, $instants),
             $node instanceof PerValue => $this->perValue($node, $instants),
             $node instanceof Unary => $this->unary($node, $instants),
-            $node instanceof Binary => Pairing::of($node)->apply($this->evaluate($node->left, $instants), $this->evaluate($node->right, $instants), count($instants)),
+            $node instanceof Binary => Pairing::of($node)->apply(
+                $this->evaluate($node->left, $instants),
+                $this->evaluate($node->right, $instants),
+                count($instants),
+            ),
             default => throw new \LogicException('No way to work out ' . $node::class),
         };
     }
@@ -264,14 +298,20 @@ final readonly class Evaluator
     {
         $lines = [];
         foreach ($this->rolledUp($node, $instants) ?? [] as $buckets) {
-            $lines[] = new Line($buckets->labels, (new SlidingBuckets($buckets))->reduce($node->reducer, $node->windowMs, $instants));
+            $lines[] = new Line(
+                $buckets->labels,
+                (new SlidingBuckets($buckets))->reduce($node->reducer, $node->windowMs, $instants),
+            );
         }
         if ($lines !== []) {
             return new Lines($lines);
         }
         foreach ($this->inner($node, $instants) as $window) {
             $this->patience->goOn();
-            $lines[] = new Line($window->labels, (new SlidingWindow($window))->reduce($node->reducer, $node->windowMs, $instants, $node->parameter));
+            $lines[] = new Line(
+                $window->labels,
+                (new SlidingWindow($window))->reduce($node->reducer, $node->windowMs, $instants, $node->parameter),
+            );
         }
 
         return new Lines($lines);
@@ -286,14 +326,20 @@ final readonly class Evaluator
      */
     private function rolledUp(OverTime $node, array $instants): ?array
     {
-        if (!$node->of instanceof Select || !SlidingBuckets::tells($node->reducer)) {
+        if (!($node->of instanceof Select) || !SlidingBuckets::tells($node->reducer)) {
             return null;
         }
         $step = count($instants) > 1 ? $instants[1] - $instants[0] : $node->windowMs;
         foreach (Tier::fitting($node->windowMs, $step, $instants[0]) as $tier) {
             // A counter grows from the last reading before the window, unless that is stale.
             $before = $node->reducer->countsGrowth() ? $this->staleBuckets($tier) : 0;
-            $found = $this->source->buckets($node->of, $tier, SlidingBuckets::needs($node->reducer), $instants[0] - $node->windowMs - $before, end($instants));
+            $found = $this->source->buckets(
+                $node->of,
+                $tier,
+                SlidingBuckets::needs($node->reducer),
+                $instants[0] - $node->windowMs - $before,
+                end($instants),
+            );
             if ($found !== null && (!$node->reducer->countsGrowth() || self::allGrow($found))) {
                 return $found;
             }
@@ -343,15 +389,23 @@ final readonly class Evaluator
         if ($first > $throughMs) {
             return [];
         }
-        $grid = range($first, $throughMs - ($throughMs - $first) % $stepMs, $stepMs);
+        $grid = range($first, $throughMs - (($throughMs - $first) % $stepMs), $stepMs);
 
-        return array_map(static fn(Line $line): Window => new Window($line->labels, $grid, $line->values, $stepMs), $this->evaluate($node, $grid)->lines);
+        return array_map(
+            static fn(Line $line): Window => new Window($line->labels, $grid, $line->values, $stepMs),
+            $this->evaluate($node, $grid)->lines,
+        );
     }
 
     /** @param non-empty-list<int> $instants */
     private function age(Age $node, array $instants): Lines
     {
-        return $this->sinceNewest($node->of, $instants, self::DAY_MS, static fn(int $at, int $newest): float => ($at - $newest) / 1000);
+        return $this->sinceNewest(
+            $node->of,
+            $instants,
+            self::DAY_MS,
+            static fn(int $at, int $newest): float => ($at - $newest) / 1000,
+        );
     }
 
     /** @param non-empty-list<int> $instants */
@@ -359,7 +413,12 @@ final readonly class Evaluator
     {
         $backMs = self::lookBackMs($node);
 
-        return $this->sinceNewest($node->of, $instants, $backMs, static fn(int $at, int $newest): float => $newest <= $at - $node->windowMs ? 1.0 : 0.0);
+        return $this->sinceNewest(
+            $node->of,
+            $instants,
+            $backMs,
+            static fn(int $at, int $newest): float => $newest <= $at - $node->windowMs ? 1.0 : 0.0,
+        );
     }
 
     /** Readings of the day before count: for what is missing, of the day before the window in which nothing came. */
@@ -455,7 +514,10 @@ final readonly class Evaluator
     {
         $buckets = new Select($node->of->place, $node->of->metric . '_bucket', $node->of->where);
 
-        return HistogramGroups::of($node, $this->overTime(new OverTime($node->place, TimeReducer::Growth, $buckets, $node->windowMs), $instants));
+        return HistogramGroups::of(
+            $node,
+            $this->overTime(new OverTime($node->place, TimeReducer::Growth, $buckets, $node->windowMs), $instants),
+        );
     }
 
     /** @param non-empty-list<int> $instants */
@@ -463,11 +525,16 @@ final readonly class Evaluator
     {
         $count = count($instants);
         // Jitter counts twice: the buffer that hides it delays by as much.
-        $delay = Pairing::with($node->place, static fn(float $latency, float $jitter): float => $latency + 2 * $jitter)
-            ->apply($this->evaluate($node->latency, $instants), $this->evaluate($node->jitter, $instants), $count);
+        $delay = Pairing::with($node->place, static fn(float $latency, float $jitter): float => $latency + 2 * $jitter)->apply(
+            $this->evaluate($node->latency, $instants),
+            $this->evaluate($node->jitter, $instants),
+            $count,
+        );
 
-        return Pairing::with($node->place, static fn(float $seconds, float $loss): float => Voice::opinionScore($seconds, 0.0, $loss))
-            ->apply($delay, $this->evaluate($node->loss, $instants), $count);
+        return Pairing::with(
+            $node->place,
+            static fn(float $seconds, float $loss): float => Voice::opinionScore($seconds, 0.0, $loss),
+        )->apply($delay, $this->evaluate($node->loss, $instants), $count);
     }
 
     /** @param non-empty-list<int> $instants */
@@ -492,9 +559,12 @@ final readonly class Evaluator
     /** @param non-empty-list<int> $instants */
     private function unary(Unary $node, array $instants): Lines
     {
-        return self::map($this->evaluate($node->of, $instants), $node->operator === '-'
-            ? static fn(float $value): float => -$value
-            : static fn(float $value): float => Operator::holds($value) ? 0.0 : 1.0);
+        return self::map(
+            $this->evaluate($node->of, $instants),
+            $node->operator === '-'
+                ? static fn(float $value): float => -$value
+                : static fn(float $value): float => Operator::holds($value) ? 0.0 : 1.0,
+        );
     }
 
     /** @param callable(float): float $apply */
@@ -502,7 +572,10 @@ final readonly class Evaluator
     {
         $lines = [];
         foreach ($of->lines as $line) {
-            $lines[] = new Line($line->labels, array_map(static fn(?float $value): ?float => $value === null ? null : $apply($value), $line->values));
+            $lines[] = new Line(
+                $line->labels,
+                array_map(static fn(?float $value): ?float => $value === null ? null : $apply($value), $line->values),
+            );
         }
 
         return new Lines($lines, $of->isNumber);

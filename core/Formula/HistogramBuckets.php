@@ -55,7 +55,7 @@ final readonly class HistogramBuckets
         if (!($all > 0)) {
             return null;
         }
-        $rank = $percent / 100 * $all;
+        $rank = ($percent / 100) * $all;
         foreach ($this->counts as $i => $count) {
             if ($count < $rank || $count <= 0.0) {
                 continue;
@@ -67,7 +67,7 @@ final readonly class HistogramBuckets
             $lower = $i === 0 ? min(0.0, $upper) : $this->bounds[$i - 1];
             $before = $i === 0 ? 0.0 : $this->counts[$i - 1];
 
-            return $lower + ($upper - $lower) * ($rank - $before) / ($count - $before);
+            return $lower + (($upper - $lower) * ($rank - $before)) / ($count - $before);
         }
 
         return null;
@@ -92,7 +92,7 @@ final readonly class HistogramBuckets
                     return $before / $all;
                 }
 
-                return ($before + ($this->counts[$i] - $before) * ($bound - $lower) / ($upper - $lower)) / $all;
+                return ($before + (($this->counts[$i] - $before) * ($bound - $lower)) / ($upper - $lower)) / $all;
             }
             $lower = $upper;
             $before = $this->counts[$i];

@@ -26,7 +26,10 @@ final class Lexer
     public static function tokens(string $formula): array
     {
         if (strlen($formula) > self::MAX_BYTES) {
-            throw new FormulaError(new Place(self::MAX_BYTES, 1), sprintf('A formula holds at most %d bytes; this one has %d', self::MAX_BYTES, strlen($formula)));
+            throw new FormulaError(
+                new Place(self::MAX_BYTES, 1),
+                sprintf('A formula holds at most %d bytes; this one has %d', self::MAX_BYTES, strlen($formula)),
+            );
         }
         if (!mb_check_encoding($formula, 'UTF-8')) {
             throw new FormulaError(new Place(0, strlen($formula)), 'The formula is not valid UTF-8');
@@ -37,11 +40,14 @@ final class Lexer
         while ($at < $end) {
             if (preg_match(self::TOKEN, $formula, $part, PREG_UNMATCHED_AS_NULL, $at) !== 1) {
                 $character = mb_substr(substr($formula, $at), 0, 1);
-                throw new FormulaError(new Place($at, strlen($character)), match ($character) {
-                    '"' => 'This text has no closing "',
-                    '`' => 'This name has no closing `',
-                    default => "Nothing in a formula starts with {$character}",
-                });
+                throw new FormulaError(
+                    new Place($at, strlen($character)),
+                    match ($character) {
+                        '"' => 'This text has no closing "',
+                        '`' => 'This name has no closing `',
+                        default => "Nothing in a formula starts with {$character}",
+                    },
+                );
             }
             $place = new Place($at, strlen($part[0]));
             $at += $place->length;
@@ -50,7 +56,11 @@ final class Lexer
             }
             $tokens[] = match (true) {
                 $part['number'] !== null => new Token(TokenKind::Number, $part['number'], $place),
-                $part['text'] !== null => new Token(TokenKind::Text, (string) preg_replace('~\\\\(["\\\\])~', '$1', $part['text']), $place),
+                $part['text'] !== null => new Token(
+                    TokenKind::Text,
+                    (string) preg_replace('~\\\\(["\\\\])~', '$1', $part['text']),
+                    $place,
+                ),
                 $part['quoted'] !== null => new Token(TokenKind::Quoted, $part['quoted'], $place),
                 $part['name'] !== null => new Token(TokenKind::Name, $part['name'], $place),
                 default => new Token(TokenKind::Sign, (string) $part['sign'], $place),

@@ -13,8 +13,15 @@ final class Literal
 {
     private const SECONDS = ['ms' => 0.001, 's' => 1.0, 'm' => 60.0, 'h' => 3600.0, 'd' => 86400.0, 'w' => 604800.0];
     private const BYTES = [
-        'B' => 1.0, 'kB' => 1e3, 'MB' => 1e6, 'GB' => 1e9, 'TB' => 1e12,
-        'KiB' => 1024.0, 'MiB' => 1048576.0, 'GiB' => 1073741824.0, 'TiB' => 1099511627776.0,
+        'B' => 1.0,
+        'kB' => 1e3,
+        'MB' => 1e6,
+        'GB' => 1e9,
+        'TB' => 1e12,
+        'KiB' => 1024.0,
+        'MiB' => 1048576.0,
+        'GiB' => 1073741824.0,
+        'TiB' => 1099511627776.0,
     ];
     private const FACTORS = ['k' => 1e3, 'M' => 1e6, 'G' => 1e9];
 
@@ -32,7 +39,11 @@ final class Literal
                 isset(self::SECONDS[$unit]) => new Number($token->place, $value * self::SECONDS[$unit], Unit::Seconds, $text),
                 isset(self::BYTES[$unit]) => new Number($token->place, $value * self::BYTES[$unit], Unit::Bytes, $text),
                 isset(self::FACTORS[$unit]) => new Number($token->place, $value * self::FACTORS[$unit], null, $text),
-                default => throw new FormulaError($token->place, "{$unit} is no unit", Nearest::to($unit, [...array_keys(self::SECONDS), ...array_keys(self::BYTES), ...array_keys(self::FACTORS)])),
+                default => throw new FormulaError(
+                    $token->place,
+                    "{$unit} is no unit",
+                    Nearest::to($unit, [...array_keys(self::SECONDS), ...array_keys(self::BYTES), ...array_keys(self::FACTORS)]),
+                ),
             };
         }
         if (preg_match('~^(?:\d+(?:w|d|h|ms|m|s))+$~D', $text) === 1) {
@@ -45,6 +56,9 @@ final class Literal
             return new Number($token->place, $seconds, Unit::Seconds, $text);
         }
 
-        throw new FormulaError(new Place($token->place->offset, $token->place->length), "{$text} is no number; examples: 12.5, 5m, 1h30m, 400MB, 2GiB, 80%, 10k");
+        throw new FormulaError(
+            new Place($token->place->offset, $token->place->length),
+            "{$text} is no number; examples: 12.5, 5m, 1h30m, 400MB, 2GiB, 80%, 10k",
+        );
     }
 }

@@ -38,7 +38,12 @@ final readonly class Load
 
     public function and(self $other): self
     {
-        return new self($this->readings + $other->readings, $this->values + $other->values, $this->steps + $other->steps, max($this->series, $other->series));
+        return new self(
+            $this->readings + $other->readings,
+            $this->values + $other->values,
+            $this->steps + $other->steps,
+            max($this->series, $other->series),
+        );
     }
 
     /** One part more, on top of those below it, that yields a value for each series and instant. */

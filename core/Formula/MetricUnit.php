@@ -8,7 +8,12 @@ namespace Olivine\Core\Formula;
 final class MetricUnit
 {
     private const UNITS = [
-        'seconds' => 'seconds', 'bytes' => 'bytes', 'ratio' => 'ratio', 'celsius' => '°C', 'volts' => 'V', 'percent' => '%',
+        'seconds' => 'seconds',
+        'bytes' => 'bytes',
+        'ratio' => 'ratio',
+        'celsius' => '°C',
+        'volts' => 'V',
+        'percent' => '%',
     ];
 
     /** Buckets and counts of things have none. */

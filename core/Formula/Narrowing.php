@@ -37,7 +37,9 @@ final class Narrowing
         }
         $told = self::told($node, $labels);
 
-        return $told === [] ? $node : Tree::with($node, array_map(static fn(Node $child): Node => self::to($child, $told), Tree::children($node)));
+        return $told === []
+            ? $node
+            : Tree::with($node, array_map(static fn(Node $child): Node => self::to($child, $told), Tree::children($node)));
     }
 
     /**
@@ -51,7 +53,11 @@ final class Narrowing
     {
         return match (true) {
             $node instanceof Binary => $node->on === null ? $labels : array_intersect_key($labels, array_flip($node->on)),
-            $node instanceof AcrossSeries, $node instanceof Ranked, $node instanceof Outlier => self::kept($labels, $node->grouping, []),
+            $node instanceof AcrossSeries, $node instanceof Ranked, $node instanceof Outlier => self::kept(
+                $labels,
+                $node->grouping,
+                [],
+            ),
             $node instanceof Percentile, $node instanceof ShareBelow => self::kept($labels, $node->grouping, $labels),
             default => $labels,
         };

@@ -48,7 +48,9 @@ final readonly class Pairing
         if ($left->isNumber) {
             $number = $left->lines[0];
 
-            return new Lines(array_map(fn(Line $line): Line => $this->combine($line->labels, $number, $line, $instants), $right->lines));
+            return new Lines(
+                array_map(fn(Line $line): Line => $this->combine($line->labels, $number, $line, $instants), $right->lines),
+            );
         }
         $lines = [];
         foreach ($this->parts(self::there($left), self::there($right)) as [$ones, $others]) {
@@ -144,9 +146,17 @@ final readonly class Pairing
         foreach ($lines as $line) {
             $key = $line->labels->key();
             $before = $byKey[$key] ?? null;
-            $byKey[$key] = $before === null
-                ? $line
-                : new Line($line->labels, array_map(static fn(?float $one, ?float $other): ?float => $one ?? $other, $before->values, $line->values));
+            $byKey[$key] =
+                $before === null
+                    ? $line
+                    : new Line(
+                        $line->labels,
+                        array_map(
+                            static fn(?float $one, ?float $other): ?float => $one ?? $other,
+                            $before->values,
+                            $line->values,
+                        ),
+                    );
         }
 
         return array_values($byKey);
@@ -183,12 +193,15 @@ final readonly class Pairing
         foreach ($lefts as $key => $ones) {
             $others = $rights[$key] ?? [];
             if (count($ones) > 1 && count($others) > 1) {
-                throw new FormulaError($this->place, sprintf(
-                    'Both sides have several series for %s, such as {%s} and {%s}; reduce one side (sum … per …) or name the labels with on',
-                    $key === '' ? 'no common label' : '{' . $key . '}',
-                    $ones[0]->labels->key(),
-                    $others[1]->labels->key(),
-                ));
+                throw new FormulaError(
+                    $this->place,
+                    sprintf(
+                        'Both sides have several series for %s, such as {%s} and {%s}; reduce one side (sum … per …) or name the labels with on',
+                        $key === '' ? 'no common label' : '{' . $key . '}',
+                        $ones[0]->labels->key(),
+                        $others[1]->labels->key(),
+                    ),
+                );
             }
             foreach ($ones as $one) {
                 foreach ($others as $other) {
@@ -225,7 +238,9 @@ final readonly class Pairing
     {
         [$labels, $one, $other] = $pair;
 
-        return $one !== null && $other !== null ? $this->combine($labels, $one, $other, $instants) : $one ?? $other ?? new Line($labels, []);
+        return $one !== null && $other !== null
+            ? $this->combine($labels, $one, $other, $instants)
+            : $one ?? ($other ?? new Line($labels, []));
     }
 
     private function combine(LabelSet $labels, Line $left, Line $right, int $instants): Line

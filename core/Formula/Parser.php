@@ -139,7 +139,10 @@ final class Parser
 
             return new Unary($token->place->to($of->place()), 'not', $of);
         }
-        if ($token->kind === TokenKind::Quoted || ($token->kind === TokenKind::Name && !in_array($token->text, self::WORDS, true))) {
+        if (
+            $token->kind === TokenKind::Quoted
+            || ($token->kind === TokenKind::Name && !in_array($token->text, self::WORDS, true))
+        ) {
             $this->next();
 
             return $token->kind === TokenKind::Name && $this->isSign('(') ? $this->call($token) : $this->select($token);
@@ -213,7 +216,11 @@ final class Parser
         }
         $operator = $sign->kind === TokenKind::Text ? null : LabelOperator::tryFrom($word);
         if ($operator === null) {
-            throw new FormulaError($sign->place, "After the label {$label->text} comes =, !=, in, not in, like or matches", $sign->kind === TokenKind::Name ? Nearest::to($sign->text, ['in', 'like', 'matches', 'not in']) : null);
+            throw new FormulaError(
+                $sign->place,
+                "After the label {$label->text} comes =, !=, in, not in, like or matches",
+                $sign->kind === TokenKind::Name ? Nearest::to($sign->text, ['in', 'like', 'matches', 'not in']) : null,
+            );
         }
         $this->countTest($operator, $label);
         $values = [];
@@ -241,7 +248,13 @@ final class Parser
             throw new FormulaError($label->place, sprintf('A formula has at most %d tests of labels', self::MOST_TESTS));
         }
         if ($operator === LabelOperator::Matches && ++$this->expressions > self::MOST_EXPRESSIONS) {
-            throw new FormulaError($label->place, sprintf('A formula has at most %d tests with matches; use in, like or one longer expression', self::MOST_EXPRESSIONS));
+            throw new FormulaError(
+                $label->place,
+                sprintf(
+                    'A formula has at most %d tests with matches; use in, like or one longer expression',
+                    self::MOST_EXPRESSIONS,
+                ),
+            );
         }
     }
 
@@ -249,7 +262,11 @@ final class Parser
     {
         $this->expectSign('(');
         if (!isset(Functions::ALL[$name->text])) {
-            throw new FormulaError($name->place, "There is no function {$name->text}", Nearest::to($name->text, Functions::names()));
+            throw new FormulaError(
+                $name->place,
+                "There is no function {$name->text}",
+                Nearest::to($name->text, Functions::names()),
+            );
         }
         $part = CalendarPart::tryFrom($name->text);
         if ($part !== null) {
@@ -329,7 +346,10 @@ final class Parser
             return true;
         }
         $after = $this->tokens[$this->at + 2] ?? $name;
-        $isMethod = in_array($name->text, self::METHODS, true) && $after->text === ',' && ($this->tokens[$this->at + 3] ?? $name)->kind === TokenKind::Number;
+        $isMethod =
+            in_array($name->text, self::METHODS, true)
+            && $after->text === ','
+            && ($this->tokens[$this->at + 3] ?? $name)->kind === TokenKind::Number;
 
         return $name->kind === TokenKind::Name && $after->text !== '(' && $after->text !== 'where' && !$isMethod;
     }
@@ -337,7 +357,10 @@ final class Parser
     private function label(): Token
     {
         $token = $this->peek();
-        if ($token->kind !== TokenKind::Quoted && ($token->kind !== TokenKind::Name || in_array($token->text, self::WORDS, true))) {
+        if (
+            $token->kind !== TokenKind::Quoted
+            && ($token->kind !== TokenKind::Name || in_array($token->text, self::WORDS, true))
+        ) {
             $this->unexpected('a label');
         }
 
@@ -405,6 +428,9 @@ final class Parser
     {
         $token = $this->peek();
 
-        throw new FormulaError($token->place, "Expected {$expected}, found " . ($token->kind === TokenKind::End ? 'the end' : $token->text));
+        throw new FormulaError(
+            $token->place,
+            "Expected {$expected}, found " . ($token->kind === TokenKind::End ? 'the end' : $token->text),
+        );
     }
 }

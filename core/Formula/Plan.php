@@ -41,21 +41,43 @@ final readonly class Plan
         $instants = intdiv($toMs - $fromMs, $stepMs) + 1;
 
         return match (true) {
-            $node instanceof Select => $this->readings($node, $fromMs - $this->source->longestStaleMs(), $toMs)->then($instants, self::STEPS_A_VALUE),
+            $node instanceof Select => $this->readings($node, $fromMs - $this->source->longestStaleMs(), $toMs)->then(
+                $instants,
+                self::STEPS_A_VALUE,
+            ),
             $node instanceof Shift => $this->of($node->of, $fromMs - $node->byMs, $toMs - $node->byMs, $stepMs),
             $node instanceof OverTime => $this->overTime($node, $fromMs, $toMs, $stepMs),
-            $node instanceof Percentile, $node instanceof ShareBelow => $this
-                ->overTime(new OverTime($node->place, TimeReducer::Growth, new Select($node->of->place, $node->of->metric . '_bucket', $node->of->where), $node->windowMs), $fromMs, $toMs, $stepMs)
-                ->then($instants, self::STEPS_A_VALUE),
-            $node instanceof Age, $node instanceof Missing => $this->readings($node->of, $fromMs - Evaluator::lookBackMs($node), $toMs)->then($instants, self::STEPS_A_VALUE),
+            $node instanceof Percentile, $node instanceof ShareBelow => $this->overTime(
+                new OverTime(
+                    $node->place,
+                    TimeReducer::Growth,
+                    new Select($node->of->place, $node->of->metric . '_bucket', $node->of->where),
+                    $node->windowMs,
+                ),
+                $fromMs,
+                $toMs,
+                $stepMs,
+            )->then($instants, self::STEPS_A_VALUE),
+            $node instanceof Age, $node instanceof Missing => $this->readings(
+                $node->of,
+                $fromMs - Evaluator::lookBackMs($node),
+                $toMs,
+            )->then($instants, self::STEPS_A_VALUE),
             $node instanceof Baseline => $this->usual($node->of, $node->spanMs, $fromMs, $toMs, $instants),
-            $node instanceof Deviation => $this->usual($node->of, $node->spanMs, $fromMs, $toMs, $instants)->and($this->of($node->of, $fromMs, $toMs, $stepMs)),
+            $node instanceof Deviation => $this->usual($node->of, $node->spanMs, $fromMs, $toMs, $instants)->and(
+                $this->of($node->of, $fromMs, $toMs, $stepMs),
+            ),
             $node instanceof Calendar => Load::nothing()->then($instants, self::STEPS_A_LOCAL_TIME),
-            default => $this->below($node, $fromMs, $toMs, $stepMs)->then($instants, match (true) {
-                $node instanceof Ranked, $node instanceof Outlier => self::STEPS_OF_SORTING,
-                $node instanceof AcrossSeries => in_array($node->reducer, [SetReducer::Median, SetReducer::Quantile], true) ? self::STEPS_OF_SORTING : self::STEPS_A_VALUE,
-                default => self::STEPS_A_VALUE,
-            }),
+            default => $this->below($node, $fromMs, $toMs, $stepMs)->then(
+                $instants,
+                match (true) {
+                    $node instanceof Ranked, $node instanceof Outlier => self::STEPS_OF_SORTING,
+                    $node instanceof AcrossSeries => in_array($node->reducer, [SetReducer::Median, SetReducer::Quantile], true)
+                        ? self::STEPS_OF_SORTING
+                        : self::STEPS_A_VALUE,
+                    default => self::STEPS_A_VALUE,
+                },
+            ),
         };
     }
 
@@ -79,15 +101,20 @@ final readonly class Plan
     private function overTime(OverTime $node, int $fromMs, int $toMs, int $stepMs): Load
     {
         $instants = intdiv($toMs - $fromMs, $stepMs) + 1;
-        if (!$node->of instanceof Select) {
+        if (!($node->of instanceof Select)) {
             $of = $this->of($node->of, $fromMs - $node->windowMs, $toMs, Evaluator::INNER_STEP_MS);
 
-            return $of->then($instants, self::STEPS_A_VALUE + $node->windowMs / Evaluator::INNER_STEP_MS * self::stepsAReading($node->reducer));
+            return $of->then(
+                $instants,
+                self::STEPS_A_VALUE + ($node->windowMs / Evaluator::INNER_STEP_MS) * self::stepsAReading($node->reducer),
+            );
         }
         $spanMs = $toMs - $fromMs + $node->windowMs;
         $of = $this->readings($node->of, $toMs - $spanMs, $toMs);
-        $tier = SlidingBuckets::tells($node->reducer) ? Tier::fitting($node->windowMs, $instants > 1 ? $stepMs : $node->windowMs, $fromMs)[0] ?? null : null;
-        $inWindow = $of->readings / max(1, $of->series) * $node->windowMs / $spanMs;
+        $tier = SlidingBuckets::tells($node->reducer)
+            ? Tier::fitting($node->windowMs, $instants > 1 ? $stepMs : $node->windowMs, $fromMs)[0] ?? null
+            : null;
+        $inWindow = (($of->readings / max(1, $of->series)) * $node->windowMs) / $spanMs;
         if ($tier === Tier::Hour) {
             $buckets = $spanMs / $tier->bucketMs();
             $of = new Load(min($of->readings, $of->series * $buckets), 0.0, min($of->steps, $of->series * $buckets), $of->series);
@@ -104,7 +131,7 @@ final readonly class Plan
         $looks = min($instants, intdiv($toMs - $fromMs, $step) + 2);
         $past = $this->of($of, $fromMs - $spanMs - $step, $toMs, $step);
 
-        return $past->then($looks, $spanMs / $step * self::STEPS_OF_SORTING)->then($instants, self::STEPS_A_VALUE);
+        return $past->then($looks, ($spanMs / $step) * self::STEPS_OF_SORTING)->then($instants, self::STEPS_A_VALUE);
     }
 
     private static function stepsAReading(TimeReducer $reducer): float

@@ -40,24 +40,68 @@ final class Printer
         return match (true) {
             $node instanceof Number => $node->text,
             $node instanceof Now => 'now()',
-            $node instanceof Select => self::name($node->metric) . ($node->where === null ? '' : ' where ' . self::filter($node->where)),
-            $node instanceof Calendar => $node->part->value . '(' . ($node->zone->getName() === 'UTC' ? '' : self::quote($node->zone->getName())) . ')',
+            $node instanceof Select => self::name($node->metric) .
+                ($node->where === null ? '' : ' where ' . self::filter($node->where)),
+            $node instanceof Calendar => $node->part->value .
+                '(' .
+                ($node->zone->getName() === 'UTC' ? '' : self::quote($node->zone->getName())) .
+                ')',
             $node instanceof Shift => self::inner($node->of) . ' ago ' . self::duration($node->byMs),
             $node instanceof OverTime => self::overTime($node),
-            $node instanceof AcrossSeries => "{$node->reducer->value}(" . ($node->parameter === null ? '' : self::float($node->parameter) . ', ') . self::print($node->of) . ')' . self::grouping($node->grouping),
-            $node instanceof Ranked => ($node->highest ? 'top' : 'bottom') . "({$node->count}, " . self::print($node->of) . ')' . self::grouping($node->grouping),
+            $node instanceof AcrossSeries => "{$node->reducer->value}(" .
+                ($node->parameter === null ? '' : self::float($node->parameter) . ', ') .
+                self::print($node->of) .
+                ')' .
+                self::grouping($node->grouping),
+            $node instanceof Ranked => ($node->highest ? 'top' : 'bottom') .
+                "({$node->count}, " .
+                self::print($node->of) .
+                ')' .
+                self::grouping($node->grouping),
             $node instanceof Outlier => 'outlier(' . self::print($node->of) . ')' . self::grouping($node->grouping),
             $node instanceof Age => 'age(' . self::print($node->of) . ')',
             $node instanceof Missing => 'missing(' . self::print($node->of) . ', ' . self::duration($node->windowMs) . ')',
-            $node instanceof Baseline => 'baseline(' . self::print($node->of) . ", {$node->method->value}, " . self::duration($node->spanMs) . ')',
-            $node instanceof Deviation => 'deviation(' . self::print($node->of) . ", {$node->yardstick->value}, " . self::duration($node->spanMs) . ')',
-            $node instanceof Percentile => 'percentile(' . self::float($node->percent) . ', ' . self::print($node->of) . ', ' . self::duration($node->windowMs) . ')' . self::grouping($node->grouping),
-            $node instanceof ShareBelow => 'share_below(' . self::float($node->bound) . ', ' . self::print($node->of) . ', ' . self::duration($node->windowMs) . ')' . self::grouping($node->grouping),
-            $node instanceof VoiceQuality => 'voice_quality(' . self::print($node->latency) . ', ' . self::print($node->jitter) . ', ' . self::print($node->loss) . ')',
-            $node instanceof PerValue => "{$node->function}(" . implode(', ', [self::print($node->of), ...array_map(self::float(...), $node->arguments)]) . ')',
+            $node instanceof Baseline => 'baseline(' .
+                self::print($node->of) .
+                ", {$node->method->value}, " .
+                self::duration($node->spanMs) .
+                ')',
+            $node instanceof Deviation => 'deviation(' .
+                self::print($node->of) .
+                ", {$node->yardstick->value}, " .
+                self::duration($node->spanMs) .
+                ')',
+            $node instanceof Percentile => 'percentile(' .
+                self::float($node->percent) .
+                ', ' .
+                self::print($node->of) .
+                ', ' .
+                self::duration($node->windowMs) .
+                ')' .
+                self::grouping($node->grouping),
+            $node instanceof ShareBelow => 'share_below(' .
+                self::float($node->bound) .
+                ', ' .
+                self::print($node->of) .
+                ', ' .
+                self::duration($node->windowMs) .
+                ')' .
+                self::grouping($node->grouping),
+            $node instanceof VoiceQuality => 'voice_quality(' .
+                self::print($node->latency) .
+                ', ' .
+                self::print($node->jitter) .
+                ', ' .
+                self::print($node->loss) .
+                ')',
+            $node instanceof PerValue => "{$node->function}(" .
+                implode(', ', [self::print($node->of), ...array_map(self::float(...), $node->arguments)]) .
+                ')',
             $node instanceof Unary => ($node->operator === 'not' ? 'not ' : '-') . self::inner($node->of),
-            $node instanceof Binary => self::inner($node->left) . " {$node->operator->value} " . self::inner($node->right)
-                . ($node->on === null ? '' : ' on ' . implode(', ', array_map(self::labelOfList(...), $node->on))),
+            $node instanceof Binary => self::inner($node->left) .
+                " {$node->operator->value} " .
+                self::inner($node->right) .
+                ($node->on === null ? '' : ' on ' . implode(', ', array_map(self::labelOfList(...), $node->on))),
             default => throw new \LogicException('No way to print ' . $node::class),
         };
     }
@@ -66,7 +110,9 @@ final class Printer
     public static function duration(int $milliseconds): string
     {
         $text = '';
-        foreach (['w' => 604_800_000, 'd' => 86_400_000, 'h' => 3_600_000, 'm' => 60_000, 's' => 1_000, 'ms' => 1] as $unit => $size) {
+        foreach (
+            ['w' => 604_800_000, 'd' => 86_400_000, 'h' => 3_600_000, 'm' => 60_000, 's' => 1_000, 'ms' => 1] as $unit => $size
+        ) {
             $count = intdiv($milliseconds, $size);
             if ($count > 0) {
                 $text .= $count . $unit;
@@ -84,14 +130,18 @@ final class Printer
 
         return match ($node->reducer) {
             TimeReducer::Quantile => 'quantile(' . self::float((float) $node->parameter) . ", {$of}, {$window})",
-            TimeReducer::Forecast => "forecast({$of}, " . self::duration((int) round((float) $node->parameter * 1000)) . ", {$window})",
+            TimeReducer::Forecast => "forecast({$of}, " .
+                self::duration((int) round((float) $node->parameter * 1000)) .
+                ", {$window})",
             default => "{$node->reducer->value}({$of}, {$window})",
         };
     }
 
     private static function grouping(?Grouping $grouping): string
     {
-        return $grouping === null ? '' : ($grouping->keeps ? ' per ' : ' dropping ') . implode(', ', array_map(self::labelOfList(...), $grouping->labels));
+        return $grouping === null
+            ? ''
+            : ($grouping->keeps ? ' per ' : ' dropping ') . implode(', ', array_map(self::labelOfList(...), $grouping->labels));
     }
 
     private static function labelOfList(string $label): string
@@ -103,32 +153,48 @@ final class Printer
     {
         $text = self::print($node);
 
-        return $node instanceof Binary || $node instanceof Unary || $node instanceof Shift || $node instanceof Select && $node->where !== null ? "({$text})" : $text;
+        return $node instanceof Binary
+            || $node instanceof Unary
+            || $node instanceof Shift
+            || ($node instanceof Select && $node->where !== null)
+            ? "({$text})"
+            : $text;
     }
 
     private static function filter(Filter $filter): string
     {
         return match (true) {
-            $filter instanceof AllOf => self::filterInner($filter->left, false) . ' and ' . self::filterInner($filter->right, true),
-            $filter instanceof AnyOf => self::filter($filter->left) . ' or ' . ($filter->right instanceof AnyOf ? '(' . self::filter($filter->right) . ')' : self::filter($filter->right)),
-            $filter instanceof NoneOf => 'not ' . ($filter->of instanceof LabelTest || $filter->of instanceof NoneOf ? self::filter($filter->of) : '(' . self::filter($filter->of) . ')'),
-            $filter instanceof LabelTest => self::name($filter->label) . " {$filter->operator->value} " . (
-                $filter->operator === LabelOperator::In || $filter->operator === LabelOperator::NotIn
+            $filter instanceof AllOf => self::filterInner($filter->left, false) .
+                ' and ' .
+                self::filterInner($filter->right, true),
+            $filter instanceof AnyOf => self::filter($filter->left) .
+                ' or ' .
+                ($filter->right instanceof AnyOf ? '(' . self::filter($filter->right) . ')' : self::filter($filter->right)),
+            $filter instanceof NoneOf => 'not ' .
+                ($filter->of instanceof LabelTest || $filter->of instanceof NoneOf
+                    ? self::filter($filter->of)
+                    : '(' . self::filter($filter->of) . ')'),
+            $filter instanceof LabelTest => self::name($filter->label) .
+                " {$filter->operator->value} " .
+                ($filter->operator === LabelOperator::In || $filter->operator === LabelOperator::NotIn
                     ? '(' . implode(', ', array_map(self::quote(...), $filter->values)) . ')'
-                    : self::quote($filter->values[0])
-            ),
+                    : self::quote($filter->values[0])),
             default => throw new \LogicException('No way to print ' . $filter::class),
         };
     }
 
     private static function filterInner(Filter $filter, bool $right): string
     {
-        return $filter instanceof AnyOf || ($right && $filter instanceof AllOf) ? '(' . self::filter($filter) . ')' : self::filter($filter);
+        return $filter instanceof AnyOf || ($right && $filter instanceof AllOf)
+            ? '(' . self::filter($filter) . ')'
+            : self::filter($filter);
     }
 
     private static function name(string $name): string
     {
-        return preg_match('~^[a-zA-Z_:][a-zA-Z0-9_:]*$~D', $name) === 1 && !in_array($name, Parser::WORDS, true) ? $name : "`{$name}`";
+        return preg_match('~^[a-zA-Z_:][a-zA-Z0-9_:]*$~D', $name) === 1 && !in_array($name, Parser::WORDS, true)
+            ? $name
+            : "`{$name}`";
     }
 
     private static function quote(string $text): string

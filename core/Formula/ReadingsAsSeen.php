@@ -23,7 +23,10 @@ final readonly class ReadingsAsSeen implements ReadingSource
         if ($hidden === []) {
             return $windows;
         }
-        $seen = array_map(static fn(Window $window): Window => self::without($window, $hidden[$window->labels->key()] ?? []), $windows);
+        $seen = array_map(
+            static fn(Window $window): Window => self::without($window, $hidden[$window->labels->key()] ?? []),
+            $windows,
+        );
 
         return array_values(array_filter($seen, static fn(Window $window): bool => $window->times !== []));
     }

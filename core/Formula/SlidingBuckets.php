@@ -22,15 +22,27 @@ final readonly class SlidingBuckets
     public static function tells(TimeReducer $reducer): bool
     {
         return match ($reducer) {
-            TimeReducer::Mean, TimeReducer::Min, TimeReducer::Max, TimeReducer::Sum, TimeReducer::Count, TimeReducer::First, TimeReducer::Last,
-            TimeReducer::Range, TimeReducer::Change, TimeReducer::Growth, TimeReducer::Rate => true,
+            TimeReducer::Mean,
+            TimeReducer::Min,
+            TimeReducer::Max,
+            TimeReducer::Sum,
+            TimeReducer::Count,
+            TimeReducer::First,
+            TimeReducer::Last,
+            TimeReducer::Range,
+            TimeReducer::Change,
+            TimeReducer::Growth,
+            TimeReducer::Rate
+                => true,
             default => false,
         };
     }
 
     public static function needs(TimeReducer $reducer): Detail
     {
-        return in_array($reducer, [TimeReducer::Mean, TimeReducer::Sum, TimeReducer::Count], true) ? Detail::Sums : Detail::Everything;
+        return in_array($reducer, [TimeReducer::Mean, TimeReducer::Sum, TimeReducer::Count], true)
+            ? Detail::Sums
+            : Detail::Everything;
     }
 
     /**
@@ -91,7 +103,8 @@ final readonly class SlidingBuckets
         return match ($reducer) {
             TimeReducer::Count => (float) array_sum(array_slice($of->counts, $low, $length)),
             TimeReducer::Sum => (float) array_sum(array_slice($of->sums, $low, $length)),
-            TimeReducer::Mean => array_sum(array_slice($of->sums, $low, $length)) / array_sum(array_slice($of->counts, $low, $length)),
+            TimeReducer::Mean => array_sum(array_slice($of->sums, $low, $length)) /
+                array_sum(array_slice($of->counts, $low, $length)),
             TimeReducer::Min => $this->lowest($low, $length),
             TimeReducer::Max => $this->highest($low, $length),
             TimeReducer::Range => $this->highest($low, $length) - $this->lowest($low, $length),

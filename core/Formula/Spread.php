@@ -25,7 +25,9 @@ final class Spread
         $high = min($low + 1, count($values) - 1);
         $part = $place - $low;
 
-        return $part === 0.0 || $values[$low] === $values[$high] ? $values[$low] : $values[$low] + $part * ($values[$high] - $values[$low]);
+        return $part === 0.0 || $values[$low] === $values[$high]
+            ? $values[$low]
+            : $values[$low] + $part * ($values[$high] - $values[$low]);
     }
 
     /** @param non-empty-list<float> $values */
@@ -43,7 +45,9 @@ final class Spread
     {
         $median = self::median($values);
 
-        return self::median(array_map(static fn(float $value): float => $value === $median ? 0.0 : abs($value - $median), $values));
+        return self::median(
+            array_map(static fn(float $value): float => $value === $median ? 0.0 : abs($value - $median), $values),
+        );
     }
 
     /** @param non-empty-list<float> $values */

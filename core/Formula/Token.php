@@ -8,10 +8,7 @@ use Olivine\Core\Formula\Node\Place;
 
 final readonly class Token
 {
-    public function __construct(
-        public TokenKind $kind,
-        public string $text,
-        public Place $place,
-    ) {
+    public function __construct(public TokenKind $kind, public string $text, public Place $place)
+    {
     }
 }

@@ -40,9 +40,20 @@ final class Tree
         return match (true) {
             $node instanceof Binary => [$node->left, $node->right],
             $node instanceof VoiceQuality => [$node->latency, $node->jitter, $node->loss],
-            $node instanceof OverTime, $node instanceof AcrossSeries, $node instanceof PerValue, $node instanceof Unary,
-            $node instanceof Shift, $node instanceof Ranked, $node instanceof Outlier, $node instanceof Baseline, $node instanceof Deviation,
-            $node instanceof Age, $node instanceof Missing, $node instanceof Percentile, $node instanceof ShareBelow => [$node->of],
+            $node instanceof OverTime,
+            $node instanceof AcrossSeries,
+            $node instanceof PerValue,
+            $node instanceof Unary,
+            $node instanceof Shift,
+            $node instanceof Ranked,
+            $node instanceof Outlier,
+            $node instanceof Baseline,
+            $node instanceof Deviation,
+            $node instanceof Age,
+            $node instanceof Missing,
+            $node instanceof Percentile,
+            $node instanceof ShareBelow
+                => [$node->of],
             default => [],
         };
     }
@@ -62,7 +73,13 @@ final class Tree
             $selecting = match (true) {
                 $node instanceof Age => new Age($node->place, $of),
                 $node instanceof Missing => new Missing($node->place, $of, $node->windowMs),
-                $node instanceof Percentile => new Percentile($node->place, $node->percent, $of, $node->windowMs, $node->grouping),
+                $node instanceof Percentile => new Percentile(
+                    $node->place,
+                    $node->percent,
+                    $of,
+                    $node->windowMs,
+                    $node->grouping,
+                ),
                 $node instanceof ShareBelow => new ShareBelow($node->place, $node->bound, $of, $node->windowMs, $node->grouping),
                 default => null,
             };
@@ -75,7 +92,13 @@ final class Tree
             $node instanceof Binary => new Binary($node->place, $node->operator, $of, $children[1], $node->on),
             $node instanceof VoiceQuality => new VoiceQuality($node->place, $of, $children[1], $children[2]),
             $node instanceof OverTime => new OverTime($node->place, $node->reducer, $of, $node->windowMs, $node->parameter),
-            $node instanceof AcrossSeries => new AcrossSeries($node->place, $node->reducer, $of, $node->grouping, $node->parameter),
+            $node instanceof AcrossSeries => new AcrossSeries(
+                $node->place,
+                $node->reducer,
+                $of,
+                $node->grouping,
+                $node->parameter,
+            ),
             $node instanceof PerValue => new PerValue($node->place, $node->function, $of, $node->arguments),
             $node instanceof Unary => new Unary($node->place, $node->operator, $of),
             $node instanceof Shift => new Shift($node->place, $of, $node->byMs),
@@ -94,13 +117,18 @@ final class Tree
             return [new Select($node->of->place, $node->of->metric . '_bucket', $node->of->where)];
         }
 
-        return $node instanceof Select ? [$node] : array_merge(...array_map(self::selections(...), self::children($node)), ...[[]]);
+        return $node instanceof Select
+            ? [$node]
+            : array_merge(...array_map(self::selections(...), self::children($node)), ...[[]]);
     }
 
     /** @return int the longest window that something in it is reduced over; baselines look back, but do not wait */
     public static function longestWindowMs(Node $node): int
     {
-        $own = $node instanceof OverTime || $node instanceof Percentile || $node instanceof ShareBelow || $node instanceof Missing ? $node->windowMs : 0;
+        $own =
+            $node instanceof OverTime || $node instanceof Percentile || $node instanceof ShareBelow || $node instanceof Missing
+                ? $node->windowMs
+                : 0;
 
         return max($own, 0, ...array_map(self::longestWindowMs(...), self::children($node)));
     }
@@ -113,26 +141,55 @@ final class Tree
             $node instanceof Number => ['kind' => 'number', 'value' => $node->value, 'unit' => $node->unit?->value],
             $node instanceof Now => ['kind' => 'now'],
             $node instanceof Calendar => ['kind' => $node->part->value, 'zone' => $node->zone->getName()],
-            $node instanceof Select => ['kind' => 'select', 'metric' => $node->metric, 'where' => $node->where === null ? null : self::filter($node->where)],
+            $node instanceof Select => [
+                'kind' => 'select',
+                'metric' => $node->metric,
+                'where' => $node->where === null ? null : self::filter($node->where),
+            ],
             $node instanceof Shift => ['kind' => 'ago', 'bySeconds' => $node->byMs / 1000],
-            $node instanceof OverTime => ['kind' => 'over time', 'function' => $node->reducer->value, 'windowSeconds' => $node->windowMs / 1000] + ($node->parameter === null ? [] : ['parameter' => $node->parameter]),
-            $node instanceof AcrossSeries => ['kind' => 'across series', 'function' => $node->reducer->value] + ($node->parameter === null ? [] : ['parameter' => $node->parameter]) + self::grouping($node->grouping),
-            $node instanceof Ranked => ['kind' => $node->highest ? 'top' : 'bottom', 'count' => $node->count] + self::grouping($node->grouping),
+            $node instanceof OverTime => [
+                'kind' => 'over time',
+                'function' => $node->reducer->value,
+                'windowSeconds' => $node->windowMs / 1000,
+            ] + ($node->parameter === null ? [] : ['parameter' => $node->parameter]),
+            $node instanceof AcrossSeries => ['kind' => 'across series', 'function' => $node->reducer->value] +
+                ($node->parameter === null ? [] : ['parameter' => $node->parameter]) +
+                self::grouping($node->grouping),
+            $node instanceof Ranked => ['kind' => $node->highest ? 'top' : 'bottom', 'count' => $node->count] +
+                self::grouping($node->grouping),
             $node instanceof Outlier => ['kind' => 'outlier'] + self::grouping($node->grouping),
             $node instanceof Age => ['kind' => 'age'],
             $node instanceof Missing => ['kind' => 'missing', 'windowSeconds' => $node->windowMs / 1000],
-            $node instanceof Baseline => ['kind' => 'baseline', 'method' => $node->method->value, 'spanSeconds' => $node->spanMs / 1000],
-            $node instanceof Deviation => ['kind' => 'deviation', 'yardstick' => $node->yardstick->value, 'spanSeconds' => $node->spanMs / 1000],
-            $node instanceof Percentile => ['kind' => 'percentile', 'percent' => $node->percent, 'windowSeconds' => $node->windowMs / 1000] + self::grouping($node->grouping),
-            $node instanceof ShareBelow => ['kind' => 'share below', 'bound' => $node->bound, 'windowSeconds' => $node->windowMs / 1000] + self::grouping($node->grouping),
+            $node instanceof Baseline => [
+                'kind' => 'baseline',
+                'method' => $node->method->value,
+                'spanSeconds' => $node->spanMs / 1000,
+            ],
+            $node instanceof Deviation => [
+                'kind' => 'deviation',
+                'yardstick' => $node->yardstick->value,
+                'spanSeconds' => $node->spanMs / 1000,
+            ],
+            $node instanceof Percentile => [
+                'kind' => 'percentile',
+                'percent' => $node->percent,
+                'windowSeconds' => $node->windowMs / 1000,
+            ] + self::grouping($node->grouping),
+            $node instanceof ShareBelow => [
+                'kind' => 'share below',
+                'bound' => $node->bound,
+                'windowSeconds' => $node->windowMs / 1000,
+            ] + self::grouping($node->grouping),
             $node instanceof VoiceQuality => ['kind' => 'voice quality'],
             $node instanceof PerValue => ['kind' => 'per value', 'function' => $node->function, 'arguments' => $node->arguments],
             $node instanceof Unary => ['kind' => $node->operator === '-' ? 'negative' : 'not'],
-            $node instanceof Binary => ['kind' => 'operator', 'operator' => $node->operator->value] + ($node->on === null ? [] : ['on' => $node->on]),
+            $node instanceof Binary => ['kind' => 'operator', 'operator' => $node->operator->value] +
+                ($node->on === null ? [] : ['on' => $node->on]),
             default => throw new \LogicException('No data of ' . $node::class),
         };
 
-        return $own + ['offset' => $node->place()->offset, 'length' => $node->place()->length] + ($children === [] ? [] : ['of' => $children]);
+        return $own + ['offset' => $node->place()->offset, 'length' => $node->place()->length] +
+            ($children === [] ? [] : ['of' => $children]);
     }
 
     /** @return array<string, mixed> */
@@ -142,7 +199,13 @@ final class Tree
             $filter instanceof AllOf => ['and' => [self::filter($filter->left), self::filter($filter->right)]],
             $filter instanceof AnyOf => ['or' => [self::filter($filter->left), self::filter($filter->right)]],
             $filter instanceof NoneOf => ['not' => self::filter($filter->of)],
-            $filter instanceof LabelTest => ['label' => $filter->label, 'operator' => $filter->operator->value, 'values' => $filter->values, 'offset' => $filter->place->offset, 'length' => $filter->place->length],
+            $filter instanceof LabelTest => [
+                'label' => $filter->label,
+                'operator' => $filter->operator->value,
+                'values' => $filter->values,
+                'offset' => $filter->place->offset,
+                'length' => $filter->place->length,
+            ],
             default => throw new \LogicException('No data of ' . $filter::class),
         };
     }

@@ -42,12 +42,16 @@ final readonly class Usual
      */
     public function baseline(Window $past, BaselineMethod $method, array $instants): array
     {
-        return $this->atEachStep($past, $instants, fn(array $times, array $values, int $at): ?float => match ($method) {
-            BaselineMethod::Median => Spread::median($values),
-            BaselineMethod::Mean => Spread::mean($values),
-            BaselineMethod::Ewma => $this->weighted($times, $values, $at),
-            BaselineMethod::SameHour => $this->sameHour($times, $values, $at),
-        });
+        return $this->atEachStep(
+            $past,
+            $instants,
+            fn(array $times, array $values, int $at): ?float => match ($method) {
+                BaselineMethod::Median => Spread::median($values),
+                BaselineMethod::Mean => Spread::mean($values),
+                BaselineMethod::Ewma => $this->weighted($times, $values, $at),
+                BaselineMethod::SameHour => $this->sameHour($times, $values, $at),
+            },
+        );
     }
 
     /**
@@ -59,9 +63,13 @@ final readonly class Usual
      */
     public function spread(Window $past, Yardstick $yardstick, array $instants): array
     {
-        return $this->atEachStep($past, $instants, static fn(array $times, array $values): array => $yardstick === Yardstick::Mad
-            ? [Spread::median($values), Spread::MAD_SCALE * Spread::mad($values)]
-            : [Spread::mean($values), Spread::stddev($values)]);
+        return $this->atEachStep(
+            $past,
+            $instants,
+            static fn(array $times, array $values): array => $yardstick === Yardstick::Mad
+                ? [Spread::median($values), Spread::MAD_SCALE * Spread::mad($values)]
+                : [Spread::mean($values), Spread::stddev($values)],
+        );
     }
 
     /**
@@ -90,7 +98,7 @@ final readonly class Usual
         $last = null;
         $lastAt = null;
         foreach ($instants as $instant) {
-            $at = $instant - (($instant % $step) + $step) % $step;
+            $at = $instant - ((($instant % $step) + $step) % $step);
             if ($at !== $lastAt) {
                 while ($high < $count && $times[$high] <= $at) {
                     ++$high;
@@ -118,7 +126,7 @@ final readonly class Usual
         $sum = 0.0;
         $weights = 0.0;
         foreach ($values as $i => $value) {
-            $weight = 2.0 ** (($times[$i] - $at) * self::HALVINGS_A_SPAN / $this->spanMs);
+            $weight = 2.0 ** ((($times[$i] - $at) * self::HALVINGS_A_SPAN) / $this->spanMs);
             $sum += $weight * $value;
             $weights += $weight;
         }

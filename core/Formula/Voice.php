@@ -29,7 +29,7 @@ final class Voice
             $delayImpairment = 25 * ((1 + $x ** 6) ** (1 / 6) - 3 * (1 + ($x / 3) ** 6) ** (1 / 6) + 2);
         }
         $lossPercent = max(0.0, min(1.0, $lossShare)) * 100;
-        $lossImpairment = 95 * $lossPercent / ($lossPercent + self::LOSS_ROBUSTNESS);
+        $lossImpairment = (95 * $lossPercent) / ($lossPercent + self::LOSS_ROBUSTNESS);
         $r = self::R_BEST - $delayImpairment - $lossImpairment;
 
         return match (true) {

@@ -51,7 +51,12 @@ final readonly class Rotation
             $endMs = $starts[$i + 1][0];
             if ($endMs > $fromMs && $startMs < $toMs) {
                 $size = count($this->people);
-                $shifts[] = new Shift($this->people[($number % $size + $size) % $size], $this->people[(($number + 1) % $size + $size) % $size], $startMs, $endMs);
+                $shifts[] = new Shift(
+                    $this->people[(($number % $size) + $size) % $size],
+                    $this->people[((($number + 1) % $size) + $size) % $size],
+                    $startMs,
+                    $endMs,
+                );
             }
         }
         \assert($shifts !== []);

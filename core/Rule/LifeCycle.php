@@ -32,7 +32,14 @@ final readonly class LifeCycle
             return $rest === null ? $this->unseen($state, $atMs) : self::ended($state, $atMs, $rest);
         }
         if ($state->missingSinceMs !== null) {
-            $state = new AlertState($state->phase, $state->sinceMs, $state->onsetMs, $state->severity, null, $state->raisedBefore);
+            $state = new AlertState(
+                $state->phase,
+                $state->sinceMs,
+                $state->onsetMs,
+                $state->severity,
+                null,
+                $state->raisedBefore,
+            );
         }
         $past = $this->rule->direction->isPast($value, $this->rule->limit);
         $back = $this->rule->direction->isBack($value, $this->rule->clearLimit);
@@ -111,7 +118,14 @@ final readonly class LifeCycle
         if (!$back) {
             $severity = $this->rule->severityAt($value);
 
-            return $this->move($state, Phase::Raised, $atMs, $value, $state->onsetMs, $severity->isWorseThan($state->severity) ? $severity : $state->severity);
+            return $this->move(
+                $state,
+                Phase::Raised,
+                $atMs,
+                $value,
+                $state->onsetMs,
+                $severity->isWorseThan($state->severity) ? $severity : $state->severity,
+            );
         }
         if ($atMs - $state->sinceMs >= $this->rule->clearHoldMs) {
             return $this->move($state, Phase::Calm, $atMs, $value, null, null);
@@ -140,7 +154,14 @@ final readonly class LifeCycle
         if ($state->phase !== Phase::Blind && $atMs - $missingSince >= $this->rule->blindAfterMs) {
             $raised = $state->phase->isRaised();
             $severity = $raised ? $state->severity : $this->rule->blindSeverity;
-            $blind = new AlertState(Phase::Blind, $atMs, $raised ? $state->onsetMs : $missingSince, $severity, $missingSince, $raised);
+            $blind = new AlertState(
+                Phase::Blind,
+                $atMs,
+                $raised ? $state->onsetMs : $missingSince,
+                $severity,
+                $missingSince,
+                $raised,
+            );
 
             return new Step($blind, new Transition($atMs, $state->phase, Phase::Blind, $severity, null, $missingSince));
         }
@@ -148,7 +169,9 @@ final readonly class LifeCycle
             return self::over($state, Phase::Lost, $atMs, '');
         }
         if ($state->missingSinceMs === null) {
-            return new Step(new AlertState($state->phase, $state->sinceMs, $state->onsetMs, $state->severity, $atMs, $state->raisedBefore));
+            return new Step(
+                new AlertState($state->phase, $state->sinceMs, $state->onsetMs, $state->severity, $atMs, $state->raisedBefore),
+            );
         }
 
         return new Step($state);
@@ -157,7 +180,9 @@ final readonly class LifeCycle
     private static function ended(AlertState $state, int $atMs, string $why): Step
     {
         // What was calm and seen until now has nothing to end.
-        return $state->phase === Phase::Calm ? new Step(new AlertState(Phase::Ended, $atMs)) : self::over($state, Phase::Ended, $atMs, $why);
+        return $state->phase === Phase::Calm
+            ? new Step(new AlertState(Phase::Ended, $atMs))
+            : self::over($state, Phase::Ended, $atMs, $why);
     }
 
     private static function over(AlertState $state, Phase $end, int $atMs, string $why): Step

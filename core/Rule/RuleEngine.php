@@ -37,7 +37,10 @@ final readonly class RuleEngine
             array_push($transitions, ...$part->transitions);
             $first = $part->throughMs + $stepMs;
         }
-        usort($transitions, static fn(AlertTransition $a, AlertTransition $b): int => $a->transition->atMs <=> $b->transition->atMs);
+        usort(
+            $transitions,
+            static fn(AlertTransition $a, AlertTransition $b): int => $a->transition->atMs <=> $b->transition->atMs,
+        );
 
         return new Outcome($alerts, $transitions, $throughMs);
     }
@@ -71,7 +74,14 @@ final readonly class RuleEngine
         foreach ($labels as $key => $labelSet) {
             $before = ($alerts[$key] ?? null)?->state;
             $why = fn(int $atMs): ?string => $this->rests->why($formula, $labelSet, $atMs);
-            [$state, $happened] = self::live($lifeCycle, $before, $columns[$key] ?? array_fill(0, $count, null), $firstMs, $stepMs, $why);
+            [$state, $happened] = self::live(
+                $lifeCycle,
+                $before,
+                $columns[$key] ?? array_fill(0, $count, null),
+                $firstMs,
+                $stepMs,
+                $why,
+            );
             foreach ($happened as $transition) {
                 $transitions[] = new AlertTransition($labelSet, $transition);
             }
@@ -104,7 +114,10 @@ final readonly class RuleEngine
             $state = $alert->state;
             $phase = $state->phase === Phase::Easing ? Phase::Raised : $state->phase;
             if ($phase !== Phase::Calm) {
-                $opening[] = new AlertTransition($alert->labels, new Transition($atMs, Phase::Calm, $phase, $state->severity, $values[$key] ?? null, $state->onsetMs));
+                $opening[] = new AlertTransition(
+                    $alert->labels,
+                    new Transition($atMs, Phase::Calm, $phase, $state->severity, $values[$key] ?? null, $state->onsetMs),
+                );
             }
         }
 
@@ -125,8 +138,14 @@ final readonly class RuleEngine
      *
      * @return array{AlertState|null, list<Transition>} null: nobody has seen it yet, or it is over
      */
-    private static function live(LifeCycle $lifeCycle, ?AlertState $state, array $values, int $firstMs, int $stepMs, callable $why): array
-    {
+    private static function live(
+        LifeCycle $lifeCycle,
+        ?AlertState $state,
+        array $values,
+        int $firstMs,
+        int $stepMs,
+        callable $why,
+    ): array {
         $transitions = [];
         $count = count($values);
         for ($i = 0; $i < $count; ++$i) {

@@ -39,27 +39,39 @@ final readonly class Threshold
             is_finite($value) || throw new BadRule($field, 'must be a finite number');
         }
         foreach (['holdSeconds' => $holdMs, 'clearHoldSeconds' => $clearHoldMs] as $field => $ms) {
-            $ms >= 0 && $ms <= self::LONGEST_MS || throw new BadRule($field, 'must lie between 0 s and 7 d');
+            ($ms >= 0 && $ms <= self::LONGEST_MS) || throw new BadRule($field, 'must lie between 0 s and 7 d');
         }
-        $blindAfterMs >= 60_000 && $blindAfterMs <= self::LONGEST_MS || throw new BadRule('blindAfterSeconds', 'must lie between 1 min and 7 d');
+        ($blindAfterMs >= 60_000 && $blindAfterMs <= self::LONGEST_MS)
+            || throw new BadRule('blindAfterSeconds', 'must lie between 1 min and 7 d');
         if ($lostAfterMs <= $blindAfterMs || $lostAfterMs > self::LOST_AFTER_MOST_MS) {
-            throw new BadRule('lostAfterSeconds', 'must be longer than the time after which it counts as unseen, and at most 30 d');
+            throw new BadRule(
+                'lostAfterSeconds',
+                'must be longer than the time after which it counts as unseen, and at most 30 d',
+            );
         }
         if ($clearLimit !== $limit && $direction->isPast($clearLimit, $limit)) {
-            throw new BadRule('clearLimit', sprintf('must not lie %s the limit, or the alert would clear and raise at once', $direction->value));
+            throw new BadRule(
+                'clearLimit',
+                sprintf('must not lie %s the limit, or the alert would clear and raise at once', $direction->value),
+            );
         }
         if (($worseLimit === null) !== ($worseSeverity === null)) {
             throw new BadRule('worseLimit', 'goes together with its severity: give both or neither');
         }
         if ($worseLimit !== null && $worseSeverity !== null) {
-            $direction->isPast($worseLimit, $limit) || throw new BadRule('worseLimit', sprintf('must lie further %s than the limit', $direction->value));
+            $direction->isPast($worseLimit, $limit)
+                || throw new BadRule('worseLimit', sprintf('must lie further %s than the limit', $direction->value));
             $worseSeverity->isWorseThan($severity) || throw new BadRule('worseSeverity', "must be worse than {$severity->value}");
         }
     }
 
     public function severityAt(float $value): Severity
     {
-        if ($this->worseLimit !== null && $this->worseSeverity !== null && ($value === $this->worseLimit || $this->direction->isPast($value, $this->worseLimit))) {
+        if (
+            $this->worseLimit !== null
+            && $this->worseSeverity !== null
+            && ($value === $this->worseLimit || $this->direction->isPast($value, $this->worseLimit))
+        ) {
             return $this->worseSeverity;
         }
 

@@ -23,7 +23,7 @@ final class Trend
         $last = count($values) - 1;
         foreach ($values as $i => $value) {
             if ($value !== null && is_finite($value)) {
-                $points[] = [($i - $last) * $stepMs / 1000, $value];
+                $points[] = [(($i - $last) * $stepMs) / 1000, $value];
             }
         }
         $n = count($points);

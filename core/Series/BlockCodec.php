@@ -19,11 +19,11 @@ final class BlockCodec
 {
     public const CODEC = 2;
 
-    private const PLANES = 0xFF;
+    private const PLANES = 0xff;
     private const STEPPED = 0x80;
     private const OF_STEPS = 0x40;
     private const MAX_SCALE = 6;
-    private const WIDTHS = [0xFF, 0xFFFF, 0xFFFFFFFF, PHP_INT_MAX];
+    private const WIDTHS = [0xff, 0xffff, 0xffffffff, PHP_INT_MAX];
     private const BYTES = [1, 2, 4, 8];
     private const OLD_FORMATS = ['c', 's', 'l', 'q'];
     /** First number and common factor. */
@@ -123,13 +123,13 @@ final class BlockCodec
         for ($plane = 1; $plane < self::BYTES[$width]; ++$plane) {
             $high = [];
             foreach ($folded as $number) {
-                $high[] = $number >> 8 * $plane;
+                $high[] = $number >> (8 * $plane);
             }
             $planes .= pack('C*', ...$high);
         }
 
-        return chr(self::STEPPED | ($ofSteps ? self::OF_STEPS : 0) | $width << 4 | $scale)
-            . gzdeflate(pack('qP', $first, $common) . $planes, 6);
+        return chr(self::STEPPED | ($ofSteps ? self::OF_STEPS : 0) | ($width << 4) | $scale) .
+            gzdeflate(pack('qP', $first, $common) . $planes, 6);
     }
 
     /** @return list<float> */
@@ -137,8 +137,8 @@ final class BlockCodec
     {
         /** @var array{first: int, common: int} $start */
         $start = unpack('qfirst/Pcommon', $body);
-        $width = self::BYTES[$head >> 4 & 0x03];
-        $divisor = 10.0 ** ($head & 0x0F);
+        $width = self::BYTES[($head >> 4) & 0x03];
+        $divisor = 10.0 ** ($head & 0x0f);
         $ofSteps = ($head & self::OF_STEPS) !== 0;
         // These loops run for every reading that is ever charted, so the usual case has one of its own.
         if ($width === 1 && $start['common'] === 1) {
@@ -219,7 +219,7 @@ final class BlockCodec
         $first = unpack('q', $body);
         /** @var array<int, int> $steps */
         $steps = unpack(self::OLD_FORMATS[$head >> 4] . '*', substr($body, 8));
-        $divisor = 10.0 ** ($head & 0x0F);
+        $divisor = 10.0 ** ($head & 0x0f);
         $mantissa = $first[1];
         $values = [$mantissa / $divisor];
         foreach ($steps as $step) {

@@ -8,6 +8,8 @@ final class DamagedBlock extends \RuntimeException
 {
     public static function unreadable(): self
     {
-        return new self('A packed block could not be read back: its bytes are damaged. Run the store check and restore the block from a backup.');
+        return new self(
+            'A packed block could not be read back: its bytes are damaged. Run the store check and restore the block from a backup.',
+        );
     }
 }

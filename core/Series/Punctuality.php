@@ -27,8 +27,12 @@ final readonly class Punctuality
      * @param int $worstMs   how late it came at most in the present hour
      * @param int $beforeMs  and in the hour before
      */
-    public function __construct(public int $throughMs, public int $hourAtMs = 0, public int $worstMs = 0, public int $beforeMs = 0)
-    {
+    public function __construct(
+        public int $throughMs,
+        public int $hourAtMs = 0,
+        public int $worstMs = 0,
+        public int $beforeMs = 0,
+    ) {
     }
 
     /** @return int how long rules wait for this target's readings */

@@ -57,7 +57,15 @@ final readonly class Rollup
             $since = $times[$i] - $fromMs;
             if ($since > $end) {
                 if ($bucket >= 0) {
-                    [$counts[$bucket], $lasts[$bucket], $lows[$bucket], $highs[$bucket], $sums[$bucket], $growths[$bucket], $lastAts[$bucket]] = [$count, $last, $low, $high, $sum, $growth, $lastAt];
+                    [
+                        $counts[$bucket],
+                        $lasts[$bucket],
+                        $lows[$bucket],
+                        $highs[$bucket],
+                        $sums[$bucket],
+                        $growths[$bucket],
+                        $lastAts[$bucket],
+                    ] = [$count, $last, $low, $high, $sum, $growth, $lastAt];
                 }
                 $bucket = intdiv($since - 1, $bucketMs);
                 $end = ($bucket + 1) * $bucketMs;
@@ -83,10 +91,28 @@ final readonly class Rollup
             $lastAt = $since;
         }
         if ($bucket >= 0) {
-            [$counts[$bucket], $lasts[$bucket], $lows[$bucket], $highs[$bucket], $sums[$bucket], $growths[$bucket], $lastAts[$bucket]] = [$count, $last, $low, $high, $sum, $growth, $lastAt];
+            [
+                $counts[$bucket],
+                $lasts[$bucket],
+                $lows[$bucket],
+                $highs[$bucket],
+                $sums[$bucket],
+                $growths[$bucket],
+                $lastAts[$bucket],
+            ] = [$count, $last, $low, $high, $sum, $growth, $lastAt];
         }
 
-        return new self(array_values($counts), array_values($firsts), array_values($lasts), array_values($lows), array_values($highs), array_values($sums), $counter ? array_values($growths) : null, array_values($firstAts), array_values($lastAts));
+        return new self(
+            array_values($counts),
+            array_values($firsts),
+            array_values($lasts),
+            array_values($lows),
+            array_values($highs),
+            array_values($sums),
+            $counter ? array_values($growths) : null,
+            array_values($firstAts),
+            array_values($lastAts),
+        );
     }
 
     /** A counter below its predecessor has restarted from 0. */

@@ -23,7 +23,7 @@ final class RollupCodec
     {
         $flags = 0;
         $counts = $rollup->counts;
-        $even = $counts !== [] && min($counts) === max($counts) && $counts[0] <= 0xFFFF;
+        $even = $counts !== [] && min($counts) === max($counts) && $counts[0] <= 0xffff;
         $parts = $even ? [] : [BlockCodec::pack(array_map(floatval(...), $counts))];
         $parts[] = BlockCodec::pack($rollup->sums);
         $parts[] = BlockCodec::pack([...$rollup->firsts, ...$rollup->lasts, ...$rollup->lows, ...$rollup->highs]);
@@ -53,15 +53,30 @@ final class RollupCodec
         $flags = ord($bytes[0]);
         [$counts, $sums, $parts] = self::countsAndSums($bytes);
         $buckets = count($sums);
-        $columns = BlockCodec::unpack(array_shift($parts) ?? throw new DamagedBlock('A roll-up could not be read back: its bytes are damaged.'));
+        $columns = BlockCodec::unpack(
+            array_shift($parts) ?? throw new DamagedBlock('A roll-up could not be read back: its bytes are damaged.'),
+        );
         [$firsts, $lasts] = [array_slice($columns, 0, $buckets), array_slice($columns, $buckets, $buckets)];
         $growths = null;
         if (($flags & self::COUNTER) !== 0) {
-            $growths = ($flags & self::OWN_GROWTH) !== 0 ? BlockCodec::unpack((string) array_shift($parts)) : self::plainGrowth($firsts, $lasts);
+            $growths =
+                ($flags & self::OWN_GROWTH) !== 0
+                    ? BlockCodec::unpack((string) array_shift($parts))
+                    : self::plainGrowth($firsts, $lasts);
         }
         [$firstAts, $lastAts] = ($flags & self::OWN_TIMES) !== 0 ? self::unpackTimes((string) array_shift($parts)) : $pageTimes;
 
-        return new Rollup($counts, $firsts, $lasts, array_slice($columns, 2 * $buckets, $buckets), array_slice($columns, 3 * $buckets, $buckets), $sums, $growths, $firstAts, $lastAts);
+        return new Rollup(
+            $counts,
+            $firsts,
+            $lasts,
+            array_slice($columns, 2 * $buckets, $buckets),
+            array_slice($columns, 3 * $buckets, $buckets),
+            $sums,
+            $growths,
+            $firstAts,
+            $lastAts,
+        );
     }
 
     /**
@@ -82,7 +97,7 @@ final class RollupCodec
         $even = (ord($bytes[0]) & self::EVEN) !== 0;
         $parts = [];
         for ($at = $even ? 3 : 1, $size = strlen($bytes); $at < $size; $at += 2 + $length) {
-            $length = ord($bytes[$at]) | ord($bytes[$at + 1]) << 8;
+            $length = ord($bytes[$at]) | (ord($bytes[$at + 1]) << 8);
             $parts[] = substr($bytes, $at + 2, $length);
         }
         if (count($parts) < ($even ? 2 : 3)) {
@@ -91,7 +106,7 @@ final class RollupCodec
         $counts = $even ? [] : array_map(intval(...), BlockCodec::unpack((string) array_shift($parts)));
         $sums = BlockCodec::unpack((string) array_shift($parts));
 
-        return [$even ? array_fill(0, count($sums), ord($bytes[1]) | ord($bytes[2]) << 8) : $counts, $sums, $parts];
+        return [$even ? array_fill(0, count($sums), ord($bytes[1]) | (ord($bytes[2]) << 8)) : $counts, $sums, $parts];
     }
 
     /** @param array{list<int>, list<int>} $times */

@@ -13,7 +13,14 @@ enum Tier: string
     /** @return list<self> the tiers whose whole buckets make up every window, the coarsest first */
     public static function fitting(int $windowMs, int $stepMs, int $firstMs): array
     {
-        return array_values(array_filter([self::Hour, self::FiveMinutes], static fn(self $tier): bool => $windowMs % $tier->bucketMs() === 0 && $stepMs % $tier->bucketMs() === 0 && $firstMs % $tier->bucketMs() === 0));
+        return array_values(
+            array_filter(
+                [self::Hour, self::FiveMinutes],
+                static fn(self $tier): bool => $windowMs % $tier->bucketMs() === 0
+                    && $stepMs % $tier->bucketMs() === 0
+                    && $firstMs % $tier->bucketMs() === 0,
+            ),
+        );
     }
 
     public function bucketMs(): int

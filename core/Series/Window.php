@@ -15,11 +15,7 @@ final readonly class Window
      * @param list<float|null> $values  one for each time
      * @param int              $staleMs a reading older than this no longer speaks for the present
      */
-    public function __construct(
-        public LabelSet $labels,
-        public array $times,
-        public array $values,
-        public int $staleMs,
-    ) {
+    public function __construct(public LabelSet $labels, public array $times, public array $values, public int $staleMs)
+    {
     }
 }

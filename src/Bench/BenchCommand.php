@@ -30,7 +30,11 @@ final class BenchCommand extends Command
 
     protected function configure(): void
     {
-        $this->addArgument('names', InputArgument::IS_ARRAY, implode(', ', array_keys($this->measures)) . '; all where none is named');
+        $this->addArgument(
+            'names',
+            InputArgument::IS_ARRAY,
+            implode(', ', array_keys($this->measures)) . '; all where none is named',
+        );
     }
 
     protected function execute(InputInterface $input, OutputInterface $output): int
@@ -39,12 +43,18 @@ final class BenchCommand extends Command
         $names = $input->getArgument('names') ?: array_keys($this->measures);
         $unknown = array_diff($names, array_keys($this->measures));
         if ($unknown !== []) {
-            $output->writeln('There is no measure ' . implode(', ', $unknown) . '; there are ' . implode(', ', array_keys($this->measures)));
+            $output->writeln(
+                'There is no measure ' . implode(', ', $unknown) . '; there are ' . implode(', ', array_keys($this->measures)),
+            );
 
             return 2;
         }
         foreach ($names as $name) {
-            $this->measures[$name]->run(static fn(string $figure, float $value, string $unit) => $output->writeln(rtrim(sprintf('%s: %s %s', $figure, self::number($value), $unit))));
+            $this->measures[$name]->run(
+                static fn(string $figure, float $value, string $unit) => $output->writeln(
+                    rtrim(sprintf('%s: %s %s', $figure, self::number($value), $unit)),
+                ),
+            );
         }
 
         return Command::SUCCESS;

@@ -29,8 +29,24 @@ final readonly class BenchDatabase
         (new Process(['rm', '-rf', $data]))->mustRun();
         mkdir($data, 0o700);
         chown($data, $this->parts->databaseUser());
-        (new Process(['mariadb-install-db', '--no-defaults', "--user={$this->parts->databaseUser()}", "--datadir={$data}", '--auth-root-authentication-method=socket', '--skip-test-db'], null, null, null, 120))->mustRun();
-        $server = new RunningPart($this->parts->database(), $this->instance, ['PATH' => (string) getenv('PATH'), 'OLIVINE_SUPERVISED' => $this->instance->dir]);
+        (new Process(
+            [
+                'mariadb-install-db',
+                '--no-defaults',
+                "--user={$this->parts->databaseUser()}",
+                "--datadir={$data}",
+                '--auth-root-authentication-method=socket',
+                '--skip-test-db',
+            ],
+            null,
+            null,
+            null,
+            120,
+        ))->mustRun();
+        $server = new RunningPart($this->parts->database(), $this->instance, [
+            'PATH' => (string) getenv('PATH'),
+            'OLIVINE_SUPERVISED' => $this->instance->dir,
+        ]);
         try {
             while (!$server->isReady()) {
                 $server->keepRunning();
@@ -45,7 +61,12 @@ final readonly class BenchDatabase
 
     private function connect(): Connection
     {
-        $connection = DriverManager::getConnection(['driver' => 'pdo_mysql', 'unix_socket' => $this->parts->socket(), 'user' => 'root', 'driverOptions' => [\PDO::MYSQL_ATTR_LOCAL_INFILE => true]]);
+        $connection = DriverManager::getConnection([
+            'driver' => 'pdo_mysql',
+            'unix_socket' => $this->parts->socket(),
+            'user' => 'root',
+            'driverOptions' => [\PDO::MYSQL_ATTR_LOCAL_INFILE => true],
+        ]);
         $connection->executeStatement('SET GLOBAL local_infile = 1');
         $connection->executeStatement('CREATE DATABASE olivine CHARACTER SET utf8mb4');
         $connection->executeStatement('USE olivine');

@@ -31,14 +31,34 @@ final readonly class CollectMeasure implements Measure
     public function run(callable $say): void
     {
         $this->server->with(function (Database $database) use ($say): void {
-            $fleet = new Process([PHP_BINARY, 'tools/bench-fleet.php', (string) self::SERIES], $this->instance->projectDir(), null, null, null);
+            $fleet = new Process(
+                [PHP_BINARY, 'tools/bench-fleet.php', (string) self::SERIES],
+                $this->instance->projectDir(),
+                null,
+                null,
+                null,
+            );
             $fleet->start();
             $fleet->waitUntil(static fn(string $type, string $text): bool => ctype_digit(trim($text)));
             $port = (int) trim($fleet->getOutput());
             for ($i = 0; $i < self::TARGETS; ++$i) {
-                $database->connection->insert('target', ['name' => "sim-{$i}", 'url' => "http://127.0.0.1:{$port}/{$i}", 'interval_seconds' => 15, 'timeout_seconds' => 10, 'labels' => '{}', 'paused' => 0, 'created_at' => 0]);
+                $database->connection->insert('target', [
+                    'name' => "sim-{$i}",
+                    'url' => "http://127.0.0.1:{$port}/{$i}",
+                    'interval_seconds' => 15,
+                    'timeout_seconds' => 10,
+                    'labels' => '{}',
+                    'paused' => 0,
+                    'created_at' => 0,
+                ]);
             }
-            $collector = new Process([PHP_BINARY, '-d', 'memory_limit=2G', '-d', 'opcache.enable_cli=1', 'bin/console', 'olivine:collector'], $this->instance->projectDir(), null, null, null);
+            $collector = new Process(
+                [PHP_BINARY, '-d', 'memory_limit=2G', '-d', 'opcache.enable_cli=1', 'bin/console', 'olivine:collector'],
+                $this->instance->projectDir(),
+                null,
+                null,
+                null,
+            );
             $collector->start();
             try {
                 sleep(self::SETTLE_SECONDS);
@@ -50,14 +70,34 @@ final readonly class CollectMeasure implements Measure
                 }
                 $seconds = ($after['at'] - $before['at']) / 1000;
                 $say('collect.late_p99', $after['olivine_scrape_lateness_seconds'] * 1000, 'ms');
-                $say('collect.missed', $after['olivine_scrapes_missed_total'] - $before['olivine_scrapes_missed_total'], 'scrapes');
-                $say('collect.failed', $after['olivine_scrapes_failed_total'] - $before['olivine_scrapes_failed_total'], 'scrapes');
-                $say('collect.scrapes_per_s', ($after['olivine_scrapes_total'] - $before['olivine_scrapes_total']) / $seconds, 'scrapes/s');
-                $say('collect.readings_per_s', ($after['olivine_readings_total'] - $before['olivine_readings_total']) / $seconds, 'readings/s');
-                $say('collect.core_share', ($after['cpu'] - $before['cpu']) / self::MEASURED_SECONDS * 100, '% of one core');
+                $say(
+                    'collect.missed',
+                    $after['olivine_scrapes_missed_total'] - $before['olivine_scrapes_missed_total'],
+                    'scrapes',
+                );
+                $say(
+                    'collect.failed',
+                    $after['olivine_scrapes_failed_total'] - $before['olivine_scrapes_failed_total'],
+                    'scrapes',
+                );
+                $say(
+                    'collect.scrapes_per_s',
+                    ($after['olivine_scrapes_total'] - $before['olivine_scrapes_total']) / $seconds,
+                    'scrapes/s',
+                );
+                $say(
+                    'collect.readings_per_s',
+                    ($after['olivine_readings_total'] - $before['olivine_readings_total']) / $seconds,
+                    'readings/s',
+                );
+                $say('collect.core_share', (($after['cpu'] - $before['cpu']) / self::MEASURED_SECONDS) * 100, '% of one core');
                 $say('collect.memory', $after['process_memory_usage_bytes'] / 1e6, 'MB');
                 $collector->stop(5);
-                $say('collect.baseline_one_by_one_core_share', self::oneByOne($port) * self::TARGETS / 15 * 100, '% of one core');
+                $say(
+                    'collect.baseline_one_by_one_core_share',
+                    ((self::oneByOne($port) * self::TARGETS) / 15) * 100,
+                    '% of one core',
+                );
             } finally {
                 $collector->stop(5);
                 $fleet->stop(1);

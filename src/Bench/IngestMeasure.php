@@ -41,7 +41,15 @@ final readonly class IngestMeasure implements Measure
     /** From texts in memory to rows committed: a few scrapes a statement, and each statement commits. */
     private function ingestScrapes(Database $database): float
     {
-        $database->connection->insert('target', ['name' => 'bench', 'url' => '', 'interval_seconds' => 15, 'timeout_seconds' => 10, 'labels' => '{}', 'paused' => 0, 'created_at' => 0]);
+        $database->connection->insert('target', [
+            'name' => 'bench',
+            'url' => '',
+            'interval_seconds' => 15,
+            'timeout_seconds' => 10,
+            'labels' => '{}',
+            'paused' => 0,
+            'created_at' => 0,
+        ]);
         $target = new Target('bench', '', 0);
         $target->id = (int) $database->connection->lastInsertId();
         $reader = new TargetReader($target, new SeriesRegister($database));
@@ -70,7 +78,9 @@ final readonly class IngestMeasure implements Measure
     /** The same readings, read already, by LOAD DATA into (series, time, value), as many scrapes a statement. */
     private function ingestPlainTable(Connection $connection): float
     {
-        $connection->executeStatement('CREATE TABLE plain (series INT UNSIGNED NOT NULL, at BIGINT NOT NULL, value DOUBLE NOT NULL, PRIMARY KEY (series, at)) ENGINE=InnoDB');
+        $connection->executeStatement(
+            'CREATE TABLE plain (series INT UNSIGNED NOT NULL, at BIGINT NOT NULL, value DOUBLE NOT NULL, PRIMARY KEY (series, at)) ENGINE=InnoDB',
+        );
         $file = "{$this->instance->dir}/run/plain.tsv";
         $at = 1_795_000_000_000;
         $native = $connection->getNativeConnection();

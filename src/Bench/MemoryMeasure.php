@@ -35,7 +35,11 @@ final readonly class MemoryMeasure implements Measure
         }
         foreach ($evaluator->range(Parser::parse("slope({$own}, 1h) * 3600"), $now, $now, 1)->lines as $line) {
             $part = $line->labels->get('part');
-            $say("memory.slope.{$part}", (float) $line->values[0] / 1024, sprintf('KiB an hour at %.0f MiB', ($last[$part] ?? 0.0) / 1_048_576));
+            $say(
+                "memory.slope.{$part}",
+                (float) $line->values[0] / 1024,
+                sprintf('KiB an hour at %.0f MiB', ($last[$part] ?? 0.0) / 1_048_576),
+            );
         }
         $say('memory.minutes_looked_at', $minutes === [] ? 0.0 : (float) $minutes[0]->values[0], 'min');
     }

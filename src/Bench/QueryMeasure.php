@@ -72,16 +72,44 @@ final readonly class QueryMeasure implements Measure
             $index = new SeriesIndex($connection);
             $readings = new StoredReadings($connection, $index, new StoredRollups($connection));
             $evaluator = new Evaluator($readings);
-            $api = new MetricsApi($connection, $index, $evaluator, new Checker(new MetricCatalogue($connection, $index)), new WhyNothing($connection, $index, new Retention($connection)), new UsualBand($evaluator, static fn(): \DateTimeZone => new \DateTimeZone('UTC')), new Retention($connection), new ArrayAdapter(), new FewAnswers(new NullAdapter()), new HeavyWork(new WorkTime(), new TokenStorage(), sys_get_temp_dir() . '/olivine-bench'));
-            $chart = static fn(string $formula, int $fromMs, int $toMs, int $points): int => strlen((string) $api->chart(new Request(['formula' => $formula, 'from' => $fromMs, 'to' => $toMs, 'points' => $points]))->getContent());
+            $api = new MetricsApi(
+                $connection,
+                $index,
+                $evaluator,
+                new Checker(new MetricCatalogue($connection, $index)),
+                new WhyNothing($connection, $index, new Retention($connection)),
+                new UsualBand($evaluator, static fn(): \DateTimeZone => new \DateTimeZone('UTC')),
+                new Retention($connection),
+                new ArrayAdapter(),
+                new FewAnswers(new NullAdapter()),
+                new HeavyWork(new WorkTime(), new TokenStorage(), sys_get_temp_dir() . '/olivine-bench'),
+            );
+            $chart = static fn(string $formula, int $fromMs, int $toMs, int $points): int => strlen(
+                (string) $api
+                    ->chart(new Request(['formula' => $formula, 'from' => $fromMs, 'to' => $toMs, 'points' => $points]))
+                    ->getContent(),
+            );
 
-            [$day, $plain, $ratio] = Rate::sideBySide(static fn(): int => $chart('depth where half = "1"', $end - Span::DAY_MS, $end, 700), $this->plainDay($connection, $end));
+            [$day, $plain, $ratio] = Rate::sideBySide(
+                static fn(): int => $chart('depth where half = "1"', $end - Span::DAY_MS, $end, 700),
+                $this->plainDay($connection, $end),
+            );
             $say('query.day', $day, 'ms');
             $say('query.day_baseline_plain_table', $plain, 'ms');
             $say('query.day_ratio', $ratio, 'x');
-            $say('query.month', Rate::milliseconds(static fn(): int => $chart('mean(depth, 1h)', $end - self::DAYS * Span::DAY_MS, $end, self::DAYS * 24)), 'ms');
+            $say(
+                'query.month',
+                Rate::milliseconds(
+                    static fn(): int => $chart('mean(depth, 1h)', $end - self::DAYS * Span::DAY_MS, $end, self::DAYS * 24),
+                ),
+                'ms',
+            );
             $wide = Parser::parse('mean(wide, 5m)');
-            $say('query.wide', Rate::milliseconds(static fn(): int => count($evaluator->range($wide, $end, $end, 1)->lines)), 'ms');
+            $say(
+                'query.wide',
+                Rate::milliseconds(static fn(): int => count($evaluator->range($wide, $end, $end, 1)->lines)),
+                'ms',
+            );
         });
     }
 
@@ -90,7 +118,16 @@ final readonly class QueryMeasure implements Measure
         $target = $this->target($database, 'queues');
         $family = new Family('depth');
         $family->type = MetricType::Gauge;
-        $samples = array_map(static fn(int $i): Sample => new Sample('depth', LabelSet::of(['queue' => "q{$i}", 'half' => (string) ($i % 2)]), 0.0, null, $family), range(1, self::SERIES));
+        $samples = array_map(
+            static fn(int $i): Sample => new Sample(
+                'depth',
+                LabelSet::of(['queue' => "q{$i}", 'half' => (string) ($i % 2)]),
+                0.0,
+                null,
+                $family,
+            ),
+            range(1, self::SERIES),
+        );
         $slots = (new SeriesRegister($database))->register($target, $samples, $from);
         (new Partitions($database->connection))->cover($from, $from + (self::DAYS + 1) * Span::DAY_MS);
         $blocks = new BlockWriter($database);
@@ -118,13 +155,20 @@ final readonly class QueryMeasure implements Measure
         $register = new SeriesRegister($database);
         $writer = new ScrapeWriter($database);
         $family = new Family('wide');
-        $samples = array_map(static fn(int $i): Sample => new Sample('wide', LabelSet::of(['part' => "p{$i}"]), 0.0, null, $family), range(1, self::WIDE_SERIES));
+        $samples = array_map(
+            static fn(int $i): Sample => new Sample('wide', LabelSet::of(['part' => "p{$i}"]), 0.0, null, $family),
+            range(1, self::WIDE_SERIES),
+        );
         for ($i = 0; $i < self::WIDE_TARGETS; ++$i) {
             $slots = $register->register($this->target($database, "wide-{$i}"), $samples, $end);
             $page = $slots[SeriesRegister::identity($samples[0])]->page;
             $rows = [];
             for ($at = $end - 360_000 + $i; $at <= $end; $at += self::STEP_MS) {
-                $rows[] = new ScrapeRow($page, $at, ScrapeValues::pack(array_map(static fn(): float => (float) mt_rand(0, 999), $samples)));
+                $rows[] = new ScrapeRow(
+                    $page,
+                    $at,
+                    ScrapeValues::pack(array_map(static fn(): float => (float) mt_rand(0, 999), $samples)),
+                );
             }
             $writer->insert($rows);
         }
@@ -133,17 +177,29 @@ final readonly class QueryMeasure implements Measure
     /** @return \Closure(): int what any reader of such a table must do: fetch the readings, take the newest at each of its instants, write JSON */
     private function plainDay(Connection $connection, int $end): \Closure
     {
-        $connection->executeStatement('CREATE TABLE plain_day (series INT UNSIGNED NOT NULL, at BIGINT NOT NULL, value DOUBLE NOT NULL, PRIMARY KEY (series, at)) ENGINE=InnoDB');
+        $connection->executeStatement(
+            'CREATE TABLE plain_day (series INT UNSIGNED NOT NULL, at BIGINT NOT NULL, value DOUBLE NOT NULL, PRIMARY KEY (series, at)) ENGINE=InnoDB',
+        );
         mt_srand(4);
         for ($series = 1; $series <= 50; ++$series) {
             foreach (array_chunk(range($end - Span::DAY_MS + self::STEP_MS, $end, self::STEP_MS), 2_000) as $times) {
-                $connection->executeStatement('INSERT INTO plain_day VALUES ' . implode(', ', array_map(static fn(int $at): string => "({$series}, {$at}, " . mt_rand(0, 999) . ')', $times)));
+                $connection->executeStatement(
+                    'INSERT INTO plain_day VALUES ' .
+                        implode(
+                            ', ',
+                            array_map(static fn(int $at): string => "({$series}, {$at}, " . mt_rand(0, 999) . ')', $times),
+                        ),
+                );
             }
         }
 
         return static function () use ($connection, $end): int {
             $lines = [];
-            $rows = $connection->executeQuery('SELECT series, at, value FROM plain_day WHERE series IN (?) AND at > ? AND at <= ? ORDER BY series, at', [range(1, 50), $end - Span::DAY_MS, $end], [ArrayParameterType::INTEGER, ParameterType::INTEGER, ParameterType::INTEGER]);
+            $rows = $connection->executeQuery(
+                'SELECT series, at, value FROM plain_day WHERE series IN (?) AND at > ? AND at <= ? ORDER BY series, at',
+                [range(1, 50), $end - Span::DAY_MS, $end],
+                [ArrayParameterType::INTEGER, ParameterType::INTEGER, ParameterType::INTEGER],
+            );
             foreach ($rows->iterateNumeric() as [$series, $at, $value]) {
                 $lines[(int) $series][intdiv((int) $at, 180_000)] = (float) $value;
             }
@@ -155,7 +211,15 @@ final readonly class QueryMeasure implements Measure
     private function target(Database $database, string $name): Target
     {
         $target = new Target($name, '', 0);
-        $database->connection->insert('target', ['name' => $name, 'url' => '', 'interval_seconds' => 15, 'timeout_seconds' => 10, 'labels' => '{}', 'paused' => 0, 'created_at' => 0]);
+        $database->connection->insert('target', [
+            'name' => $name,
+            'url' => '',
+            'interval_seconds' => 15,
+            'timeout_seconds' => 10,
+            'labels' => '{}',
+            'paused' => 0,
+            'created_at' => 0,
+        ]);
         $target->id = (int) $database->connection->lastInsertId();
 
         return $target;

@@ -19,7 +19,9 @@ final class ReadMeasure implements Measure
     public function run(callable $say): void
     {
         $texts = Scrapes::texts(20);
-        $layout = Layout::of($texts[0], TextReader::read($texts[0], Form::OpenMetrics)) ?? throw new \LogicException('The text has a steady shape');
+        $layout =
+            Layout::of($texts[0], TextReader::read($texts[0], Form::OpenMetrics)) ??
+            throw new \LogicException('The text has a steady shape');
         $steady = Rate::of(static function () use ($layout, $texts): int {
             $lines = 0;
             for ($i = 0; $i < 10; ++$i) {

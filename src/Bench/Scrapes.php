@@ -17,7 +17,13 @@ final class Scrapes
         for ($i = 0; $i < $count; ++$i) {
             $text = "# TYPE http_requests counter\n# HELP http_requests Requests\n";
             for ($series = 0; $series < self::SERIES; ++$series) {
-                $text .= sprintf("http_requests_total{host=\"web-%d\",route=\"/r%d\",status=\"%d\"} %s\n", $series % 20, intdiv($series, 20) % 20, 200 + intdiv($series, 400), (string) (mt_rand(0, 10_000_000) / 100));
+                $text .= sprintf(
+                    "http_requests_total{host=\"web-%d\",route=\"/r%d\",status=\"%d\"} %s\n",
+                    $series % 20,
+                    intdiv($series, 20) % 20,
+                    200 + intdiv($series, 400),
+                    (string) (mt_rand(0, 10_000_000) / 100),
+                );
             }
             $texts[] = $text . "# EOF\n";
         }

@@ -31,7 +31,11 @@ final readonly class StoreMeasure implements Measure
         $bytes = $this->bytes($connection, self::TABLES);
         $say('store.bytes_per_reading', $bytes / $readings, 'bytes');
         $say('store.bytes_per_reading_blocks_alone', $this->bytes($connection, ['block', 'block_time']) / $readings, 'bytes');
-        $say('store.packed_bytes_per_reading', (int) $connection->fetchOne('SELECT SUM(LENGTH(packed)) FROM block') / $readings, 'bytes');
+        $say(
+            'store.packed_bytes_per_reading',
+            (int) $connection->fetchOne('SELECT SUM(LENGTH(packed)) FROM block') / $readings,
+            'bytes',
+        );
         $say('store.readings', $readings, 'readings');
         $say('store.baseline_raw', 16, 'bytes');
         $say('store.baseline_plain_table', $this->plain($connection), 'bytes');
@@ -40,15 +44,24 @@ final readonly class StoreMeasure implements Measure
     /** @param list<string> $tables */
     private function bytes(Connection $connection, array $tables): int
     {
-        return (int) $connection->fetchOne('SELECT SUM(DATA_LENGTH + INDEX_LENGTH) FROM information_schema.TABLES WHERE TABLE_SCHEMA = DATABASE() AND TABLE_NAME IN (?)', [$tables], [\Doctrine\DBAL\ArrayParameterType::STRING]);
+        return (int) $connection->fetchOne(
+            'SELECT SUM(DATA_LENGTH + INDEX_LENGTH) FROM information_schema.TABLES WHERE TABLE_SCHEMA = DATABASE() AND TABLE_NAME IN (?)',
+            [$tables],
+            [\Doctrine\DBAL\ArrayParameterType::STRING],
+        );
     }
 
     private function plain(Connection $connection): float
     {
         $connection->executeStatement('DROP TABLE IF EXISTS bench_plain');
-        $connection->executeStatement('CREATE TABLE bench_plain (series INT UNSIGNED NOT NULL, at BIGINT NOT NULL, value DOUBLE NOT NULL, PRIMARY KEY (series, at)) ENGINE=InnoDB');
+        $connection->executeStatement(
+            'CREATE TABLE bench_plain (series INT UNSIGNED NOT NULL, at BIGINT NOT NULL, value DOUBLE NOT NULL, PRIMARY KEY (series, at)) ENGINE=InnoDB',
+        );
         try {
-            $connection->executeStatement('INSERT INTO bench_plain SELECT 1 + FLOOR(seq / 10000), 1795000000000 + (seq % 10000) * 15000, seq FROM seq_0_to_' . (self::PLAIN_READINGS - 1));
+            $connection->executeStatement(
+                'INSERT INTO bench_plain SELECT 1 + FLOOR(seq / 10000), 1795000000000 + (seq % 10000) * 15000, seq FROM seq_0_to_' .
+                    (self::PLAIN_READINGS - 1),
+            );
             $connection->executeQuery('ANALYZE TABLE bench_plain')->free();
 
             return $this->bytes($connection, ['bench_plain']) / self::PLAIN_READINGS;

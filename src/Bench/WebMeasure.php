@@ -10,14 +10,28 @@ final readonly class WebMeasure implements Measure
     private const PEOPLE = 20;
     private const ROUNDS = 6;
     private const READS = [
-        'watch' => '/api/watch', 'targets' => '/api/targets', 'target_page' => '/api/targets/3/page', 'groups' => '/api/groups', 'cost' => '/api/cost', 'retention' => '/api/retention',
-        'metrics' => '/api/metrics', 'labels' => '/api/metrics/labels?metric=messaging_queue_depth', 'functions' => '/api/formula/functions',
-        'chart_6h' => '/api/chart?formula=mean(messaging_queue_depth%20where%20queue%20%3D%20%22boarding%22%2C%205m)&from=-21600&points=700',
+        'watch' => '/api/watch',
+        'targets' => '/api/targets',
+        'target_page' => '/api/targets/3/page',
+        'groups' => '/api/groups',
+        'cost' => '/api/cost',
+        'retention' => '/api/retention',
+        'metrics' => '/api/metrics',
+        'labels' => '/api/metrics/labels?metric=messaging_queue_depth',
+        'functions' => '/api/formula/functions',
+        'chart_6h' =>
+            '/api/chart?formula=mean(messaging_queue_depth%20where%20queue%20%3D%20%22boarding%22%2C%205m)&from=-21600&points=700',
         // A formula that nobody else looks at, so that nothing of it is shared.
-        'chart_own_6h' => '/api/chart?formula=mean(messaging_queue_depth%20where%20queue%20%3D%20%22boarding%22%2C%205m)%20%2B%20{person}&from=-21600&points=700',
-        'usual_6h' => '/api/chart/usual?formula=mean(messaging_queue_depth%20where%20queue%20%3D%20%22boarding%22%2C%205m)&from=-21600&points=120',
-        'incident' => '/api/incidents/1', 'limits' => '/api/limits',
-        'rules' => '/api/rules', 'rule' => '/api/rules/1', 'people' => '/api/people', 'session' => '/api/session',
+        'chart_own_6h' =>
+            '/api/chart?formula=mean(messaging_queue_depth%20where%20queue%20%3D%20%22boarding%22%2C%205m)%20%2B%20{person}&from=-21600&points=700',
+        'usual_6h' =>
+            '/api/chart/usual?formula=mean(messaging_queue_depth%20where%20queue%20%3D%20%22boarding%22%2C%205m)&from=-21600&points=120',
+        'incident' => '/api/incidents/1',
+        'limits' => '/api/limits',
+        'rules' => '/api/rules',
+        'rule' => '/api/rules/1',
+        'people' => '/api/people',
+        'session' => '/api/session',
     ];
 
     public function __construct(private RunningInstance $demo)
@@ -79,7 +93,10 @@ final readonly class WebMeasure implements Measure
             curl_multi_exec($all, $running);
             while (($done = curl_multi_info_read($all)) !== false) {
                 $person = $done['handle'];
-                curl_getinfo($person, CURLINFO_RESPONSE_CODE) === 200 || throw new \RuntimeException("{$path} answered " . curl_getinfo($person, CURLINFO_RESPONSE_CODE) . ' ' . curl_error($person));
+                curl_getinfo($person, CURLINFO_RESPONSE_CODE) === 200
+                    || throw new \RuntimeException(
+                        "{$path} answered " . curl_getinfo($person, CURLINFO_RESPONSE_CODE) . ' ' . curl_error($person),
+                    );
                 $times[] = curl_getinfo($person, CURLINFO_TOTAL_TIME) * 1000;
                 curl_multi_remove_handle($all, $person);
                 $i = (int) curl_getinfo($person, CURLINFO_PRIVATE);
@@ -106,9 +123,17 @@ final readonly class WebMeasure implements Measure
     private function signedIn(): \CurlHandle
     {
         $person = curl_init();
-        curl_setopt_array($person, [CURLOPT_RETURNTRANSFER => true, CURLOPT_COOKIEFILE => '', CURLOPT_TIMEOUT => 60, CURLOPT_URL => "{$this->demo->address()}/api/session", CURLOPT_HTTPHEADER => ['Content-Type: application/json'], CURLOPT_POSTFIELDS => '{"email":"viewer@saltmarsh.example","password":"salt-and-marsh"}']);
+        curl_setopt_array($person, [
+            CURLOPT_RETURNTRANSFER => true,
+            CURLOPT_COOKIEFILE => '',
+            CURLOPT_TIMEOUT => 60,
+            CURLOPT_URL => "{$this->demo->address()}/api/session",
+            CURLOPT_HTTPHEADER => ['Content-Type: application/json'],
+            CURLOPT_POSTFIELDS => '{"email":"viewer@saltmarsh.example","password":"salt-and-marsh"}',
+        ]);
         $answer = curl_exec($person);
-        curl_getinfo($person, CURLINFO_RESPONSE_CODE) === 200 || throw new \RuntimeException('Signing in to the demo failed: ' . $answer . curl_error($person));
+        curl_getinfo($person, CURLINFO_RESPONSE_CODE) === 200
+            || throw new \RuntimeException('Signing in to the demo failed: ' . $answer . curl_error($person));
         curl_setopt_array($person, [CURLOPT_HTTPGET => true, CURLOPT_HTTPHEADER => []]);
 
         return $person;

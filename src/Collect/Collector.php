@@ -140,8 +140,11 @@ final class Collector
     {
         // Thousands of targets are not read anew because one second has passed.
         $settings = (string) $this->database->connection->fetchOne(
-            "SELECT CONCAT_WS(' ', COUNT(*), SUM(CRC32(CONCAT_WS(' ', t.id, t.name, t.url, t.interval_seconds, t.timeout_seconds, t.labels, t.inherits, IFNULL(t.credential, '-'), t.credential_origins, t.paused, IFNULL(t.removed_at, '-'), IFNULL(t.group_id, '-')))),
-                    (SELECT SUM(CRC32(CONCAT_WS(' ', g.name, g.credential_origins, IFNULL(g.credential, '-')))) FROM target_group g), (SELECT value FROM setting WHERE name = 'target_limits')) FROM target t",
+            "SELECT CONCAT_WS(' ', COUNT(*), SUM(CRC32(CONCAT_WS(' ', t.id, t.name, t.url, t.interval_seconds, t.timeout_seconds,
+             t.labels, t.inherits, IFNULL(t.credential, '-'), t.credential_origins, t.paused, IFNULL(t.removed_at, '-'),
+             IFNULL(t.group_id, '-')))),
+                    (SELECT SUM(CRC32(CONCAT_WS(' ', g.name, g.credential_origins, IFNULL(g.credential, '-')))) FROM target_group g),
+                    (SELECT value FROM setting WHERE name = 'target_limits')) FROM target t",
         );
         if ($settings === $this->settings) {
             return;
@@ -215,7 +218,13 @@ final class Collector
         }
         try {
             $own = $this->own[$id] ??= OwnReadings::of($target, $this->register, $taken->atMs);
-            $taken->rows[] = $own->row($taken->atMs, $taken->fault === null, $scrape->seconds(), $taken->readings, strlen($scrape->body));
+            $taken->rows[] = $own->row(
+                $taken->atMs,
+                $taken->fault === null,
+                $scrape->seconds(),
+                $taken->readings,
+                strlen($scrape->body),
+            );
         } catch (\Throwable $error) {
             $this->passOrThrow($error);
             $this->putAside($target, $error, $taken->atMs);
@@ -234,7 +243,10 @@ final class Collector
 
     private function putAside(Target $target, \Throwable $error, int $atMs): string
     {
-        $this->logger->error('The answer of target {target} was set aside: {exception}', ['target' => $target->name, 'exception' => $error]);
+        $this->logger->error('The answer of target {target} was set aside: {exception}', [
+            'target' => $target->name,
+            'exception' => $error,
+        ]);
         $this->aside->put(self::PART, self::subject($target), $error->getMessage(), $atMs);
 
         return 'Olivine cannot take this answer; what it could not do stands under Set aside on Watch';
@@ -283,15 +295,26 @@ final class Collector
             }
             foreach (array_chunk($taken, self::STATES_A_STATEMENT) as $chunk) {
                 $connection->executeStatement(
-                    'INSERT INTO target_status (target_id, at, ok, ok_at, form, seconds, bytes, readings, message, refused, notice, ticks) VALUES '
-                    . implode(', ', array_fill(0, count($chunk), '(?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)'))
-                    . ' ON DUPLICATE KEY UPDATE at = VALUES(at), ok = VALUES(ok), ok_at = COALESCE(VALUES(ok_at), ok_at), form = VALUES(form), seconds = VALUES(seconds), bytes = VALUES(bytes),'
-                    . ' readings = VALUES(readings), message = VALUES(message), refused = VALUES(refused), notice = VALUES(notice), ticks = ' . Tick::behind('VALUES(ticks)'),
+                    'INSERT INTO target_status (target_id, at, ok, ok_at, form, seconds, bytes, readings, message, refused, notice, ticks) VALUES ' .
+                        implode(', ', array_fill(0, count($chunk), '(?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)')) .
+                        ' ON DUPLICATE KEY UPDATE at = VALUES(at), ok = VALUES(ok), ok_at = COALESCE(VALUES(ok_at), ok_at),
+                         form = VALUES(form), seconds = VALUES(seconds), bytes = VALUES(bytes),' .
+                        ' readings = VALUES(readings), message = VALUES(message), refused = VALUES(refused), notice = VALUES(notice), ticks = ' .
+                        Tick::behind('VALUES(ticks)'),
                     array_merge(...array_map(static fn(TakenScrape $one): array => $one->state(), $chunk)),
                 );
             }
             $faults = array_filter($taken, static fn(TakenScrape $one): bool => $one->fault !== null);
-            $this->database->insertNew('scrape_fault', ['target_id', 'at', 'message'], array_values(array_map(static fn(TakenScrape $one): array => [$one->scrape->target->id(), $one->atMs, $one->message()], $faults)));
+            $this->database->insertNew(
+                'scrape_fault',
+                ['target_id', 'at', 'message'],
+                array_values(
+                    array_map(
+                        static fn(TakenScrape $one): array => [$one->scrape->target->id(), $one->atMs, $one->message()],
+                        $faults,
+                    ),
+                ),
+            );
             $isAll && $this->settle($now);
         });
         $this->punctualities->keepSettled();
@@ -306,7 +329,10 @@ final class Collector
     /** An answer gets its time when it is taken over, in turn with this; so nothing to come is older than now. */
     private function settle(int $nowMs): void
     {
-        $this->database->connection->executeStatement('INSERT INTO settled (part, through_at) VALUES (?, ?) ON DUPLICATE KEY UPDATE through_at = VALUES(through_at)', ['collector', $nowMs]);
+        $this->database->connection->executeStatement(
+            'INSERT INTO settled (part, through_at) VALUES (?, ?) ON DUPLICATE KEY UPDATE through_at = VALUES(through_at)',
+            ['collector', $nowMs],
+        );
         $this->punctualities->settle($nowMs);
         $this->settleAtMs = $nowMs + self::SETTLE_EVERY_MS;
     }

@@ -21,6 +21,10 @@ final class CollectorCommand extends Command
 
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
-        return (new Part($this->database, 'collector', $output))->run($this->collector->round(...), $this->collector->figures(...), $this->collector->standBy(...));
+        return (new Part($this->database, 'collector', $output))->run(
+            $this->collector->round(...),
+            $this->collector->figures(...),
+            $this->collector->standBy(...),
+        );
     }
 }

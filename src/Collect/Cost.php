@@ -39,12 +39,27 @@ final readonly class Cost implements SlowAnswer
         $targets = [];
         $metrics = [];
         $parts = [];
-        $rows = $this->connection->executeQuery('SELECT t.id, t.name, t.interval_seconds, m.id, m.name, s.labels FROM series s JOIN target t ON t.id = s.target_id JOIN metric m ON m.id = s.metric_id WHERE t.removed_at IS NULL AND NOT t.paused');
+        $rows = $this->connection->executeQuery(
+            'SELECT t.id, t.name, t.interval_seconds, m.id, m.name, s.labels FROM series s JOIN target t ON t.id = s.target_id
+             JOIN metric m ON m.id = s.metric_id WHERE t.removed_at IS NULL AND NOT t.paused',
+        );
         foreach ($rows->iterateNumeric() as [$id, $target, $interval, $metricId, $metric, $json]) {
             $perSecond = 1 / max(1, (int) $interval);
             $bytesADay = $perSecond * 86_400 * ($measured[(int) $metricId] ?? $average);
-            $targets[(string) $target] = self::more($targets[(string) $target] ?? null, (string) $target, (int) $id, $perSecond, $bytesADay);
-            $metrics[(string) $metric] = self::more($metrics[(string) $metric] ?? null, (string) $metric, (int) $metricId, $perSecond, $bytesADay);
+            $targets[(string) $target] = self::more(
+                $targets[(string) $target] ?? null,
+                (string) $target,
+                (int) $id,
+                $perSecond,
+                $bytesADay,
+            );
+            $metrics[(string) $metric] = self::more(
+                $metrics[(string) $metric] ?? null,
+                (string) $metric,
+                (int) $metricId,
+                $perSecond,
+                $bytesADay,
+            );
             /** @var array<string, string> $set */
             $set = json_decode((string) $json, true, 4, JSON_THROW_ON_ERROR);
             foreach ($set as $name => $value) {
@@ -91,14 +106,24 @@ final readonly class Cost implements SlowAnswer
      */
     private static function more(?array $sum, string $name, int $id, float $perSecond, float $bytesADay): array
     {
-        return ['id' => $id, 'name' => $name, 'series' => ($sum['series'] ?? 0) + 1, 'readingsPerSecond' => ($sum['readingsPerSecond'] ?? 0.0) + $perSecond, 'bytesADay' => ($sum['bytesADay'] ?? 0.0) + $bytesADay];
+        return [
+            'id' => $id,
+            'name' => $name,
+            'series' => ($sum['series'] ?? 0) + 1,
+            'readingsPerSecond' => ($sum['readingsPerSecond'] ?? 0.0) + $perSecond,
+            'bytesADay' => ($sum['bytesADay'] ?? 0.0) + $bytesADay,
+        ];
     }
 
     /** @return array<int, float> metric id → bytes a reading took in the last two days, its row included */
     private function measured(int $nowMs): array
     {
         $measured = [];
-        $rows = $this->connection->executeQuery('SELECT s.metric_id, SUM(LENGTH(b.packed) + 80) / SUM(b.readings) FROM block b JOIN series s ON s.id = b.series WHERE b.from_at >= ? AND b.readings > 0 GROUP BY s.metric_id', [Span::dayOf($nowMs) - Span::DAY_MS]);
+        $rows = $this->connection->executeQuery(
+            'SELECT s.metric_id, SUM(LENGTH(b.packed) + 80) / SUM(b.readings) FROM block b JOIN series s ON s.id = b.series
+             WHERE b.from_at >= ? AND b.readings > 0 GROUP BY s.metric_id',
+            [Span::dayOf($nowMs) - Span::DAY_MS],
+        );
         foreach ($rows->iterateNumeric() as [$metric, $bytes]) {
             $measured[(int) $metric] = (float) $bytes;
         }

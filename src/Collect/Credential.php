@@ -11,11 +11,7 @@ final readonly class Credential
      * @param string $name   user, header name or, for a certificate, its PEM text
      * @param string $secret password, token, header value or the PEM text of the key
      */
-    public function __construct(
-        public CredentialKind $kind,
-        public string $name,
-        #[\SensitiveParameter]
-        public string $secret,
-    ) {
+    public function __construct(public CredentialKind $kind, public string $name, #[\SensitiveParameter] public string $secret)
+    {
     }
 }

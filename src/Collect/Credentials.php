@@ -11,14 +11,24 @@ final readonly class Credentials
 {
     private string $key;
 
-    public function __construct(#[Autowire('%env(APP_SECRET)%')] #[\SensitiveParameter] string $secret, #[Autowire('%env(OLIVINE_WORK_DIR)%')] private string $workDir)
-    {
+    public function __construct(
+        #[Autowire('%env(APP_SECRET)%')]
+        #[\SensitiveParameter]
+        string $secret,
+        #[Autowire('%env(OLIVINE_WORK_DIR)%')]
+        private string $workDir,
+    ) {
         $this->key = hash_hkdf('sha256', $secret, SODIUM_CRYPTO_SECRETBOX_KEYBYTES, 'credentials of targets');
     }
 
     public function seal(Credential $credential): string
     {
-        return $this->sealText(json_encode(['kind' => $credential->kind->value, 'name' => $credential->name, 'secret' => $credential->secret], JSON_THROW_ON_ERROR));
+        return $this->sealText(
+            json_encode(
+                ['kind' => $credential->kind->value, 'name' => $credential->name, 'secret' => $credential->secret],
+                JSON_THROW_ON_ERROR,
+            ),
+        );
     }
 
     /** @throws ScrapeRefused where it was sealed under another secret */
@@ -26,7 +36,9 @@ final readonly class Credentials
     {
         $plain = $this->plainText($sealed);
         if ($plain === null) {
-            throw new ScrapeRefused('The credential of this target cannot be opened: the secret of this instance has changed; enter the credential again');
+            throw new ScrapeRefused(
+                'The credential of this target cannot be opened: the secret of this instance has changed; enter the credential again',
+            );
         }
         /** @var array{kind: string, name: string, secret: string} $fields */
         $fields = json_decode($plain, true, 4, JSON_THROW_ON_ERROR);
@@ -54,7 +66,11 @@ final readonly class Credentials
         if (strlen($bytes) <= SODIUM_CRYPTO_SECRETBOX_NONCEBYTES) {
             return null;
         }
-        $plain = sodium_crypto_secretbox_open(substr($bytes, SODIUM_CRYPTO_SECRETBOX_NONCEBYTES), substr($bytes, 0, SODIUM_CRYPTO_SECRETBOX_NONCEBYTES), $this->key);
+        $plain = sodium_crypto_secretbox_open(
+            substr($bytes, SODIUM_CRYPTO_SECRETBOX_NONCEBYTES),
+            substr($bytes, 0, SODIUM_CRYPTO_SECRETBOX_NONCEBYTES),
+            $this->key,
+        );
 
         return $plain === false ? null : $plain;
     }
@@ -89,7 +105,10 @@ final readonly class Credentials
             CredentialKind::Basic => ['auth_basic' => [$credential->name, $credential->secret]],
             CredentialKind::Bearer => ['auth_bearer' => $credential->secret],
             CredentialKind::Header => ['headers' => [$credential->name => $credential->secret]],
-            CredentialKind::Certificate => ['local_cert' => $this->file($credential->name), 'local_pk' => $this->file($credential->secret)],
+            CredentialKind::Certificate => [
+                'local_cert' => $this->file($credential->name),
+                'local_pk' => $this->file($credential->secret),
+            ],
         };
     }
 

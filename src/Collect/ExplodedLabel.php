@@ -25,6 +25,10 @@ final class ExplodedLabel
         arsort($counts);
         $worst = (string) array_key_first($counts);
 
-        return sprintf('the label %s alone has %s different values: drop it at the source, or give it fewer', $worst, number_format($counts[$worst]));
+        return sprintf(
+            'the label %s alone has %s different values: drop it at the source, or give it fewer',
+            $worst,
+            number_format($counts[$worst]),
+        );
     }
 }

@@ -62,7 +62,9 @@ final readonly class FleetApi
     {
         $input = Input::of($request);
         // A target that is there already is tested with the credential it has.
-        $target = $input->has('id') ? clone $this->find($input->whole('id', 1, PHP_INT_MAX)) : new Target('test', '', Clock::nowMs());
+        $target = $input->has('id')
+            ? clone $this->find($input->whole('id', 1, PHP_INT_MAX))
+            : new Target('test', '', Clock::nowMs());
         $this->form->fillRequest($target, $input);
         $scrape = (new Scraper($this->credentials, $this->reach, $this->limits->limits()))->once($target);
         if ($scrape->fault !== null) {
@@ -71,7 +73,12 @@ final readonly class FleetApi
         try {
             $read = TextReader::read($scrape->body, $scrape->form, $this->limits->limits());
         } catch (BadExposition $error) {
-            return new JsonResponse(['ok' => false, 'message' => $error->place(), 'form' => $scrape->form->value, 'seconds' => $scrape->seconds()]);
+            return new JsonResponse([
+                'ok' => false,
+                'message' => $error->place(),
+                'form' => $scrape->form->value,
+                'seconds' => $scrape->seconds(),
+            ]);
         }
 
         return new JsonResponse([
@@ -82,7 +89,7 @@ final readonly class FleetApi
             'bytes' => strlen($scrape->body),
             'families' => count($read->families),
             'series' => count($read->samples),
-            'readingsADay' => $readings = (int) (count($read->samples) * 86_400 / $target->intervalSeconds),
+            'readingsADay' => ($readings = (int) ((count($read->samples) * 86_400) / $target->intervalSeconds)),
             'bytesADay' => (int) ($readings * $this->cost->bytesPerReading()),
             'hints' => self::hints($read, $target, $scrape->seconds()),
             'found' => self::found($read),
@@ -109,7 +116,13 @@ final readonly class FleetApi
                 'unit' => MetricUnit::ofName($family->name, $family->unit ?? ''),
                 'help' => mb_substr($family->help ?? '', 0, 300),
                 'series' => count($of),
-                'readings' => array_map(static fn(Sample $sample): array => ['labels' => (object) $sample->labels->labels, 'value' => (string) json_encode(is_finite($sample->value) ? $sample->value : (string) $sample->value)], array_slice($of, 0, self::READINGS_A_FAMILY)),
+                'readings' => array_map(
+                    static fn(Sample $sample): array => [
+                        'labels' => (object) $sample->labels->labels,
+                        'value' => (string) json_encode(is_finite($sample->value) ? $sample->value : (string) $sample->value),
+                    ],
+                    array_slice($of, 0, self::READINGS_A_FAMILY),
+                ),
             ];
         }
 
@@ -139,7 +152,9 @@ final readonly class FleetApi
     {
         $input = Input::of($request);
         $action = $input->oneOf('action', ManyAction::class);
-        $targets = $this->entities->getRepository(Target::class)->findBy(['id' => $input->ids('ids', self::MOST_AT_ONCE)], ['name' => 'ASC']);
+        $targets = $this->entities
+            ->getRepository(Target::class)
+            ->findBy(['id' => $input->ids('ids', self::MOST_AT_ONCE)], ['name' => 'ASC']);
         $changed = array_values(array_filter($targets, $action->concerns(...)));
         foreach ($changed as $target) {
             $action->apply($target, Clock::nowMs());
@@ -164,7 +179,12 @@ final readonly class FleetApi
         $this->entities->flush();
         $target->paused && !$before && $this->tickPauses([$target]);
         $this->rests->follow([$target], $this->who(), Clock::nowMs());
-        $this->audit->record($target->paused ? 'paused' : 'resumed', "target {$target->name}", ['paused' => $before], ['paused' => $target->paused]);
+        $this->audit->record(
+            $target->paused ? 'paused' : 'resumed',
+            "target {$target->name}",
+            ['paused' => $before],
+            ['paused' => $target->paused],
+        );
 
         return new JsonResponse($this->list->one($target->id()));
     }
@@ -209,7 +229,9 @@ final readonly class FleetApi
     #[IsGranted('ROLE_ENGINEER')]
     public function restore(int $id): JsonResponse
     {
-        $target = $this->entities->find(Target::class, $id) ?? throw new Problem(404, 'This target is gone for good: removed targets are kept for a day');
+        $target =
+            $this->entities->find(Target::class, $id) ??
+            throw new Problem(404, 'This target is gone for good: removed targets are kept for a day');
         $target->removedAt = null;
         $this->entities->flush();
         $this->rests->follow([$target], $this->who(), Clock::nowMs());
@@ -235,11 +257,13 @@ final readonly class FleetApi
     /** @param list<Target> $targets that are paused from now on */
     private function tickPauses(array $targets): void
     {
-        $this->entities->getConnection()->executeStatement(
-            'UPDATE target_status SET ticks = ' . Tick::behind('?') . ' WHERE target_id IN (?)',
-            [Tick::Paused->at(Clock::nowMs()), array_map(static fn(Target $target): int => $target->id(), $targets)],
-            [ParameterType::STRING, ArrayParameterType::INTEGER],
-        );
+        $this->entities
+            ->getConnection()
+            ->executeStatement(
+                'UPDATE target_status SET ticks = ' . Tick::behind('?') . ' WHERE target_id IN (?)',
+                [Tick::Paused->at(Clock::nowMs()), array_map(static fn(Target $target): int => $target->id(), $targets)],
+                [ParameterType::STRING, ArrayParameterType::INTEGER],
+            );
     }
 
     private function find(int $id): Target
@@ -254,7 +278,11 @@ final readonly class FleetApi
     {
         $hints = [];
         if ($seconds > 0.5 * $target->intervalSeconds) {
-            $hints[] = sprintf('It takes %.1f s to answer, more than half of its interval of %d s; choose a longer one', $seconds, $target->intervalSeconds);
+            $hints[] = sprintf(
+                'It takes %.1f s to answer, more than half of its interval of %d s; choose a longer one',
+                $seconds,
+                $target->intervalSeconds,
+            );
         }
         $nameless = count(array_filter($read->families, static fn($family): bool => $family->type === null));
         if ($nameless > 0) {
@@ -271,7 +299,11 @@ final readonly class FleetApi
         }
         foreach ($values as $name => $different) {
             if (count($different) > 500) {
-                $hints[] = sprintf('The label %s has %s different values; each makes series of its own', $name, number_format(count($different)));
+                $hints[] = sprintf(
+                    'The label %s has %s different values; each makes series of its own',
+                    $name,
+                    number_format(count($different)),
+                );
             }
         }
 

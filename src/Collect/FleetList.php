@@ -12,11 +12,12 @@ use Olivine\App\Platform\Clock;
 final readonly class FleetList
 {
     private const COLUMNS = <<<'SQL'
-        SELECT t.id, t.name, t.url, t.interval_seconds, t.timeout_seconds, t.labels, t.own_labels, t.inherits, t.paused, t.version, g.id AS group_id, g.name AS group_name,
-               IF(JSON_CONTAINS(t.inherits, '"credential"'), g.credential, t.credential) AS credential,
-               s.at, s.ok, s.ok_at, s.form, s.seconds, s.bytes, s.readings, s.message, s.refused, s.notice, s.ticks
-        FROM target t LEFT JOIN target_group g ON g.id = t.group_id LEFT JOIN target_status s ON s.target_id = t.id
-        SQL;
+    SELECT t.id, t.name, t.url, t.interval_seconds, t.timeout_seconds, t.labels, t.own_labels, t.inherits,
+        t.paused, t.version, g.id AS group_id, g.name AS group_name,
+           IF(JSON_CONTAINS(t.inherits, '"credential"'), g.credential, t.credential) AS credential,
+           s.at, s.ok, s.ok_at, s.form, s.seconds, s.bytes, s.readings, s.message, s.refused, s.notice, s.ticks
+    FROM target t LEFT JOIN target_group g ON g.id = t.group_id LEFT JOIN target_status s ON s.target_id = t.id
+    SQL;
 
     public function __construct(private Connection $connection, private TargetForm $form)
     {
@@ -29,19 +30,24 @@ final readonly class FleetList
         $shown = [];
         foreach ($this->connection->iterateAssociative(self::COLUMNS . ' WHERE t.removed_at IS NULL ORDER BY t.name') as $row) {
             $shown[] = $this->settings($row) + [
-                'status' => $row['at'] === null ? null : [
-                    'at' => (int) $row['at'],
-                    'ok' => (bool) $row['ok'],
-                    'overdue' => !$row['paused'] && (int) $row['at'] < $now - 1000 * Target::STALE_INTERVALS * (int) $row['interval_seconds'],
-                    'okAt' => $row['ok_at'] === null ? null : (int) $row['ok_at'],
-                    'form' => $row['form'],
-                    'seconds' => (float) $row['seconds'],
-                    'bytes' => (int) $row['bytes'],
-                    'readings' => (int) $row['readings'],
-                    'message' => $row['message'],
-                    'refused' => (int) $row['refused'],
-                    'notice' => (string) $row['notice'],
-                ],
+                'status' =>
+                    $row['at'] === null
+                        ? null
+                        : [
+                            'at' => (int) $row['at'],
+                            'ok' => (bool) $row['ok'],
+                            'overdue' =>
+                                !$row['paused']
+                                && (int) $row['at'] < $now - 1000 * Target::STALE_INTERVALS * (int) $row['interval_seconds'],
+                            'okAt' => $row['ok_at'] === null ? null : (int) $row['ok_at'],
+                            'form' => $row['form'],
+                            'seconds' => (float) $row['seconds'],
+                            'bytes' => (int) $row['bytes'],
+                            'readings' => (int) $row['readings'],
+                            'message' => $row['message'],
+                            'refused' => (int) $row['refused'],
+                            'notice' => (string) $row['notice'],
+                        ],
                 'ticks' => $row['ticks'] ?? '',
             ];
         }

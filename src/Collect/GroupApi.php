@@ -23,16 +23,28 @@ use Symfony\Component\Security\Http\Attribute\IsGranted;
 #[IsGranted('ROLE_VIEWER')]
 final readonly class GroupApi
 {
-    public function __construct(private EntityManagerInterface $entities, private Connection $connection, private TargetForm $form, private Audit $audit, private LabelChanges $labelChanges)
-    {
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private Connection $connection,
+        private TargetForm $form,
+        private Audit $audit,
+        private LabelChanges $labelChanges,
+    ) {
     }
 
     #[Route('/api/groups', methods: ['GET'])]
     public function groups(): JsonResponse
     {
-        $members = $this->connection->fetchAllKeyValue('SELECT group_id, COUNT(*) FROM target WHERE removed_at IS NULL AND group_id IS NOT NULL GROUP BY group_id');
+        $members = $this->connection->fetchAllKeyValue(
+            'SELECT group_id, COUNT(*) FROM target WHERE removed_at IS NULL AND group_id IS NOT NULL GROUP BY group_id',
+        );
 
-        return new JsonResponse(array_map(fn(TargetGroup $group): array => $this->shown($group) + ['members' => (int) ($members[$group->id()] ?? 0)], $this->entities->getRepository(TargetGroup::class)->findBy([], ['name' => 'ASC'])));
+        return new JsonResponse(
+            array_map(
+                fn(TargetGroup $group): array => $this->shown($group) + ['members' => (int) ($members[$group->id()] ?? 0)],
+                $this->entities->getRepository(TargetGroup::class)->findBy([], ['name' => 'ASC']),
+            ),
+        );
     }
 
     #[Route('/api/groups', methods: ['POST'])]
@@ -79,7 +91,12 @@ final readonly class GroupApi
         $group = $this->find($id);
         $members = $this->members($group);
         if ($members > 0) {
-            throw new Problem(409, $members === 1 ? '1 target is in this group; move it out first' : "{$members} targets are in this group; move them out first");
+            throw new Problem(
+                409,
+                $members === 1
+                    ? '1 target is in this group; move it out first'
+                    : "{$members} targets are in this group; move them out first",
+            );
         }
         $before = $this->shown($group);
         // Targets that are removed but could come back stand alone from now on.
@@ -110,7 +127,9 @@ final readonly class GroupApi
         return $this->entities->getRepository(Target::class)->count(['group' => $group, 'removedAt' => null]);
     }
 
-    /** @return array{id: int|null, name: string, intervalSeconds: int, timeoutSeconds: int, labels: object, credential: array{kind: string, name: string}|null} */
+    /**
+     * @return array{id: int|null, name: string, intervalSeconds: int, timeoutSeconds: int, labels: object, credential: array{kind: string, name: string}|null}
+     */
     private function shown(TargetGroup $group): array
     {
         return [

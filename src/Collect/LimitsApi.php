@@ -27,9 +27,19 @@ final readonly class LimitsApi
     {
         $values = $this->limits->values();
 
-        return new JsonResponse(array_map(static fn(TargetLimit $limit): array => [
-            'name' => $limit->value, 'words' => $limit->words(), 'value' => $values[$limit->value], 'usual' => $limit->usual(), 'least' => $limit->range()[0], 'most' => $limit->range()[1],
-        ], TargetLimit::cases()));
+        return new JsonResponse(
+            array_map(
+                static fn(TargetLimit $limit): array => [
+                    'name' => $limit->value,
+                    'words' => $limit->words(),
+                    'value' => $values[$limit->value],
+                    'usual' => $limit->usual(),
+                    'least' => $limit->range()[0],
+                    'most' => $limit->range()[1],
+                ],
+                TargetLimit::cases(),
+            ),
+        );
     }
 
     #[Route('/api/limits', methods: ['PUT'])]
@@ -44,7 +54,10 @@ final readonly class LimitsApi
             $values[$limit->value] = $input->whole($limit->value, ...[...$limit->range(), $before[$limit->value]]);
         }
         if ($values[TargetLimit::SeriesEver->value] < $values[TargetLimit::SeriesAScrape->value]) {
-            throw Problem::field(TargetLimit::SeriesEver->value, 'A target must be allowed at least as many series ever as in one scrape');
+            throw Problem::field(
+                TargetLimit::SeriesEver->value,
+                'A target must be allowed at least as many series ever as in one scrape',
+            );
         }
         Versions::holdValues($input, $before);
         $this->limits->keep($values);

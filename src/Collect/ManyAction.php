@@ -17,10 +17,10 @@ enum ManyAction: string
     public function apply(Target $target, int $nowMs): void
     {
         match ($this) {
-            self::Pause => $target->paused = true,
-            self::Resume => $target->paused = false,
-            self::Remove => $target->removedAt = $nowMs,
-            self::Restore => $target->removedAt = null,
+            self::Pause => ($target->paused = true),
+            self::Resume => ($target->paused = false),
+            self::Remove => ($target->removedAt = $nowMs),
+            self::Restore => ($target->removedAt = null),
         };
     }
 

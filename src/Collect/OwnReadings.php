@@ -38,7 +38,11 @@ final readonly class OwnReadings
 
     public function row(int $atMs, bool $success, float $seconds, int $readings, int $bytes): ScrapeRow
     {
-        return new ScrapeRow($this->page, $atMs, ScrapeValues::pack([$success ? 1.0 : 0.0, round($seconds, 4), (float) $readings, (float) $bytes]));
+        return new ScrapeRow(
+            $this->page,
+            $atMs,
+            ScrapeValues::pack([$success ? 1.0 : 0.0, round($seconds, 4), (float) $readings, (float) $bytes]),
+        );
     }
 
     /** @return non-empty-list<Sample> */

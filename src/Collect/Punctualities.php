@@ -24,8 +24,11 @@ final class Punctualities
     /** @var array<int, Punctuality> as they are when this transaction is committed */
     private array $next = [];
 
-    public function __construct(private readonly Database $database, private readonly ScrapeWriter $writer, private readonly LateReadings $late)
-    {
+    public function __construct(
+        private readonly Database $database,
+        private readonly ScrapeWriter $writer,
+        private readonly LateReadings $late,
+    ) {
     }
 
     /** Another collector is at work, or was. */
@@ -84,7 +87,12 @@ final class Punctualities
             $byClock = Clock::nowMs() - SettledReadings::COLLECTOR_GONE_MS;
             $this->kept = [];
             foreach ($this->database->connection->fetchAllAssociative('SELECT * FROM target_punctuality') as $row) {
-                $one = new Punctuality((int) $row['through_at'], (int) $row['hour_at'], (int) $row['worst_ms'], (int) $row['before_ms']);
+                $one = new Punctuality(
+                    (int) $row['through_at'],
+                    (int) $row['hour_at'],
+                    (int) $row['worst_ms'],
+                    (int) $row['before_ms'],
+                );
                 $this->kept[(int) $row['target_id']] = $one->lookedThrough($byClock);
             }
         }

@@ -16,8 +16,18 @@ use Symfony\Component\HttpFoundation\IpUtils;
 final readonly class Reach
 {
     private const NEVER = [
-        '0.0.0.0/8', '169.254.0.0/16', '224.0.0.0/4', '255.255.255.255/32', '100.100.100.200/32', '168.63.129.16/32', '192.0.0.192/32',
-        '::/128', 'fe80::/10', 'ff00::/8', 'fd00:ec2::/32', '64:ff9b::/96',
+        '0.0.0.0/8',
+        '169.254.0.0/16',
+        '224.0.0.0/4',
+        '255.255.255.255/32',
+        '100.100.100.200/32',
+        '168.63.129.16/32',
+        '192.0.0.192/32',
+        '::/128',
+        'fe80::/10',
+        'ff00::/8',
+        'fd00:ec2::/32',
+        '64:ff9b::/96',
     ];
     private const LOOPBACK = ['127.0.0.0/8', '::1/128'];
     private const PRIVATE = ['10.0.0.0/8', '172.16.0.0/12', '192.168.0.0/16', '100.64.0.0/10', '198.18.0.0/15', 'fc00::/7'];
@@ -41,7 +51,9 @@ final readonly class Reach
         $host = trim($address->host, '[].');
         $isHere = $host === 'localhost' || str_ends_with($host, '.localhost');
 
-        return filter_var($host, FILTER_VALIDATE_IP) !== false || $isHere ? $this->refuse($isHere ? '127.0.0.1' : $host, $address) : null;
+        return filter_var($host, FILTER_VALIDATE_IP) !== false || $isHere
+            ? $this->refuse($isHere ? '127.0.0.1' : $host, $address)
+            : null;
     }
 
     /**
@@ -57,10 +69,14 @@ final readonly class Reach
 
         return match (true) {
             IpUtils::checkIp($ip, self::NEVER) => "The address leads to {$ip}, which no target may be read at",
-            $isHere && $this->isOurs($address) => 'The address leads to a part of Olivine itself; of its own it shows only its figures, at ' . self::OWN_FIGURES,
+            $isHere && $this->isOurs($address)
+                => 'The address leads to a part of Olivine itself; of its own it shows only its figures, at ' . self::OWN_FIGURES,
             $isHere && $address->port === $this->ownPort, $isHere && $address->port === $this->ports()->agent() => null,
             $isHere && !in_array('loopback', $this->mayAsk, true) => $this->refused('this machine itself', 'loopback'),
-            IpUtils::checkIp($ip, self::PRIVATE) && !in_array('private', $this->mayAsk, true) => $this->refused("{$ip} in a private network", 'private'),
+            IpUtils::checkIp($ip, self::PRIVATE) && !in_array('private', $this->mayAsk, true) => $this->refused(
+                "{$ip} in a private network",
+                'private',
+            ),
             default => null,
         };
     }
@@ -82,6 +98,7 @@ final readonly class Reach
 
     private function refused(string $where, string $word): string
     {
-        return "The address leads to {$where}, which targets may not be read at here; whoever keeps this instance can allow it: add {$word} to OLIVINE_MAY_ASK in its env file";
+        return "The address leads to {$where}, which targets may not be read at here; whoever keeps this instance can allow it: add "
+            . "{$word} to OLIVINE_MAY_ASK in its env file";
     }
 }

@@ -27,7 +27,7 @@ final class Schedule
 
     public static function placeMs(string $name, int $intervalMs): int
     {
-        return (int) (hexdec(substr(hash('sha256', $name), 0, 8)) / 0xFFFFFFFF * ($intervalMs - 1));
+        return (int) ((hexdec(substr(hash('sha256', $name), 0, 8)) / 0xffffffff) * ($intervalMs - 1));
     }
 
     public static function firstAfter(string $name, int $intervalMs, int $atMs): int

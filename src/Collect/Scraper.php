@@ -39,11 +39,14 @@ final class Scraper
         private readonly int $mostHeldBytes = self::MOST_HELD_BYTES,
     ) {
         // Where an answer sends us on to is looked at before it is asked.
-        $this->client = new CurlHttpClient([
-            'http_version' => '1.1',
-            'headers' => ['Accept' => Form::ACCEPT, 'User-Agent' => 'Olivine'],
-            'max_redirects' => 0,
-        ], self::MOST_AT_ONCE);
+        $this->client = new CurlHttpClient(
+            [
+                'http_version' => '1.1',
+                'headers' => ['Accept' => Form::ACCEPT, 'User-Agent' => 'Olivine'],
+                'max_redirects' => 0,
+            ],
+            self::MOST_AT_ONCE,
+        );
         $this->running = new \SplObjectStorage();
     }
 
@@ -79,7 +82,11 @@ final class Scraper
             throw new ScrapeRefused($refusal);
         }
         $left = $scrape->target->timeoutSeconds - (microtime(true) - $scrape->startedAt);
-        $response = $this->client->request('GET', $address->url(), $scrape->credential + ['timeout' => max(0.1, $left), 'max_duration' => max(0.1, $left), 'buffer' => false]);
+        $response = $this->client->request(
+            'GET',
+            $address->url(),
+            $scrape->credential + ['timeout' => max(0.1, $left), 'max_duration' => max(0.1, $left), 'buffer' => false],
+        );
         $scrape->address = $address;
         $this->running[$response] = $scrape;
     }
@@ -178,10 +185,20 @@ final class Scraper
         $scrape->body .= $content;
         $this->heldBytes += strlen($content);
         if (strlen($scrape->body) > $this->limits->bodyBytes) {
-            throw new ScrapeRefused(sprintf('The answer is longer than %d MB; split the target, or raise the limit in Setup', intdiv($this->limits->bodyBytes, 1_000_000)));
+            throw new ScrapeRefused(
+                sprintf(
+                    'The answer is longer than %d MB; split the target, or raise the limit in Setup',
+                    intdiv($this->limits->bodyBytes, 1_000_000),
+                ),
+            );
         }
         if ($this->heldBytes > $this->mostHeldBytes && strlen($scrape->body) > self::SMALL_BYTES) {
-            throw new ScrapeRefused(sprintf('All answers on their way together are longer than the %d MB there is room for, and this is one of the long ones', intdiv($this->mostHeldBytes, 1_000_000)));
+            throw new ScrapeRefused(
+                sprintf(
+                    'All answers on their way together are longer than the %d MB there is room for, and this is one of the long ones',
+                    intdiv($this->mostHeldBytes, 1_000_000),
+                ),
+            );
         }
 
         return $chunk->isLast();
@@ -232,7 +249,9 @@ final class Scraper
         }
         // A credential is for the server it was entered for, and for no other side of it.
         if ($to->origin() !== $from->origin() && $scrape->credential !== []) {
-            throw new ScrapeRefused("The target redirects to {$to->origin()}, for which its credential was not entered; enter that address itself");
+            throw new ScrapeRefused(
+                "The target redirects to {$to->origin()}, for which its credential was not entered; enter that address itself",
+            );
         }
         $this->ask($scrape, $to);
         $this->running->detach($response);
@@ -252,17 +271,41 @@ final class Scraper
     private static function plain(string $message): string
     {
         return match (true) {
-            str_contains($message, 'Connection refused'), str_contains($message, "Couldn't connect"), str_contains($message, 'Failed to connect'), str_contains($message, 'Could not connect') => 'Nothing listens at this address: connection refused',
-            str_contains($message, 'timed out'), str_contains($message, 'Max duration'), str_contains($message, 'timeout') => 'No whole answer in time: timed out',
-            str_contains($message, 'Empty reply'), str_contains($message, 'reset by peer'), str_contains($message, 'ransfer closed') => 'The target closed the connection without a whole answer',
+            str_contains($message, 'Connection refused'),
+            str_contains($message, "Couldn't connect"),
+            str_contains($message, 'Failed to connect'),
+            str_contains($message, 'Could not connect')
+                => 'Nothing listens at this address: connection refused',
+            str_contains($message, 'timed out'),
+            str_contains($message, 'Max duration'),
+            str_contains($message, 'timeout')
+                => 'No whole answer in time: timed out',
+            str_contains($message, 'Empty reply'),
+            str_contains($message, 'reset by peer'),
+            str_contains($message, 'ransfer closed')
+                => 'The target closed the connection without a whole answer',
             str_contains($message, 'resolve host') => 'The name of the host is not known',
-            str_contains($message, 'HTTP/0.9'), str_contains($message, 'Weird server'), str_contains($message, 'nvalid') && str_contains($message, 'status line') => 'What listens at this address does not speak HTTP',
-            str_contains($message, 'wrong version number'), str_contains($message, 'packet length too long') => 'What listens at this address does not speak TLS; perhaps http is meant, not https',
+            str_contains($message, 'HTTP/0.9'),
+            str_contains($message, 'Weird server'),
+            str_contains($message, 'nvalid') && str_contains($message, 'status line')
+                => 'What listens at this address does not speak HTTP',
+            str_contains($message, 'wrong version number'),
+            str_contains($message, 'packet length too long')
+                => 'What listens at this address does not speak TLS; perhaps http is meant, not https',
             str_contains($message, 'has expired') => 'The certificate of the target has expired',
-            str_contains($message, 'self-signed'), str_contains($message, 'self signed') => 'The certificate of the target is signed by itself, so nobody vouches for it',
-            str_contains($message, 'unable to get local issuer'), str_contains($message, 'unable to verify') => 'The certificate of the target is signed by nobody this machine knows',
-            str_contains($message, 'does not match'), str_contains($message, 'no alternative certificate') => 'The certificate of the target is for another name',
-            str_contains($message, 'SSL'), str_contains($message, 'TLS'), str_contains($message, 'certificate') => 'The target and Olivine could not agree on a secure connection',
+            str_contains($message, 'self-signed'),
+            str_contains($message, 'self signed')
+                => 'The certificate of the target is signed by itself, so nobody vouches for it',
+            str_contains($message, 'unable to get local issuer'),
+            str_contains($message, 'unable to verify')
+                => 'The certificate of the target is signed by nobody this machine knows',
+            str_contains($message, 'does not match'),
+            str_contains($message, 'no alternative certificate')
+                => 'The certificate of the target is for another name',
+            str_contains($message, 'SSL'),
+            str_contains($message, 'TLS'),
+            str_contains($message, 'certificate')
+                => 'The target and Olivine could not agree on a secure connection',
             default => 'The request failed: ' . mb_substr(OneLine::of($message), 0, 300),
         };
     }

@@ -62,8 +62,18 @@ final class TakenScrape
         $isTaken = $this->fault === null;
 
         return [
-            $this->scrape->target->id(), $this->atMs, (int) $isTaken, $isTaken ? $this->atMs : null, $this->scrape->form->value, $this->scrape->seconds(), strlen($this->scrape->body),
-            $this->readings, $this->message(), $this->tooOld, mb_substr($this->notice, 0, self::LONGEST_NOTICE), $this->tick->at($this->atMs, $this->scrape->afterMs()),
+            $this->scrape->target->id(),
+            $this->atMs,
+            (int) $isTaken,
+            $isTaken ? $this->atMs : null,
+            $this->scrape->form->value,
+            $this->scrape->seconds(),
+            strlen($this->scrape->body),
+            $this->readings,
+            $this->message(),
+            $this->tooOld,
+            mb_substr($this->notice, 0, self::LONGEST_NOTICE),
+            $this->tick->at($this->atMs, $this->scrape->afterMs()),
         ];
     }
 }

@@ -16,18 +16,31 @@ final readonly class TargetAddress
     private const LONGEST = 2_000;
     private const PORTS = ['http' => 80, 'https' => 443];
 
-    private function __construct(public string $scheme, public string $host, public int $port, public string $path, public string $query)
-    {
+    private function __construct(
+        public string $scheme,
+        public string $host,
+        public int $port,
+        public string $path,
+        public string $query,
+    ) {
     }
 
     /** @throws BadAddress with what it must be */
     public static function of(string $url): self
     {
         if ($url === '' || strlen($url) > self::LONGEST) {
-            throw new BadAddress(sprintf('must be a whole http or https address of at most %d characters, such as %s', self::LONGEST, self::EXAMPLE));
+            throw new BadAddress(
+                sprintf(
+                    'must be a whole http or https address of at most %d characters, such as %s',
+                    self::LONGEST,
+                    self::EXAMPLE,
+                ),
+            );
         }
         if (preg_match('~^[\x21-\x7E]+$~D', $url) !== 1) {
-            throw new BadAddress('must not hold spaces, control signs or letters beyond ASCII; write those as %20 and the like, and names of hosts as xn--…');
+            throw new BadAddress(
+                'must not hold spaces, control signs or letters beyond ASCII; write those as %20 and the like, and names of hosts as xn--…',
+            );
         }
         $parts = parse_url($url);
         $scheme = strtolower(is_array($parts) ? $parts['scheme'] ?? '' : '');
@@ -85,7 +98,12 @@ final readonly class TargetAddress
         } catch (BadAddress) {
             throw new BadAddress('to something that is no address');
         }
-        $isItsHttps = $to->host === $this->host && $this->scheme === 'http' && $this->port === 80 && $to->scheme === 'https' && $to->port === 443;
+        $isItsHttps =
+            $to->host === $this->host
+            && $this->scheme === 'http'
+            && $this->port === 80
+            && $to->scheme === 'https'
+            && $to->port === 443;
         if ($to->origin() !== $this->origin() && !$isItsHttps) {
             throw new BadAddress("to another server, {$to->origin()}; enter that address itself if it is meant");
         }
@@ -99,6 +117,9 @@ final readonly class TargetAddress
             return filter_var(trim($host, '[]'), FILTER_VALIDATE_IP, FILTER_FLAG_IPV6) !== false;
         }
 
-        return preg_match('~^(?=.{1,253}$)[a-z0-9_](?:[a-z0-9_-]{0,61}[a-z0-9_])?(?:\.[a-z0-9_](?:[a-z0-9_-]{0,61}[a-z0-9_])?)*\.?$~D', $host) === 1;
+        return preg_match(
+            '~^(?=.{1,253}$)[a-z0-9_](?:[a-z0-9_-]{0,61}[a-z0-9_])?(?:\.[a-z0-9_](?:[a-z0-9_-]{0,61}[a-z0-9_])?)*\.?$~D',
+            $host,
+        ) === 1;
     }
 }

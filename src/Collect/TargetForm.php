@@ -16,8 +16,11 @@ final readonly class TargetForm
     private const LONGEST_SECRET = 20_000;
     private const REQUEST = ['url', 'group', 'intervalSeconds', 'timeoutSeconds', 'labels', 'credential'];
 
-    public function __construct(private EntityManagerInterface $entities, private Credentials $credentials, private Reach $reach)
-    {
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private Credentials $credentials,
+        private Reach $reach,
+    ) {
     }
 
     public function fill(Target $target, Input $input): void
@@ -45,8 +48,15 @@ final readonly class TargetForm
         if ($refusal !== null) {
             throw Problem::field('url', $refusal);
         }
-        if ($target->credential !== null && !$input->has('credential') && !in_array($address->origin(), $target->credentialOrigins, true)) {
-            throw Problem::field('credential', 'The address is another server now; enter the credential again, so that it goes to nobody it was not meant for');
+        if (
+            $target->credential !== null
+            && !$input->has('credential')
+            && !in_array($address->origin(), $target->credentialOrigins, true)
+        ) {
+            throw Problem::field(
+                'credential',
+                'The address is another server now; enter the credential again, so that it goes to nobody it was not meant for',
+            );
         }
         $target->url = $url;
         $target->group = $input->has('group') ? $this->group($input->whole('group', 1, PHP_INT_MAX)) : null;
@@ -65,7 +75,9 @@ final readonly class TargetForm
         $target->credential = $this->credential($input, $target->credential);
         if ($target->group !== null && $this->isThatOf($target->group, $target->credential)) {
             // Entered again for this server, so that is one more it is meant for.
-            $target->group->credentialOrigins = array_values(array_unique([...$target->group->credentialOrigins, $address->origin()]));
+            $target->group->credentialOrigins = array_values(
+                array_unique([...$target->group->credentialOrigins, $address->origin()]),
+            );
             $target->credential = null;
         }
         $target->credentialOrigins = $target->credential === null ? [] : [$address->origin()];
@@ -73,8 +85,15 @@ final readonly class TargetForm
             $target->inherits[] = 'credential';
         }
         $target->settle();
-        if ($target->group?->credential !== null && $target->inheritsCredential() && !in_array($address->origin(), $target->group->credentialOrigins, true)) {
-            throw Problem::field('credential', "The credential of the group {$target->group->name} was not entered for {$address->origin()}; enter it again here, and it goes there too");
+        if (
+            $target->group?->credential !== null
+            && $target->inheritsCredential()
+            && !in_array($address->origin(), $target->group->credentialOrigins, true)
+        ) {
+            throw Problem::field(
+                'credential',
+                "The credential of the group {$target->group->name} was not entered for {$address->origin()}; enter it again here, and it goes there too",
+            );
         }
     }
 
@@ -112,7 +131,10 @@ final readonly class TargetForm
             return ['kind' => 'lost', 'name' => ''];
         }
 
-        return ['kind' => $credential->kind->value, 'name' => $credential->kind === CredentialKind::Certificate ? '' : $credential->name];
+        return [
+            'kind' => $credential->kind->value,
+            'name' => $credential->kind === CredentialKind::Certificate ? '' : $credential->name,
+        ];
     }
 
     private function isThatOf(TargetGroup $group, ?string $sealed): bool
@@ -135,7 +157,10 @@ final readonly class TargetForm
 
         return $timeout <= $intervalSeconds
             ? $timeout
-            : throw Problem::field('timeoutSeconds', "timeoutSeconds must not be longer than the interval of {$intervalSeconds} s, or the next scrape would be due before this one ended");
+            : throw Problem::field(
+                'timeoutSeconds',
+                "timeoutSeconds must not be longer than the interval of {$intervalSeconds} s, or the next scrape would be due before this one ended",
+            );
     }
 
     /** @return list<string> of all members, whether they inherit the credential by now or may do so one day */
@@ -157,7 +182,10 @@ final readonly class TargetForm
     {
         $name = $input->text('name', Target::NAME_LENGTH, $default);
         if ($name === '' || preg_match(Target::NAME, $name) !== 1) {
-            throw Problem::field('name', 'name must begin with a letter or digit; then letters, digits, spaces and . _ : / - may follow');
+            throw Problem::field(
+                'name',
+                'name must begin with a letter or digit; then letters, digits, spaces and . _ : / - may follow',
+            );
         }
 
         return $name;
@@ -182,14 +210,21 @@ final readonly class TargetForm
         $name = $fields->text('name', self::LONGEST_SECRET, '');
         $secret = $fields->secret('secret', self::LONGEST_SECRET);
         $fault = match (true) {
-            $secret === '' => $kind === CredentialKind::Certificate ? 'Enter the private key as PEM text' : 'Enter the password, token or value',
+            $secret === '' => $kind === CredentialKind::Certificate
+                ? 'Enter the private key as PEM text'
+                : 'Enter the password, token or value',
             $kind === CredentialKind::Basic && ($name === '' || str_contains($name, ':')) => 'Enter a user name, without a colon',
-            $kind === CredentialKind::Header && preg_match('~^[A-Za-z0-9-]{1,100}$~D', $name) !== 1 => 'Enter the name of the header: letters, digits and -',
-            $kind === CredentialKind::Header && preg_match('~^[\x20-\x7E]+$~D', $secret) !== 1 => 'The value must be one line of plain signs: letters without accents, digits and the like',
-            $kind === CredentialKind::Bearer && preg_match('~^[\x21-\x7E]+$~D', $secret) !== 1 => 'A token has no spaces and no letters beyond ASCII',
-            $kind === CredentialKind::Basic && preg_match('~[\x00-\x1F\x7F]~', $name . $secret) === 1 => 'User and password must be one line each',
+            $kind === CredentialKind::Header && preg_match('~^[A-Za-z0-9-]{1,100}$~D', $name) !== 1
+                => 'Enter the name of the header: letters, digits and -',
+            $kind === CredentialKind::Header && preg_match('~^[\x20-\x7E]+$~D', $secret) !== 1
+                => 'The value must be one line of plain signs: letters without accents, digits and the like',
+            $kind === CredentialKind::Bearer && preg_match('~^[\x21-\x7E]+$~D', $secret) !== 1
+                => 'A token has no spaces and no letters beyond ASCII',
+            $kind === CredentialKind::Basic && preg_match('~[\x00-\x1F\x7F]~', $name . $secret) === 1
+                => 'User and password must be one line each',
             $kind === CredentialKind::Certificate && @openssl_x509_read($name) === false => 'This is no certificate as PEM text',
-            $kind === CredentialKind::Certificate && @openssl_pkey_get_private($secret) === false => 'This is no private key as PEM text',
+            $kind === CredentialKind::Certificate && @openssl_pkey_get_private($secret) === false
+                => 'This is no private key as PEM text',
             default => null,
         };
         if ($fault !== null) {

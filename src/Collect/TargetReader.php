@@ -75,7 +75,8 @@ final class TargetReader
                 throw new ScrapeRefused('The answer holds no readings; check that the URL is that of the metrics');
             }
             $this->learn($read, $atMs);
-            $this->notice = $read->fall === null ? '' : "Of a histogram the {$read->fall}; its server was asked in the middle of counting";
+            $this->notice =
+                $read->fall === null ? '' : "Of a histogram the {$read->fall}; its server was asked in the middle of counting";
             $this->layout = Layout::of($text, $read);
             $this->form = $form;
             $values = [];
@@ -138,14 +139,29 @@ final class TargetReader
     {
         $known = count($this->slots);
         if ($known + count($new) > $this->limits->knownSeries) {
-            throw new ScrapeRefused(sprintf('%d new series would bring this target over the %s that it may ever bring; %s, or raise the limit in Setup', count($new), number_format($this->limits->knownSeries), ExplodedLabel::remedy($new)));
+            throw new ScrapeRefused(
+                sprintf(
+                    '%d new series would bring this target over the %s that it may ever bring; %s, or raise the limit in Setup',
+                    count($new),
+                    number_format($this->limits->knownSeries),
+                    ExplodedLabel::remedy($new),
+                ),
+            );
         }
         if ($known === 0) {
             return;
         }
         $lately = $this->register->addedSince($this->target->id(), $atMs - 3_600_000);
         if ($lately < $known && $lately + count($new) > $this->limits->newSeriesAnHour) {
-            throw new ScrapeRefused(sprintf('%d new series after %d in the last hour, more than the %s an hour that a target may bring; %s, or raise the limit in Setup', count($new), $lately, number_format($this->limits->newSeriesAnHour), ExplodedLabel::remedy($new)));
+            throw new ScrapeRefused(
+                sprintf(
+                    '%d new series after %d in the last hour, more than the %s an hour that a target may bring; %s, or raise the limit in Setup',
+                    count($new),
+                    $lately,
+                    number_format($this->limits->newSeriesAnHour),
+                    ExplodedLabel::remedy($new),
+                ),
+            );
         }
     }
 

@@ -42,15 +42,21 @@ final readonly class TargetRests
             if ($words === null) {
                 $over[] = $target->id();
             } elseif (!isset($resting[$target->id()])) {
-                $new[] = [$target->id(), $nowMs, null, mb_substr($by === '' ? $words : "{$words} by {$by}", 0, self::LONGEST_WORDS)];
+                $new[] = [
+                    $target->id(),
+                    $nowMs,
+                    null,
+                    mb_substr($by === '' ? $words : "{$words} by {$by}", 0, self::LONGEST_WORDS),
+                ];
             }
         }
         $this->database->insertNew('target_rest', ['target_id', 'from_at', 'to_at', 'words'], $new);
-        $over === [] || $connection->executeStatement(
-            'UPDATE target_rest SET to_at = ? WHERE to_at IS NULL AND target_id IN (?)',
-            [$nowMs, $over],
-            [ParameterType::INTEGER, ArrayParameterType::INTEGER],
-        );
+        $over === []
+            || $connection->executeStatement(
+                'UPDATE target_rest SET to_at = ? WHERE to_at IS NULL AND target_id IN (?)',
+                [$nowMs, $over],
+                [ParameterType::INTEGER, ArrayParameterType::INTEGER],
+            );
     }
 
     /**
@@ -61,7 +67,13 @@ final readonly class TargetRests
     private function resting(Connection $connection, array $targets): array
     {
         $ids = array_map(static fn(Target $target): int => $target->id(), $targets);
-        $resting = $connection->executeQuery('SELECT target_id FROM target_rest WHERE to_at IS NULL AND target_id IN (?)', [$ids], [ArrayParameterType::INTEGER])->fetchFirstColumn();
+        $resting = $connection
+            ->executeQuery(
+                'SELECT target_id FROM target_rest WHERE to_at IS NULL AND target_id IN (?)',
+                [$ids],
+                [ArrayParameterType::INTEGER],
+            )
+            ->fetchFirstColumn();
 
         return array_fill_keys(array_map(intval(...), $resting), true);
     }

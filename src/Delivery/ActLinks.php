@@ -19,7 +19,11 @@ final readonly class ActLinks
     public function make(int $incidentId, int $personId, int $nowMs): string
     {
         $token = rtrim(strtr(base64_encode(random_bytes(24)), '+/', '-_'), '=');
-        $this->database->insertNew('act_token', ['token_hash', 'incident_id', 'person_id', 'ends_at'], [[hash('sha256', $token), $incidentId, $personId, $nowMs + self::VALID_MS]]);
+        $this->database->insertNew(
+            'act_token',
+            ['token_hash', 'incident_id', 'person_id', 'ends_at'],
+            [[hash('sha256', $token), $incidentId, $personId, $nowMs + self::VALID_MS]],
+        );
 
         return "{$this->settings->publicUrl()}/act/{$token}";
     }

@@ -48,7 +48,12 @@ final readonly class ActPage
         $by = $incident?->acknowledgedBy === null ? null : $this->entities->find(Person::class, $incident->acknowledgedBy);
 
         return new Response(
-            $this->twig->render('act/page.html.twig', ['incident' => $incident, 'person' => $person, 'by' => $by, 'done' => $act]),
+            $this->twig->render('act/page.html.twig', [
+                'incident' => $incident,
+                'person' => $person,
+                'by' => $by,
+                'done' => $act,
+            ]),
             $incident === null ? 404 : 200,
             ['Cache-Control' => 'no-store', 'Referrer-Policy' => 'no-referrer', 'X-Robots-Tag' => 'noindex'],
         );

@@ -32,7 +32,7 @@ final readonly class ChartPicture
     /** @return string|null null where there is nothing to draw */
     public function draw(Rule $rule, LabelSet $labels, string $unit, int $raisedAtMs, int $nowMs, \DateTimeZone $zone): ?string
     {
-        $to = $nowMs - $nowMs % self::STEP_MS;
+        $to = $nowMs - ($nowMs % self::STEP_MS);
         $from = $to - self::SPAN_MS;
         try {
             $values = $this->evaluator->line(Parser::parse($rule->formula), $labels, $from, $to, self::STEP_MS)?->values;
@@ -53,31 +53,66 @@ final readonly class ChartPicture
             return null;
         }
         imageantialias($image, true);
-        $color = static fn(int $rgb): int => (int) imagecolorallocate($image, $rgb >> 16 & 0xFF, $rgb >> 8 & 0xFF, $rgb & 0xFF);
-        imagefill($image, 0, 0, $color(0xFFFFFF));
-        $x = static fn(int $at): int => (int) round(self::LEFT + ($at - $from) / self::SPAN_MS * (self::WIDTH - self::LEFT - self::RIGHT));
-        $y = static fn(float $value): int => (int) round(self::HEIGHT - self::BOTTOM - ($value - $low) / ($high - $low) * (self::HEIGHT - self::TOP - self::BOTTOM));
+        $color = static fn(int $rgb): int => (int) imagecolorallocate(
+            $image,
+            ($rgb >> 16) & 0xff,
+            ($rgb >> 8) & 0xff,
+            $rgb & 0xff,
+        );
+        imagefill($image, 0, 0, $color(0xffffff));
+        $x = static fn(int $at): int => (int) round(
+            self::LEFT + (($at - $from) / self::SPAN_MS) * (self::WIDTH - self::LEFT - self::RIGHT),
+        );
+        $y = static fn(float $value): int => (int) round(
+            self::HEIGHT - self::BOTTOM - (($value - $low) / ($high - $low)) * (self::HEIGHT - self::TOP - self::BOTTOM),
+        );
 
         if ($raisedAtMs < $to) {
-            imagefilledrectangle($image, max(self::LEFT, $x($raisedAtMs)), self::TOP, self::WIDTH - self::RIGHT, self::HEIGHT - self::BOTTOM, $color(0xF7E1E6));
+            imagefilledrectangle(
+                $image,
+                max(self::LEFT, $x($raisedAtMs)),
+                self::TOP,
+                self::WIDTH - self::RIGHT,
+                self::HEIGHT - self::BOTTOM,
+                $color(0xf7e1e6),
+            );
         }
         foreach (range(0, 4) as $i) {
-            $value = $low + ($high - $low) * $i / 4;
-            imageline($image, self::LEFT, $y($value), self::WIDTH - self::RIGHT, $y($value), $color(0xE6E4DA));
-            $this->write($image, 6, $y($value) + 7, $color(0x6A6C5E), Quantity::words($value, $unit));
+            $value = $low + (($high - $low) * $i) / 4;
+            imageline($image, self::LEFT, $y($value), self::WIDTH - self::RIGHT, $y($value), $color(0xe6e4da));
+            $this->write($image, 6, $y($value) + 7, $color(0x6a6c5e), Quantity::words($value, $unit));
         }
-        for ($at = $from - $from % 900_000 + 900_000; $at <= $to; $at += 900_000) {
-            $this->write($image, $x($at) - 26, self::HEIGHT - 16, $color(0x6A6C5E), (new \DateTimeImmutable('@' . intdiv($at, 1000)))->setTimezone($zone)->format('H:i'));
+        for ($at = $from - ($from % 900_000) + 900_000; $at <= $to; $at += 900_000) {
+            $this->write(
+                $image,
+                $x($at) - 26,
+                self::HEIGHT - 16,
+                $color(0x6a6c5e),
+                (new \DateTimeImmutable('@' . intdiv($at, 1000)))->setTimezone($zone)->format('H:i'),
+            );
         }
         imagesetthickness($image, 2);
-        imagedashedline($image, self::LEFT, $y($rule->limit), self::WIDTH - self::RIGHT, $y($rule->limit), $color(0xA3123D));
-        $this->write($image, self::LEFT + 8, $y($rule->limit) - 8, $color(0xA3123D), 'limit ' . Quantity::words($rule->limit, $unit));
+        imagedashedline($image, self::LEFT, $y($rule->limit), self::WIDTH - self::RIGHT, $y($rule->limit), $color(0xa3123d));
+        $this->write(
+            $image,
+            self::LEFT + 8,
+            $y($rule->limit) - 8,
+            $color(0xa3123d),
+            'limit ' . Quantity::words($rule->limit, $unit),
+        );
         imagesetthickness($image, 3);
-        $ink = $color(0x23261E);
+        $ink = $color(0x23261e);
         foreach ($values as $i => $value) {
             $before = $i > 0 ? $values[$i - 1] : null;
             if ($value !== null && $before !== null && is_finite($value) && is_finite($before)) {
-                imageline($image, $x($from + ($i - 1) * self::STEP_MS), $y($before), $x($from + $i * self::STEP_MS), $y($value), $ink);
+                imageline(
+                    $image,
+                    $x($from + ($i - 1) * self::STEP_MS),
+                    $y($before),
+                    $x($from + $i * self::STEP_MS),
+                    $y($value),
+                    $ink,
+                );
             }
         }
         ob_start();

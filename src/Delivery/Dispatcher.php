@@ -79,7 +79,10 @@ final class Dispatcher
             $this->problemsAtMs = $now + self::PROBLEMS_EVERY_MS;
         }
         $this->plan->climb($now);
-        $due = $this->database->connection->fetchAllAssociative("SELECT * FROM delivery WHERE status = 'planned' AND next_at <= ? ORDER BY due_at LIMIT 20", [$now]);
+        $due = $this->database->connection->fetchAllAssociative(
+            "SELECT * FROM delivery WHERE status = 'planned' AND next_at <= ? ORDER BY due_at LIMIT 20",
+            [$now],
+        );
         foreach ($due as $row) {
             $this->send($row);
         }
@@ -96,7 +99,9 @@ final class Dispatcher
         return [
             'olivine_messages_sent_total' => $this->sent,
             'olivine_messages_failed_total' => $this->failed,
-            'olivine_messages_waiting' => (float) $this->database->connection->fetchOne("SELECT COUNT(*) FROM delivery WHERE status IN ('planned', 'sending')"),
+            'olivine_messages_waiting' => (float) $this->database->connection->fetchOne(
+                "SELECT COUNT(*) FROM delivery WHERE status IN ('planned', 'sending')",
+            ),
         ];
     }
 
@@ -106,14 +111,22 @@ final class Dispatcher
         $id = (int) $row['id'];
         $attempt = (int) $row['attempts'] + 1;
         $connection = $this->database->connection;
-        if ($connection->executeStatement("UPDATE delivery SET status = 'sending', attempts = ? WHERE id = ? AND status = 'planned'", [$attempt, $id]) !== 1) {
+        if (
+            $connection->executeStatement(
+                "UPDATE delivery SET status = 'sending', attempts = ? WHERE id = ? AND status = 'planned'",
+                [$attempt, $id],
+            ) !== 1
+        ) {
             return;
         }
         $this->entities->clear();
         $incident = $this->entities->find(Incident::class, (int) $row['incident_id']);
         $person = $this->entities->find(Person::class, (int) $row['person_id']);
         if ($incident === null || $person === null) {
-            $connection->executeStatement("UPDATE delivery SET status = 'failed', answer = 'the person or the incident is gone' WHERE id = ?", [$id]);
+            $connection->executeStatement(
+                "UPDATE delivery SET status = 'failed', answer = 'the person or the incident is gone' WHERE id = ?",
+                [$id],
+            );
 
             return;
         }
@@ -125,7 +138,9 @@ final class Dispatcher
         }
         $began = Clock::nowMs();
         try {
-            $sent = $this->transport->send($this->mail->write($incident, (string) $row['kind'], $person, (string) $row['message_key'], $began));
+            $sent = $this->transport->send(
+                $this->mail->write($incident, (string) $row['kind'], $person, (string) $row['message_key'], $began),
+            );
         } catch (TransportExceptionInterface $error) {
             $this->postpone($row, $attempt, $label, $person, $error->getMessage());
 
@@ -134,19 +149,46 @@ final class Dispatcher
             if (Database::mayPass($error) || $error instanceof LeaseLost) {
                 throw $error;
             }
-            $this->logger->error('The e-mail {key} cannot be sent: {exception}', ['key' => $row['message_key'], 'exception' => $error]);
+            $this->logger->error('The e-mail {key} cannot be sent: {exception}', [
+                'key' => $row['message_key'],
+                'exception' => $error,
+            ]);
             $this->database->recover();
             $this->aside->put('dispatcher', "e-mail to {$person->name} <{$person->email}>", $error->getMessage(), $began);
-            $this->giveUp($id, $incident->id(), "{$label}: the e-mail to {$person->name} <{$person->email}> cannot be sent: {$error->getMessage()}");
+            $this->giveUp(
+                $id,
+                $incident->id(),
+                "{$label}: the e-mail to {$person->name} <{$person->email}> cannot be sent: {$error->getMessage()}",
+            );
 
             return;
         }
         $this->aside->over('dispatcher', "e-mail to {$person->name} <{$person->email}>");
         $now = Clock::nowMs();
         $answer = MailTransport::answer($sent?->getDebug() ?? '');
-        $this->database->transaction(function () use ($connection, $id, $now, $began, $answer, $incident, $label, $person, $row): void {
-            $connection->executeStatement("UPDATE delivery SET status = 'sent', sent_at = ?, answer = ? WHERE id = ?", [$now, $answer, $id]);
-            $this->trail->add($incident->id(), $now, TrailKind::Told, sprintf('%s: e-mail to %s, the mail server took it in %d ms', $label, $person->name, $now - $began), 'sent ' . $row['message_key']);
+        $this->database->transaction(function () use (
+            $connection,
+            $id,
+            $now,
+            $began,
+            $answer,
+            $incident,
+            $label,
+            $person,
+            $row,
+        ): void {
+            $connection->executeStatement("UPDATE delivery SET status = 'sent', sent_at = ?, answer = ? WHERE id = ?", [
+                $now,
+                $answer,
+                $id,
+            ]);
+            $this->trail->add(
+                $incident->id(),
+                $now,
+                TrailKind::Told,
+                sprintf('%s: e-mail to %s, the mail server took it in %d ms', $label, $person->name, $now - $began),
+                'sent ' . $row['message_key'],
+            );
         });
         ++$this->sent;
     }
@@ -164,7 +206,11 @@ final class Dispatcher
             return;
         }
         $this->database->transaction(function (Connection $connection) use ($row, $reason, $now, $pause, $words): void {
-            $connection->executeStatement("UPDATE delivery SET status = 'planned', next_at = ?, answer = ? WHERE id = ?", [$now + $pause, $reason, $row['id']]);
+            $connection->executeStatement("UPDATE delivery SET status = 'planned', next_at = ?, answer = ? WHERE id = ?", [
+                $now + $pause,
+                $reason,
+                $row['id'],
+            ]);
             $this->trail->add((int) $row['incident_id'], $now, TrailKind::Failed, $words);
         });
         ++$this->failed;
@@ -173,7 +219,10 @@ final class Dispatcher
     private function giveUp(int $id, int $incidentId, string $words): void
     {
         $this->database->transaction(function (Connection $connection) use ($id, $incidentId, $words): void {
-            $connection->executeStatement("UPDATE delivery SET status = 'failed', answer = ? WHERE id = ?", [mb_substr(mb_scrub($words), 0, 500), $id]);
+            $connection->executeStatement("UPDATE delivery SET status = 'failed', answer = ? WHERE id = ?", [
+                mb_substr(mb_scrub($words), 0, 500),
+                $id,
+            ]);
             $this->trail->add($incidentId, Clock::nowMs(), TrailKind::Failed, mb_scrub($words), "given up {$id}");
         });
         ++$this->failed;

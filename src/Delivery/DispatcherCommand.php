@@ -21,6 +21,10 @@ final class DispatcherCommand extends Command
 
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
-        return (new Part($this->database, 'dispatcher', $output))->run($this->dispatcher->round(...), $this->dispatcher->figures(...), $this->dispatcher->standBy(...));
+        return (new Part($this->database, 'dispatcher', $output))->run(
+            $this->dispatcher->round(...),
+            $this->dispatcher->figures(...),
+            $this->dispatcher->standBy(...),
+        );
     }
 }

@@ -19,8 +19,12 @@ use Olivine\Core\Series\Quantity;
  */
 final readonly class IncidentActions
 {
-    public function __construct(private EntityManagerInterface $entities, private Trail $trail, private Audit $audit, private DeliveryPlan $plan)
-    {
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private Trail $trail,
+        private Audit $audit,
+        private DeliveryPlan $plan,
+    ) {
     }
 
     public function acknowledge(Incident $incident, Person $person): void
@@ -41,8 +45,24 @@ final readonly class IncidentActions
         $incident->status = IncidentStatus::Acknowledged;
         $incident->acknowledgedAt = $now;
         $incident->acknowledgedBy = $person->id();
-        $this->trail->add($incident->id(), $now, TrailKind::Person, sprintf('%s acknowledged%s, %s after it opened', $person->name, $how === '' ? '' : " {$how}", Quantity::span($now - $incident->openedAt)));
-        $this->audit->record('acknowledged', "incident {$incident->id()}", ['status' => 'open'], ['status' => 'acknowledged'], $person);
+        $this->trail->add(
+            $incident->id(),
+            $now,
+            TrailKind::Person,
+            sprintf(
+                '%s acknowledged%s, %s after it opened',
+                $person->name,
+                $how === '' ? '' : " {$how}",
+                Quantity::span($now - $incident->openedAt),
+            ),
+        );
+        $this->audit->record(
+            'acknowledged',
+            "incident {$incident->id()}",
+            ['status' => 'open'],
+            ['status' => 'acknowledged'],
+            $person,
+        );
 
         return true;
     }
@@ -57,8 +77,19 @@ final readonly class IncidentActions
         $incident->status = IncidentStatus::Open;
         $incident->acknowledgedAt = null;
         $incident->acknowledgedBy = null;
-        $this->trail->add($incident->id(), Clock::nowMs(), TrailKind::Person, "{$person->name} took the acknowledgement back; the ladder goes on");
-        $this->audit->record('took acknowledgement back', "incident {$incident->id()}", ['status' => 'acknowledged'], ['status' => 'open'], $person);
+        $this->trail->add(
+            $incident->id(),
+            Clock::nowMs(),
+            TrailKind::Person,
+            "{$person->name} took the acknowledgement back; the ladder goes on",
+        );
+        $this->audit->record(
+            'took acknowledgement back',
+            "incident {$incident->id()}",
+            ['status' => 'acknowledged'],
+            ['status' => 'open'],
+            $person,
+        );
     }
 
     public function resolve(Incident $incident, Person $person): void
@@ -72,8 +103,24 @@ final readonly class IncidentActions
         $incident->status = IncidentStatus::Resolved;
         $incident->resolvedAt = $now;
         $incident->resolvedBy = $person->id();
-        $left = $this->entities->getConnection()->executeStatement('UPDATE incident_alert SET cleared_at = ? WHERE incident_id = ? AND cleared_at IS NULL', [$now, $incident->id()]);
-        $this->trail->add($incident->id(), $now, TrailKind::Person, $person->name . ' resolved' . ($left > 0 ? " while {$left} " . ($left === 1 ? 'alert was' : 'alerts were') . ' still raised; a new raise opens a new incident' : ''));
+        $left = $this->entities
+            ->getConnection()
+            ->executeStatement('UPDATE incident_alert SET cleared_at = ? WHERE incident_id = ? AND cleared_at IS NULL', [
+                $now,
+                $incident->id(),
+            ]);
+        $this->trail->add(
+            $incident->id(),
+            $now,
+            TrailKind::Person,
+            $person->name .
+                ' resolved' .
+                ($left > 0
+                    ? " while {$left} " .
+                        ($left === 1 ? 'alert was' : 'alerts were') .
+                        ' still raised; a new raise opens a new incident'
+                    : ''),
+        );
         $this->plan->tellRecovery($incident, $now);
         $this->audit->record('resolved', "incident {$incident->id()}", ['status' => $before], ['status' => 'resolved'], $person);
     }

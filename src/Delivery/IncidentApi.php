@@ -19,14 +19,20 @@ use Symfony\Component\Security\Http\Attribute\IsGranted;
 #[IsGranted('ROLE_VIEWER')]
 final readonly class IncidentApi
 {
-    public function __construct(private EntityManagerInterface $entities, private IncidentActions $actions, private IncidentView $view, private SharedLook $shared)
-    {
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private IncidentActions $actions,
+        private IncidentView $view,
+        private SharedLook $shared,
+    ) {
     }
 
     #[Route('/api/incidents/{id<\d{1,9}>}', methods: ['GET'])]
     public function one(int $id): JsonResponse
     {
-        return JsonResponse::fromJsonString($this->shared->of("incident.{$id}", fn(): array => $this->view->detail($this->find($id))));
+        return JsonResponse::fromJsonString(
+            $this->shared->of("incident.{$id}", fn(): array => $this->view->detail($this->find($id))),
+        );
     }
 
     #[Route('/api/incidents/{id<\d{1,9}>}/acknowledge', methods: ['POST'])]

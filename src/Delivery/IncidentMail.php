@@ -41,9 +41,18 @@ final readonly class IncidentMail
     public function write(Incident $incident, string $kind, Person $person, string $messageKey, int $nowMs): Email
     {
         $zone = $this->settings->zone();
-        $clock = static fn(int $at): string => (new \DateTimeImmutable('@' . intdiv($at, 1000)))->setTimezone($zone)->format('H:i');
+        $clock = static fn(int $at): string => (new \DateTimeImmutable('@' . intdiv($at, 1000)))
+            ->setTimezone($zone)
+            ->format('H:i');
         $alerts = [];
-        foreach ($this->entities->getConnection()->fetchAllAssociative('SELECT * FROM incident_alert WHERE incident_id = ? ORDER BY cleared_at IS NOT NULL, raised_at', [$incident->id()]) as $row) {
+        foreach (
+            $this->entities
+                ->getConnection()
+                ->fetchAllAssociative(
+                    'SELECT * FROM incident_alert WHERE incident_id = ? ORDER BY cleared_at IS NOT NULL, raised_at',
+                    [$incident->id()],
+                ) as $row
+        ) {
             $rule = $this->entities->find(Rule::class, (int) $row['rule_id']);
             if ($rule === null) {
                 continue;
@@ -59,7 +68,9 @@ final readonly class IncidentMail
                 'name' => OneLine::of($isBroken ? "The rule {$rule->name}" : $rule->name . IncidentSentence::where($labels)),
                 'severity' => $row['severity'],
                 'value' => $isBroken ? 'cannot be evaluated' : ($value === null ? 'no reading' : Quantity::words($value, $unit)),
-                'beside' => $isBroken ? OneLine::of((string) $row['words']) : 'limit ' . $rule->direction->value . ' ' . Quantity::words($rule->limit, $unit),
+                'beside' => $isBroken
+                    ? OneLine::of((string) $row['words'])
+                    : 'limit ' . $rule->direction->value . ' ' . Quantity::words($rule->limit, $unit),
                 'since' => $clock((int) $row['onset_at']),
                 'raisedAt' => (int) $row['raised_at'],
                 'end' => $row['cleared_at'] === null ? null : self::end(Phase::tryFrom((string) $row['ended'])),
@@ -70,22 +81,43 @@ final readonly class IncidentMail
         $first = $alerts[0] ?? null;
         $over = $kind === 'recovered' || $kind === 'lost';
         $lasted = Quantity::span(($incident->resolvedAt ?? $nowMs) - $incident->openedAt);
-        $subject = OneLine::of(match (true) {
-            $first === null => $incident->title,
-            $kind === 'lost' => sprintf('[lost from sight] %s: no readings came back, after %s nobody knows how it is', $first['name'], $lasted),
-            $over => sprintf('[cleared] %s: %s after %s', $first['name'], $first['value'], $lasted),
-            default => sprintf('[%s] %s: %s, %s, since %s', $incident->severity->value, $first['name'], $first['value'], $first['beside'], $first['since']),
-        });
+        $subject = OneLine::of(
+            match (true) {
+                $first === null => $incident->title,
+                $kind === 'lost' => sprintf(
+                    '[lost from sight] %s: no readings came back, after %s nobody knows how it is',
+                    $first['name'],
+                    $lasted,
+                ),
+                $over => sprintf('[cleared] %s: %s after %s', $first['name'], $first['value'], $lasted),
+                default => sprintf(
+                    '[%s] %s: %s, %s, since %s',
+                    $incident->severity->value,
+                    $first['name'],
+                    $first['value'],
+                    $first['beside'],
+                    $first['since'],
+                ),
+            },
+        );
         $email = (new Email())
             ->from(new Address($this->settings->mailFrom(), 'Olivine'))
             ->to(new Address($person->email, OneLine::of($person->name)))
             ->subject($subject);
-        $email->getHeaders()->addIdHeader('Message-ID', $messageKey . '@' . (string) substr((string) strrchr($this->settings->mailFrom(), '@'), 1));
+        $email
+            ->getHeaders()
+            ->addIdHeader(
+                'Message-ID',
+                $messageKey . '@' . (string) substr((string) strrchr($this->settings->mailFrom(), '@'), 1),
+            );
         $email->getHeaders()->addTextHeader('Auto-Submitted', 'auto-generated');
         if ($incident->severity === Severity::Critical && !$over) {
             $email->priority(Email::PRIORITY_HIGHEST);
         }
-        $picture = $first === null || !$first['hasChart'] ? null : $this->chart->draw($first['rule'], $first['labels'], $first['unit'], $first['raisedAt'], $nowMs, $zone);
+        $picture =
+            $first === null || !$first['hasChart']
+                ? null
+                : $this->chart->draw($first['rule'], $first['labels'], $first['unit'], $first['raisedAt'], $nowMs, $zone);
         if ($picture !== null) {
             $email->embed($picture, 'chart', 'image/png');
         }

@@ -24,7 +24,10 @@ final class IncidentSentence
 
     public static function blind(Rule $rule, LabelSet $labels): string
     {
-        return "{$rule->name}" . self::where($labels) . ' has brought no readings for ' . Quantity::span($rule->blindAfterSeconds * 1000);
+        return "{$rule->name}" .
+            self::where($labels) .
+            ' has brought no readings for ' .
+            Quantity::span($rule->blindAfterSeconds * 1000);
     }
 
     /** ` on broker-north (boarding)`, from the labels that say where it is. */

@@ -56,23 +56,31 @@ final class IncidentView implements ResetInterface
         $alerts = $this->alerts($incident->id());
         $first = $alerts[0] ?? null;
         $now = Clock::nowMs();
-        $told = $this->entities->getConnection()->fetchAllAssociative(
-            "SELECT kind, round, person_id, status, due_at, sent_at, answer FROM delivery WHERE incident_id = ? AND kind = 'raised' ORDER BY round",
-            [$incident->id()],
-        );
+        $told = $this->entities
+            ->getConnection()
+            ->fetchAllAssociative(
+                "SELECT kind, round, person_id, status, due_at, sent_at, answer FROM delivery WHERE incident_id = ? AND kind = 'raised' ORDER BY round",
+                [$incident->id()],
+            );
 
         return $this->head($incident) + [
             'alerts' => count($alerts),
             'open' => count(array_filter($alerts, static fn(array $alert): bool => $alert['clearedAt'] === null)),
             'first' => $first === null ? null : array_diff_key($first, ['rule' => 0, 'labelSet' => 0]),
-            'spark' => $first === null || $incident->status === IncidentStatus::Resolved ? null : $this->spark($incident, $first['rule'], $first['labelSet'], $now),
-            'told' => array_map(fn(array $row): array => [
-                'person' => $this->name((int) $row['person_id']),
-                'rung' => (int) $row['round'],
-                'status' => $row['status'],
-                'at' => $row['sent_at'] === null ? null : (int) $row['sent_at'],
-                'answer' => $row['answer'],
-            ], $told),
+            'spark' =>
+                $first === null || $incident->status === IncidentStatus::Resolved
+                    ? null
+                    : $this->spark($incident, $first['rule'], $first['labelSet'], $now),
+            'told' => array_map(
+                fn(array $row): array => [
+                    'person' => $this->name((int) $row['person_id']),
+                    'rung' => (int) $row['round'],
+                    'status' => $row['status'],
+                    'at' => $row['sent_at'] === null ? null : (int) $row['sent_at'],
+                    'answer' => $row['answer'],
+                ],
+                $told,
+            ),
             'next' => $this->next($incident, $now),
         ];
     }
@@ -101,8 +109,15 @@ final class IncidentView implements ResetInterface
         $from = min($incident->openedAt - self::CHART_LEAD_MS, $to - self::SPARK_SPAN_MS);
 
         return $this->head($incident) + [
-            'alerts' => array_map(static fn(array $alert): array => array_diff_key($alert, ['rule' => 0, 'labelSet' => 0]), $alerts),
-            'chart' => $first === null ? null : ['from' => $from, 'to' => $to] + $this->values($first['rule'], $first['labelSet'], $from, $to, self::CHART_STEPS),
+            'alerts' => array_map(
+                static fn(array $alert): array => array_diff_key($alert, ['rule' => 0, 'labelSet' => 0]),
+                $alerts,
+            ),
+            'chart' =>
+                $first === null
+                    ? null
+                    : ['from' => $from, 'to' => $to] +
+                        $this->values($first['rule'], $first['labelSet'], $from, $to, self::CHART_STEPS),
             'trail' => $this->trail->of($incident->id()),
             'next' => $this->next($incident, $now),
         ];
@@ -119,7 +134,11 @@ final class IncidentView implements ResetInterface
             if ($rung->dueAtMs > $nowMs && $rotation !== null) {
                 $shift = $rotation->at($rung->dueAtMs);
 
-                return ['at' => $rung->dueAtMs, 'rung' => $rung->number, 'person' => $this->name($rung->listener === Listener::OnCall ? $shift->person : $shift->nextPerson)];
+                return [
+                    'at' => $rung->dueAtMs,
+                    'rung' => $rung->number,
+                    'person' => $this->name($rung->listener === Listener::OnCall ? $shift->person : $shift->nextPerson),
+                ];
             }
         }
 
@@ -155,7 +174,15 @@ final class IncidentView implements ResetInterface
     private function alerts(int $incidentId): array
     {
         $alerts = [];
-        foreach ($this->entities->getConnection()->fetchAllAssociative("SELECT * FROM incident_alert WHERE incident_id = ? ORDER BY cleared_at IS NOT NULL, FIELD(severity, 'critical', 'major', 'minor', 'warning'), raised_at", [$incidentId]) as $row) {
+        foreach (
+            $this->entities
+                ->getConnection()
+                ->fetchAllAssociative(
+                    "SELECT * FROM incident_alert WHERE incident_id = ?
+                     ORDER BY cleared_at IS NOT NULL, FIELD(severity, 'critical', 'major', 'minor', 'warning'), raised_at",
+                    [$incidentId],
+                ) as $row
+        ) {
             $rule = $this->entities->find(Rule::class, (int) $row['rule_id']);
             if ($rule === null) {
                 continue;
@@ -195,12 +222,22 @@ final class IncidentView implements ResetInterface
         $step = max(1_000, intdiv($toMs - $fromMs, $steps));
         $times = range($fromMs, $fromMs + $step * $steps, $step);
         try {
-            $values = $this->evaluator->line(Parser::parse($rule->formula), $labels, $fromMs, $fromMs + $step * $steps, $step)?->values;
+            $values = $this->evaluator->line(Parser::parse($rule->formula), $labels, $fromMs, $fromMs + $step * $steps, $step)
+                ?->values;
         } catch (FormulaError|TooMuchToRead) {
             $values = null;
         }
 
-        return ['times' => $times, 'values' => $values === null ? array_fill(0, count($times), null) : array_map(static fn(?float $value): ?float => $value === null || !is_finite($value) ? null : $value, $values)];
+        return [
+            'times' => $times,
+            'values' =>
+                $values === null
+                    ? array_fill(0, count($times), null)
+                    : array_map(
+                        static fn(?float $value): ?float => $value === null || !is_finite($value) ? null : $value,
+                        $values,
+                    ),
+        ];
     }
 
     private function unit(Rule $rule): string

@@ -63,7 +63,9 @@ final class FillCommand extends Command
         if ($this->database->connection->fetchOne('SELECT COUNT(*) FROM rule') > 0) {
             return Command::SUCCESS;
         }
-        foreach ([...Partitions::TABLES, 'scrape_row', 'series', 'metric', 'page', 'target', 'target_group', 'person'] as $table) {
+        foreach (
+            [...Partitions::TABLES, 'scrape_row', 'series', 'metric', 'page', 'target', 'target_group', 'person'] as $table
+        ) {
             $this->database->connection->executeStatement("DELETE FROM {$table}");
         }
         $days = (int) $this->instance->env()['OLIVINE_DEMO_DAYS'];
@@ -90,7 +92,15 @@ final class FillCommand extends Command
 
     private function addPeople(): void
     {
-        foreach ([...array_map(static fn(array $person): array => [...$person, $person[1] === 'ines@saltmarsh.example' ? 1 : null], DemoPeople::SIGN_INS), ...DemoPeople::OTHERS] as [$name, $email, $role, $rotaPlace]) {
+        foreach (
+            [
+                ...array_map(
+                    static fn(array $person): array => [...$person, $person[1] === 'ines@saltmarsh.example' ? 1 : null],
+                    DemoPeople::SIGN_INS,
+                ),
+                ...DemoPeople::OTHERS,
+            ] as [$name, $email, $role, $rotaPlace]
+        ) {
             $person = new Person($name, $email, $role);
             $person->rotaPlace = $rotaPlace;
             $person->passwordHash = $this->hasher->hashPassword($person, DemoPeople::PASSWORD);
@@ -103,22 +113,46 @@ final class FillCommand extends Command
     {
         $ports = $this->instance->ports();
         /** @var list<array{name: string, path: string, intervalSeconds: int, labels: array<string, string>}> $fleet */
-        $fleet = json_decode((string) file_get_contents("http://127.0.0.1:{$ports->fleet()}/targets"), true, 8, JSON_THROW_ON_ERROR);
+        $fleet = json_decode(
+            (string) file_get_contents("http://127.0.0.1:{$ports->fleet()}/targets"),
+            true,
+            8,
+            JSON_THROW_ON_ERROR,
+        );
         $own = [
-            ['name' => 'this-machine', 'url' => "http://127.0.0.1:{$ports->agent()}/metrics", 'intervalSeconds' => 15, 'labels' => ['service' => 'own', 'host' => 'this-machine', 'kind' => 'server']],
-            ['name' => 'olivine', 'url' => "{$this->settings->publicUrl()}/api/own-metrics", 'intervalSeconds' => 15, 'labels' => ['service' => 'own', 'kind' => 'olivine']],
+            [
+                'name' => 'this-machine',
+                'url' => "http://127.0.0.1:{$ports->agent()}/metrics",
+                'intervalSeconds' => 15,
+                'labels' => ['service' => 'own', 'host' => 'this-machine', 'kind' => 'server'],
+            ],
+            [
+                'name' => 'olivine',
+                'url' => "{$this->settings->publicUrl()}/api/own-metrics",
+                'intervalSeconds' => 15,
+                'labels' => ['service' => 'own', 'kind' => 'olivine'],
+            ],
         ];
         $groups = [];
         foreach (['broker' => 'Brokers', 'database' => 'Databases'] as $kind => $name) {
             $this->entities->persist($group = $groups[$kind] = new TargetGroup($name));
             $group->intervalSeconds = $kind === 'broker' ? 15 : 60;
         }
-        foreach ([...array_map(static fn(array $one): array => $one + ['url' => "http://127.0.0.1:{$ports->fleet()}{$one['path']}"], $fleet), ...$own] as $one) {
+        foreach (
+            [
+                ...array_map(
+                    static fn(array $one): array => $one + ['url' => "http://127.0.0.1:{$ports->fleet()}{$one['path']}"],
+                    $fleet,
+                ),
+                ...$own,
+            ] as $one
+        ) {
             $target = new Target($one['name'], $one['url'], Clock::nowMs());
             $target->intervalSeconds = $one['intervalSeconds'];
             $target->ownLabels = $one['labels'];
             $target->group = $groups[$one['labels']['kind'] ?? ''] ?? null;
-            $target->inherits = $target->group?->intervalSeconds === $target->intervalSeconds ? ['interval', 'timeout', 'credential'] : [];
+            $target->inherits =
+                $target->group?->intervalSeconds === $target->intervalSeconds ? ['interval', 'timeout', 'credential'] : [];
             $target->settle();
             $this->entities->persist($target);
         }
@@ -155,9 +189,15 @@ final class FillCommand extends Command
     {
         foreach ($this->entities->getRepository(Rule::class)->findAll() as $rule) {
             $step = $rule->stepSeconds * 1000;
-            $through = $nowMs - $nowMs % $step;
+            $through = $nowMs - ($nowMs % $step);
             $outcome = $this->engine->run(Parser::parse($rule->formula), $rule->threshold(), $step, [], $fromMs, $through);
-            $this->alerts->save($rule->id(), $rule->version, [], $outcome, new RuleProgress($through, RuleProgress::hash($rule->formula)));
+            $this->alerts->save(
+                $rule->id(),
+                $rule->version,
+                [],
+                $outcome,
+                new RuleProgress($through, RuleProgress::hash($rule->formula)),
+            );
         }
         while ($this->book->takeTransitions(TakeMode::Replay) > 0) {
         }

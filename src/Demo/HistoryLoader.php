@@ -39,8 +39,9 @@ final readonly class HistoryLoader
         while (($line = fgets($stream)) !== false) {
             /** @var array{target: string, contentType: string, text: string, firstMs: int, stepMs: int, count: int} $head */
             $head = json_decode($line, true, 8, JSON_THROW_ON_ERROR);
-            $target = $this->entities->getRepository(Target::class)->findOneBy(['name' => $head['target']])
-                ?? throw new \RuntimeException("There is no target {$head['target']}");
+            $target =
+                $this->entities->getRepository(Target::class)->findOneBy(['name' => $head['target']]) ??
+                throw new \RuntimeException("There is no target {$head['target']}");
             $samples = TextReader::read($head['text'], Form::ofContentType($head['contentType']))->samples;
             $slots = $this->register->register($target, $samples, $head['firstMs']);
             $columns = [];

@@ -21,7 +21,18 @@ final readonly class FormulaApi
     #[Route('/api/formula/functions', methods: ['GET'])]
     public function functions(): JsonResponse
     {
-        return new JsonResponse(array_map(static fn(string $name, array $about): array => ['name' => $name, 'usages' => $about[0], 'help' => $about[1], 'example' => $about[2]], array_keys(Functions::ALL), array_values(Functions::ALL)));
+        return new JsonResponse(
+            array_map(
+                static fn(string $name, array $about): array => [
+                    'name' => $name,
+                    'usages' => $about[0],
+                    'help' => $about[1],
+                    'example' => $about[2],
+                ],
+                array_keys(Functions::ALL),
+                array_values(Functions::ALL),
+            ),
+        );
     }
 
     /** The formula with one value of a label only (metric, label, value), or with one line a label (per; empty: each series by itself). */
@@ -31,7 +42,12 @@ final readonly class FormulaApi
         $asked = $request->query;
         $formula = Parser::parse($asked->getString('formula'));
         if ($asked->has('label')) {
-            $formula = Editing::only($formula, $asked->getString('metric'), $asked->getString('label'), $asked->getString('value'));
+            $formula = Editing::only(
+                $formula,
+                $asked->getString('metric'),
+                $asked->getString('label'),
+                $asked->getString('value'),
+            );
         }
         if ($asked->has('per')) {
             $formula = Editing::per($formula, $asked->getString('per') === '' ? null : $asked->getString('per'));

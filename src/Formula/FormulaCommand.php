@@ -28,7 +28,10 @@ use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
 use Symfony\Component\Console\Output\OutputInterface;
 
-/** Formulas without a server: their tree, or their values over a file of readings. Prints JSON; 0 is well, 1 a fault in the formula or the data, 2 a wrong call. */
+/**
+ * Formulas without a server: their tree, or their values over a file of readings. Prints JSON; 0 is well, 1 a fault in the
+ * formula or the data, 2 a wrong call.
+ */
 #[AsCommand('olivine:formula', 'Checks a formula, or works it out over a file of readings')]
 final class FormulaCommand extends Command
 {
@@ -36,15 +39,19 @@ final class FormulaCommand extends Command
 
     protected function configure(): void
     {
-        $this
-            ->addArgument('action', InputArgument::REQUIRED, 'check or eval')
+        $this->addArgument('action', InputArgument::REQUIRED, 'check or eval')
             ->addArgument('text', InputArgument::REQUIRED, 'The formula')
             ->addOption('data', null, InputOption::VALUE_REQUIRED, 'OpenMetrics text with timestamps; - is standard input')
             ->addOption('at', null, InputOption::VALUE_REQUIRED, 'Instant: seconds since 1970, or 2026-11-23T03:12:00Z')
             ->addOption('from', null, InputOption::VALUE_REQUIRED, 'First instant of a range')
             ->addOption('to', null, InputOption::VALUE_REQUIRED, 'End of the range')
             ->addOption('step', null, InputOption::VALUE_REQUIRED, 'Step of the range: seconds, or 5m')
-            ->addOption('interval', null, InputOption::VALUE_REQUIRED, 'How often the series are read: seconds, or 15s; else the median step of each series');
+            ->addOption(
+                'interval',
+                null,
+                InputOption::VALUE_REQUIRED,
+                'How often the series are read: seconds, or 15s; else the median step of each series',
+            );
     }
 
     protected function execute(InputInterface $input, OutputInterface $output): int
@@ -58,15 +65,43 @@ final class FormulaCommand extends Command
                 default => throw new WrongCall("There is no action {$action}; there are check and eval"),
             };
         } catch (FormulaError $error) {
-            [$code, $result] = [1, ['ok' => false, 'error' => ['offset' => $error->place->offset, 'length' => $error->place->length, 'message' => $error->getMessage(), 'suggestion' => $error->suggestion]]];
+            [$code, $result] = [
+                1,
+                [
+                    'ok' => false,
+                    'error' => [
+                        'offset' => $error->place->offset,
+                        'length' => $error->place->length,
+                        'message' => $error->getMessage(),
+                        'suggestion' => $error->suggestion,
+                    ],
+                ],
+            ];
         } catch (BadExposition $error) {
-            [$code, $result] = [1, ['ok' => false, 'error' => ['line' => $error->lineNumber, 'column' => $error->column, 'message' => $error->getMessage()]]];
+            [$code, $result] = [
+                1,
+                [
+                    'ok' => false,
+                    'error' => ['line' => $error->lineNumber, 'column' => $error->column, 'message' => $error->getMessage()],
+                ],
+            ];
         } catch (TooMuchToRead $error) {
             [$code, $result] = [1, ['ok' => false, 'error' => ['message' => $error->getMessage()]]];
         } catch (WrongCall $error) {
             [$code, $result] = [2, ['ok' => false, 'error' => ['message' => $error->getMessage()]]];
         }
-        $output->writeln(json_encode($result, JSON_THROW_ON_ERROR | JSON_PRETTY_PRINT | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_PRESERVE_ZERO_FRACTION | JSON_INVALID_UTF8_SUBSTITUTE), OutputInterface::OUTPUT_RAW);
+        $output->writeln(
+            json_encode(
+                $result,
+                JSON_THROW_ON_ERROR |
+                    JSON_PRETTY_PRINT |
+                    JSON_UNESCAPED_SLASHES |
+                    JSON_UNESCAPED_UNICODE |
+                    JSON_PRESERVE_ZERO_FRACTION |
+                    JSON_INVALID_UTF8_SUBSTITUTE,
+            ),
+            OutputInterface::OUTPUT_RAW,
+        );
 
         return $code;
     }
@@ -78,7 +113,11 @@ final class FormulaCommand extends Command
         $hasReadings = $input->getOption('data') !== null;
         $unit = (new Checker($hasReadings ? $this->readings($input) : new ByName()))->unitOf($tree);
 
-        return [0, ['ok' => true, 'formula' => Printer::print($tree), 'tree' => Tree::data($tree)] + ($hasReadings ? ['unit' => $unit] : [])];
+        return [
+            0,
+            ['ok' => true, 'formula' => Printer::print($tree), 'tree' => Tree::data($tree)] +
+            ($hasReadings ? ['unit' => $unit] : []),
+        ];
     }
 
     /** @return array{int, array<string, mixed>} */
@@ -93,7 +132,19 @@ final class FormulaCommand extends Command
             $at = $this->instant('at', $input);
             $lines = $evaluator->range($tree, $at, $at, 1)->lines;
 
-            return [0, $head + ['at' => $at / 1000, 'series' => array_map(static fn(Line $line): array => ['labels' => (object) $line->labels->labels, 'value' => self::value($line->values[0])], $lines)]];
+            return [
+                0,
+                $head + [
+                    'at' => $at / 1000,
+                    'series' => array_map(
+                        static fn(Line $line): array => [
+                            'labels' => (object) $line->labels->labels,
+                            'value' => self::value($line->values[0]),
+                        ],
+                        $lines,
+                    ),
+                ],
+            ];
         }
         $from = $this->instant('from', $input);
         $to = $this->instant('to', $input);
@@ -105,12 +156,21 @@ final class FormulaCommand extends Command
             throw new WrongCall(sprintf('That would be more than %d instants; choose a longer --step', self::MOST_INSTANTS));
         }
 
-        return [0, $head + [
-            'from' => $from / 1000,
-            'to' => $to / 1000,
-            'step' => $step / 1000,
-            'series' => array_map(static fn(Line $line): array => ['labels' => (object) $line->labels->labels, 'values' => array_map(self::value(...), $line->values)], $evaluator->range($tree, $from, $to, $step)->lines),
-        ]];
+        return [
+            0,
+            $head + [
+                'from' => $from / 1000,
+                'to' => $to / 1000,
+                'step' => $step / 1000,
+                'series' => array_map(
+                    static fn(Line $line): array => [
+                        'labels' => (object) $line->labels->labels,
+                        'values' => array_map(self::value(...), $line->values),
+                    ],
+                    $evaluator->range($tree, $from, $to, $step)->lines,
+                ),
+            ],
+        ];
     }
 
     private function readings(InputInterface $input): TextReadings
@@ -122,7 +182,10 @@ final class FormulaCommand extends Command
         }
         $interval = $input->getOption('interval');
 
-        return new TextReadings(TextReader::read($text, Form::ofText($text), Limits::forFiles()), $interval === null ? null : self::duration('interval', $interval));
+        return new TextReadings(
+            TextReader::read($text, Form::ofText($text), Limits::forFiles()),
+            $interval === null ? null : self::duration('interval', $interval),
+        );
     }
 
     private function instant(string $name, InputInterface $input): int
@@ -131,7 +194,8 @@ final class FormulaCommand extends Command
         if (is_numeric($text) && abs((float) $text) < 1e12) {
             return (int) round((float) $text * 1000);
         }
-        $instant = preg_match('~^\d{4}-\d{2}-\d{2}~', $text) === 1 ? date_create_immutable($text, new \DateTimeZone('UTC')) : false;
+        $instant =
+            preg_match('~^\d{4}-\d{2}-\d{2}~', $text) === 1 ? date_create_immutable($text, new \DateTimeZone('UTC')) : false;
 
         return $instant === false
             ? throw new WrongCall("--{$name} must be seconds since 1970 or a time such as 2026-11-23T03:12:00Z")

@@ -22,9 +22,12 @@ final class ReadCommand extends Command
 {
     protected function configure(): void
     {
-        $this
-            ->addArgument('file', InputArgument::REQUIRED, 'Exposition text in either form; - is standard input')
-            ->addOption('form', null, InputOption::VALUE_REQUIRED, 'openmetrics or plain; else told by its # EOF');
+        $this->addArgument('file', InputArgument::REQUIRED, 'Exposition text in either form; - is standard input')->addOption(
+            'form',
+            null,
+            InputOption::VALUE_REQUIRED,
+            'openmetrics or plain; else told by its # EOF',
+        );
     }
 
     protected function execute(InputInterface $input, OutputInterface $output): int
@@ -33,7 +36,10 @@ final class ReadCommand extends Command
         $form = $input->getOption('form');
         $text = @file_get_contents(CalledFrom::path($file));
         if ($text === false || ($form !== null && !in_array($form, ['openmetrics', 'plain'], true))) {
-            return self::say($output, 2, ['ok' => false, 'error' => ['message' => $text === false ? "{$file} cannot be read" : '--form must be openmetrics or plain']]);
+            return self::say($output, 2, [
+                'ok' => false,
+                'error' => ['message' => $text === false ? "{$file} cannot be read" : '--form must be openmetrics or plain'],
+            ]);
         }
         $form = match ($form) {
             'openmetrics' => Form::OpenMetrics,
@@ -43,7 +49,11 @@ final class ReadCommand extends Command
         try {
             $read = TextReader::read($text, $form, Limits::forFiles());
         } catch (BadExposition $error) {
-            return self::say($output, 1, ['ok' => false, 'form' => $form->value, 'error' => ['line' => $error->lineNumber, 'column' => $error->column, 'message' => $error->getMessage()]]);
+            return self::say($output, 1, [
+                'ok' => false,
+                'form' => $form->value,
+                'error' => ['line' => $error->lineNumber, 'column' => $error->column, 'message' => $error->getMessage()],
+            ]);
         }
         $series = [];
         $readings = [];
@@ -63,13 +73,29 @@ final class ReadCommand extends Command
             ];
         }
 
-        return self::say($output, 0, ['ok' => true, 'form' => $form->value, 'families' => $families, 'series' => array_sum(array_map(count(...), $series)), 'readings' => count($read->samples)]);
+        return self::say($output, 0, [
+            'ok' => true,
+            'form' => $form->value,
+            'families' => $families,
+            'series' => array_sum(array_map(count(...), $series)),
+            'readings' => count($read->samples),
+        ]);
     }
 
     /** @param array<string, mixed> $result */
     private static function say(OutputInterface $output, int $code, array $result): int
     {
-        $output->writeln(json_encode($result, JSON_THROW_ON_ERROR | JSON_PRETTY_PRINT | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_INVALID_UTF8_SUBSTITUTE), OutputInterface::OUTPUT_RAW);
+        $output->writeln(
+            json_encode(
+                $result,
+                JSON_THROW_ON_ERROR |
+                    JSON_PRETTY_PRINT |
+                    JSON_UNESCAPED_SLASHES |
+                    JSON_UNESCAPED_UNICODE |
+                    JSON_INVALID_UTF8_SUBSTITUTE,
+            ),
+            OutputInterface::OUTPUT_RAW,
+        );
 
         return $code;
     }

@@ -24,7 +24,9 @@ final class Addresses
     {
         $address = self::one($address);
 
-        return self::isOne($address) ? $address : throw Problem::field($field, "{$field} must be an address such as " . self::EXAMPLE);
+        return self::isOne($address)
+            ? $address
+            : throw Problem::field($field, "{$field} must be an address such as " . self::EXAMPLE);
     }
 
     public static function isOne(string $address): bool

@@ -28,15 +28,17 @@ final readonly class Audit
     public function record(string $action, string $subject, ?array $before, ?array $after, ?Person $by = null): void
     {
         $person = $by ?? $this->tokens->getToken()?->getUser();
-        $this->entities->persist(new AuditEntry(
-            Clock::nowMs(),
-            $person instanceof Person ? $person->id : null,
-            $action,
-            mb_substr($subject, 0, 120),
-            $before,
-            $after,
-            $this->requests->getCurrentRequest()?->getClientIp() ?? 'command line',
-        ));
+        $this->entities->persist(
+            new AuditEntry(
+                Clock::nowMs(),
+                $person instanceof Person ? $person->id : null,
+                $action,
+                mb_substr($subject, 0, 120),
+                $before,
+                $after,
+                $this->requests->getCurrentRequest()?->getClientIp() ?? 'command line',
+            ),
+        );
         $this->entities->flush();
     }
 }

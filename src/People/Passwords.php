@@ -15,7 +15,9 @@ final class Passwords
     /** @throws Problem */
     public static function checked(string $field, #[\SensitiveParameter] string $password): string
     {
-        return self::isLongEnough($password) ? $password : throw Problem::field($field, sprintf('%s needs at least %d characters', $field, self::SHORTEST));
+        return self::isLongEnough($password)
+            ? $password
+            : throw Problem::field($field, sprintf('%s needs at least %d characters', $field, self::SHORTEST));
     }
 
     public static function isLongEnough(#[\SensitiveParameter] string $password): bool

@@ -25,8 +25,11 @@ final readonly class PeopleApi
 {
     private const AUDIT_ROWS = 200;
 
-    public function __construct(private EntityManagerInterface $entities, private Audit $audit, private UserPasswordHasherInterface $hasher)
-    {
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private Audit $audit,
+        private UserPasswordHasherInterface $hasher,
+    ) {
     }
 
     #[Route('/api/people', methods: ['GET'])]
@@ -69,13 +72,21 @@ final readonly class PeopleApi
         $role = $input->oneOf('role', Role::class);
         $barred = $input->yes('barred', $person->barredAt !== null);
         if ($person->id === $self->id && ($role !== Role::Administrator || $barred)) {
-            throw Problem::field($barred ? 'barred' : 'role', 'You cannot take the administrator role from yourself, or bar yourself; ask another administrator');
+            throw Problem::field(
+                $barred ? 'barred' : 'role',
+                'You cannot take the administrator role from yourself, or bar yourself; ask another administrator',
+            );
         }
         $person->role = $role;
         $person->rotaPlace = $this->rotaPlace($input);
         $person->barredAt = $barred ? $person->barredAt ?? Clock::nowMs() : null;
         $this->entities->flush();
-        $this->audit->record($barred && !$before['barred'] ? 'barred' : 'changed', "person {$person->email}", $before, self::row($person));
+        $this->audit->record(
+            $barred && !$before['barred'] ? 'barred' : 'changed',
+            "person {$person->email}",
+            $before,
+            self::row($person),
+        );
 
         return new JsonResponse(self::row($person));
     }
@@ -123,7 +134,10 @@ final readonly class PeopleApi
         if (!$this->hasher->isPasswordValid($person, $input->secret('old', Passwords::LONGEST))) {
             throw Problem::field('old', 'This is not the password you have now');
         }
-        $person->passwordHash = $this->hasher->hashPassword($person, Passwords::checked('new', $input->secret('new', Passwords::LONGEST)));
+        $person->passwordHash = $this->hasher->hashPassword(
+            $person,
+            Passwords::checked('new', $input->secret('new', Passwords::LONGEST)),
+        );
         $this->audit->record('changed the password of', "person {$person->email}", null, null);
 
         return new JsonResponse(null, 204);
@@ -139,7 +153,11 @@ final readonly class PeopleApi
     /** @return array{id: int, name: string, email: string, role: string, rotaPlace: int|null, barred: bool, version: int} */
     private static function row(Person $person): array
     {
-        return SessionApi::shown($person) + ['rotaPlace' => $person->rotaPlace, 'barred' => $person->barredAt !== null, 'version' => $person->version];
+        return SessionApi::shown($person) + [
+            'rotaPlace' => $person->rotaPlace,
+            'barred' => $person->barredAt !== null,
+            'version' => $person->version,
+        ];
     }
 
     /** Null for people who take no shifts. */
@@ -155,15 +173,20 @@ final readonly class PeopleApi
         $names = array_column($this->entities->getConnection()->fetchAllAssociative('SELECT id, name FROM person'), 'name', 'id');
         $entries = $this->entities->getRepository(AuditEntry::class)->findBy([], ['id' => 'DESC'], self::AUDIT_ROWS);
 
-        return new JsonResponse(array_map(static fn(AuditEntry $entry): array => [
-            'id' => $entry->id,
-            'at' => $entry->at,
-            'person' => $names[$entry->personId] ?? null,
-            'action' => $entry->action,
-            'subject' => $entry->subject,
-            'before' => $entry->before,
-            'after' => $entry->after,
-            'address' => $entry->address,
-        ], $entries));
+        return new JsonResponse(
+            array_map(
+                static fn(AuditEntry $entry): array => [
+                    'id' => $entry->id,
+                    'at' => $entry->at,
+                    'person' => $names[$entry->personId] ?? null,
+                    'action' => $entry->action,
+                    'subject' => $entry->subject,
+                    'before' => $entry->before,
+                    'after' => $entry->after,
+                    'address' => $entry->address,
+                ],
+                $entries,
+            ),
+        );
     }
 }

@@ -40,7 +40,7 @@ final readonly class PeopleProvider implements UserProviderInterface
     /** Asked with each request: whoever was barred, or whose sessions were ended, is nobody from then on. */
     public function refreshUser(UserInterface $user): Person
     {
-        if (!$user instanceof Person) {
+        if (!($user instanceof Person)) {
             throw new UnsupportedUserException();
         }
         $person = $this->person('id = ?', $user->id());
@@ -55,7 +55,11 @@ final readonly class PeopleProvider implements UserProviderInterface
 
     private function person(string $condition, int|string $value): Person
     {
-        $row = $this->connection->fetchAssociative("SELECT id, name, email, role, password_hash, rota_place, sessions_from FROM person WHERE {$condition} AND barred_at IS NULL AND removed_at IS NULL", [$value]);
+        $row = $this->connection->fetchAssociative(
+            "SELECT id, name, email, role, password_hash, rota_place, sessions_from FROM person
+             WHERE {$condition} AND barred_at IS NULL AND removed_at IS NULL",
+            [$value],
+        );
         if ($row === false) {
             throw new UserNotFoundException();
         }

@@ -19,8 +19,11 @@ use Symfony\Component\PasswordHasher\Hasher\UserPasswordHasherInterface;
 #[AsCommand('olivine:person', 'Adds a person, or gives one a new password')]
 final class PersonCommand extends Command
 {
-    public function __construct(private readonly EntityManagerInterface $entities, private readonly UserPasswordHasherInterface $hasher, private readonly Audit $audit)
-    {
+    public function __construct(
+        private readonly EntityManagerInterface $entities,
+        private readonly UserPasswordHasherInterface $hasher,
+        private readonly Audit $audit,
+    ) {
         parent::__construct();
     }
 
@@ -30,7 +33,12 @@ final class PersonCommand extends Command
             ->addArgument('name', InputArgument::REQUIRED)
             ->addArgument('role', InputArgument::REQUIRED, 'viewer, engineer or administrator')
             ->addOption('turn', null, InputOption::VALUE_REQUIRED, 'Place in the rota, from 1')
-            ->addOption('new-password', null, InputOption::VALUE_NONE, 'Give somebody who is there already a new password, name, role and turn');
+            ->addOption(
+                'new-password',
+                null,
+                InputOption::VALUE_NONE,
+                'Give somebody who is there already a new password, name, role and turn',
+            );
     }
 
     protected function execute(InputInterface $input, OutputInterface $output): int
@@ -40,15 +48,19 @@ final class PersonCommand extends Command
         $role = Role::tryFrom((string) $input->getArgument('role'));
         $turn = $input->getOption('turn');
         $fault = match (true) {
-            !Addresses::isOne($email) => "{$email} is no address that mail can be sent to; give one such as " . Addresses::EXAMPLE,
-            $name === '' || mb_strlen($name) > 120 || !OneLine::isOne($name) => 'The name must be one line of at most 120 characters.',
+            !Addresses::isOne($email) => "{$email} is no address that mail can be sent to; give one such as " .
+                Addresses::EXAMPLE,
+            $name === '' || mb_strlen($name) > 120 || !OneLine::isOne($name)
+                => 'The name must be one line of at most 120 characters.',
             $role === null => 'The role must be viewer, engineer or administrator.',
-            $turn !== null && (!ctype_digit((string) $turn) || (int) $turn < 1 || (int) $turn > 99) => '--turn must be a whole number from 1 to 99.',
+            $turn !== null && (!ctype_digit((string) $turn) || (int) $turn < 1 || (int) $turn > 99)
+                => '--turn must be a whole number from 1 to 99.',
             default => null,
         };
         $person = $fault === null ? $this->entities->getRepository(Person::class)->findOneBy(['email' => $email]) : null;
         if ($person !== null && !$input->getOption('new-password')) {
-            $fault = "{$person->name} is there already as {$email} ({$person->role->value}). With --new-password they get a new password, and the name, role and turn given here.";
+            $fault = "{$person->name} is there already as {$email} ({$person->role->value}). With --new-password they get a new password, "
+                . "and the name, role and turn given here.";
         }
         if ($fault !== null || $role === null) {
             $output->writeln((string) $fault, OutputInterface::OUTPUT_RAW);
@@ -70,7 +82,10 @@ final class PersonCommand extends Command
         $person->passwordHash = $this->hasher->hashPassword($person, $password);
         $this->entities->persist($person);
         $this->audit->record($isNew ? 'added' : 'set', "person {$email}", null, ['role' => $role->value]);
-        $output->writeln("{$person->name} can sign in as {$email}" . ($isNew ? '.' : ', with the new password.'), OutputInterface::OUTPUT_RAW);
+        $output->writeln(
+            "{$person->name} can sign in as {$email}" . ($isNew ? '.' : ', with the new password.'),
+            OutputInterface::OUTPUT_RAW,
+        );
 
         return Command::SUCCESS;
     }

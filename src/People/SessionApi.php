@@ -19,7 +19,10 @@ final readonly class SessionApi
     #[Route('/api/session', methods: ['GET'])]
     public function session(#[CurrentUser] ?Person $person): JsonResponse
     {
-        return new JsonResponse(['person' => $person === null ? null : self::shown($person), 'zone' => $this->settings->zone()->getName()]);
+        return new JsonResponse([
+            'person' => $person === null ? null : self::shown($person),
+            'zone' => $this->settings->zone()->getName(),
+        ]);
     }
 
     /** @return array{id: int, name: string, email: string, role: string} */

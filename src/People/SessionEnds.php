@@ -49,6 +49,7 @@ final readonly class SessionEnds
         $session->start();
         $about = $session->getMetadataBag();
 
-        return $about->getLastUsed() < $now - 3_600 * $this->settings->idleHours() || $about->getCreated() < $now - 86_400 * $this->settings->sessionDays();
+        return $about->getLastUsed() < $now - 3_600 * $this->settings->idleHours()
+            || $about->getCreated() < $now - 86_400 * $this->settings->sessionDays();
     }
 }

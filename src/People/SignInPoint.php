@@ -19,7 +19,10 @@ use Symfony\Component\Security\Http\EntryPoint\AuthenticationEntryPointInterface
 use Symfony\Component\Security\Http\Event\LoginFailureEvent;
 
 /** What the API answers around signing in. */
-final readonly class SignInPoint implements AuthenticationEntryPointInterface, AuthenticationSuccessHandlerInterface, AuthenticationFailureHandlerInterface
+final readonly class SignInPoint implements
+    AuthenticationEntryPointInterface,
+    AuthenticationSuccessHandlerInterface,
+    AuthenticationFailureHandlerInterface
 {
     private const TOOLS = 'tools';
 
@@ -29,7 +32,12 @@ final readonly class SignInPoint implements AuthenticationEntryPointInterface, A
 
     public function start(Request $request, ?AuthenticationException $authException = null): Response
     {
-        return Problem::response(401, $request->headers->has('Authorization') ? 'Address or password is wrong, or was so too often; then wait a minute' : 'Sign in first');
+        return Problem::response(
+            401,
+            $request->headers->has('Authorization')
+                ? 'Address or password is wrong, or was so too often; then wait a minute'
+                : 'Sign in first',
+        );
     }
 
     public function onAuthenticationSuccess(Request $request, TokenInterface $token): Response

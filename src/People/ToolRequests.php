@@ -12,6 +12,8 @@ final class ToolRequests implements RequestMatcherInterface
 {
     public function matches(Request $request): bool
     {
-        return $request->isMethodSafe() && preg_match('~^/api/(?:newest|export)$~D', $request->getPathInfo()) === 1 && stripos((string) $request->headers->get('Authorization'), 'basic ') === 0;
+        return $request->isMethodSafe()
+            && preg_match('~^/api/(?:newest|export)$~D', $request->getPathInfo()) === 1
+            && stripos((string) $request->headers->get('Authorization'), 'basic ') === 0;
     }
 }

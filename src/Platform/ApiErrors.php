@@ -32,22 +32,35 @@ final readonly class ApiErrors
 
             return;
         }
-        if (!str_starts_with($event->getRequest()->getPathInfo(), '/api/') || $error instanceof AuthenticationException || $error instanceof AccessDeniedException) {
+        if (
+            !str_starts_with($event->getRequest()->getPathInfo(), '/api/')
+            || $error instanceof AuthenticationException
+            || $error instanceof AccessDeniedException
+        ) {
             return;
         }
-        $event->setResponse(match (true) {
-            $error instanceof Problem => Problem::response($error->status, $error->getMessage(), $error->more),
-            $error instanceof FormulaError => Problem::response(422, $error->getMessage(), [
-                'field' => 'formula',
-                'offset' => $error->place->offset,
-                'length' => $error->place->length,
-                'suggestion' => $error->suggestion,
-            ]),
-            $error instanceof TooMuchToRead => Problem::response(422, $error->getMessage(), ['field' => 'formula']),
-            $error instanceof BadRule => Problem::response(422, $error->field . ' ' . $error->getMessage(), ['field' => $error->field]),
-            $error instanceof HttpExceptionInterface => Problem::response($error->getStatusCode(), $error->getStatusCode() === 403 ? 'Your role does not allow this; ask an administrator' : $error->getMessage()),
-            default => $this->unexpected($error),
-        });
+        $event->setResponse(
+            match (true) {
+                $error instanceof Problem => Problem::response($error->status, $error->getMessage(), $error->more),
+                $error instanceof FormulaError => Problem::response(422, $error->getMessage(), [
+                    'field' => 'formula',
+                    'offset' => $error->place->offset,
+                    'length' => $error->place->length,
+                    'suggestion' => $error->suggestion,
+                ]),
+                $error instanceof TooMuchToRead => Problem::response(422, $error->getMessage(), ['field' => 'formula']),
+                $error instanceof BadRule => Problem::response(422, $error->field . ' ' . $error->getMessage(), [
+                    'field' => $error->field,
+                ]),
+                $error instanceof HttpExceptionInterface => Problem::response(
+                    $error->getStatusCode(),
+                    $error->getStatusCode() === 403
+                        ? 'Your role does not allow this; ask an administrator'
+                        : $error->getMessage(),
+                ),
+                default => $this->unexpected($error),
+            },
+        );
     }
 
     private function unexpected(\Throwable $error): \Symfony\Component\HttpFoundation\JsonResponse

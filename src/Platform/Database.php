@@ -48,11 +48,13 @@ final class Database
      */
     public function transaction(callable $work): mixed
     {
-        return $this->patiently(fn(): mixed => $this->connection->transactional(function (Connection $connection) use ($work): mixed {
-            $this->lease?->confirm();
+        return $this->patiently(
+            fn(): mixed => $this->connection->transactional(function (Connection $connection) use ($work): mixed {
+                $this->lease?->confirm();
 
-            return $work($connection);
-        }));
+                return $work($connection);
+            }),
+        );
     }
 
     /**
@@ -106,7 +108,9 @@ final class Database
     private function forgetEntities(): void
     {
         foreach ($this->managers?->getManagers() ?? [] as $name => $manager) {
-            $manager instanceof EntityManagerInterface && !$manager->isOpen() ? $this->managers?->resetManager($name) : $manager->clear();
+            $manager instanceof EntityManagerInterface && !$manager->isOpen()
+                ? $this->managers?->resetManager($name)
+                : $manager->clear();
         }
     }
 
@@ -125,7 +129,10 @@ final class Database
             return true;
         }
 
-        return preg_match('~gone away|Lost connection|Connection refused|no active transaction|server has~i', $error->getMessage()) === 1;
+        return preg_match(
+            '~gone away|Lost connection|Connection refused|no active transaction|server has~i',
+            $error->getMessage(),
+        ) === 1;
     }
 
     /**
@@ -145,7 +152,14 @@ final class Database
      */
     public function upsert(string $table, array $columns, array $rows): void
     {
-        $this->insertMany('INSERT', $table, $columns, $rows, ' ON DUPLICATE KEY UPDATE ' . implode(', ', array_map(static fn(string $column): string => "{$column} = VALUES({$column})", $columns)));
+        $this->insertMany(
+            'INSERT',
+            $table,
+            $columns,
+            $rows,
+            ' ON DUPLICATE KEY UPDATE ' .
+                implode(', ', array_map(static fn(string $column): string => "{$column} = VALUES({$column})", $columns)),
+        );
     }
 
     /**
@@ -160,7 +174,11 @@ final class Database
         $marks = '(' . implode(', ', array_fill(0, count($columns), '?')) . ')';
         foreach (array_chunk($rows, max(1, intdiv(20_000, count($columns)))) as $chunk) {
             $this->connection->executeStatement(
-                "{$verb} INTO {$table} (" . implode(', ', $columns) . ') VALUES ' . implode(', ', array_fill(0, count($chunk), $marks)) . $tail,
+                "{$verb} INTO {$table} (" .
+                    implode(', ', $columns) .
+                    ') VALUES ' .
+                    implode(', ', array_fill(0, count($chunk), $marks)) .
+                    $tail,
                 array_merge(...$chunk),
             );
         }

@@ -33,7 +33,9 @@ final readonly class FewAnswers
         }
         $fresh = $answer();
         if (strlen($question) + strlen($fresh) <= self::LONGEST_BYTES) {
-            $this->cache->save($item->set(['question' => $question, 'at' => $now, 'answer' => $fresh])->expiresAfter(intdiv($forMs, 1000)));
+            $this->cache->save(
+                $item->set(['question' => $question, 'at' => $now, 'answer' => $fresh])->expiresAfter(intdiv($forMs, 1000)),
+            );
         }
 
         return $fresh;

@@ -21,8 +21,12 @@ final readonly class HeavyWork
     private const PATIENCE_SECONDS = 1.5;
     private const LOOK_EVERY_US = 50_000;
 
-    public function __construct(private WorkTime $time, private TokenStorageInterface $tokens, #[Autowire('%env(OLIVINE_WORK_DIR)%')] private string $dir)
-    {
+    public function __construct(
+        private WorkTime $time,
+        private TokenStorageInterface $tokens,
+        #[Autowire('%env(OLIVINE_WORK_DIR)%')]
+        private string $dir,
+    ) {
     }
 
     /**
@@ -82,9 +86,12 @@ final readonly class HeavyWork
             usleep(self::LOOK_EVERY_US);
         } while (microtime(true) < $until);
 
-        throw new Problem(429, $own === null
-            ? 'Two long questions of yours are being answered already; ask again when one of them is'
-            : 'Three long questions are being answered already; ask again in some seconds');
+        throw new Problem(
+            429,
+            $own === null
+                ? 'Two long questions of yours are being answered already; ask again when one of them is'
+                : 'Three long questions are being answered already; ask again in some seconds',
+        );
     }
 
     /** @return resource|null */

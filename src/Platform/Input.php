@@ -41,7 +41,11 @@ final readonly class Input
                 $near = Nearest::to($field, $known);
                 $shown = trim($field) === '' ? '(without a name)' : mb_substr(OneLine::of($field), 0, 60);
 
-                throw Problem::field($shown, "There is no field {$shown} here" . ($near === null ? '; there are ' . implode(', ', $known) : "; did you mean {$near}?"));
+                throw Problem::field(
+                    $shown,
+                    "There is no field {$shown} here" .
+                        ($near === null ? '; there are ' . implode(', ', $known) : "; did you mean {$near}?"),
+                );
             }
         }
 
@@ -61,13 +65,22 @@ final readonly class Input
     /** Text as people write it: UTF-8 without control characters, and without spaces around it. */
     public static function plain(string $field, mixed $value, int $longest, int $shortest): string
     {
-        if (!is_string($value) || !mb_check_encoding($value, 'UTF-8') || preg_match('~[\x00-\x08\x0B\x0C\x0E-\x1F]~', $value) === 1) {
+        if (
+            !is_string($value)
+            || !mb_check_encoding($value, 'UTF-8')
+            || preg_match('~[\x00-\x08\x0B\x0C\x0E-\x1F]~', $value) === 1
+        ) {
             throw Problem::field($field, "{$field} must be a text");
         }
         $value = trim($value);
         $length = mb_strlen($value);
         if ($length > $longest || $length < $shortest) {
-            throw Problem::field($field, $length < $shortest ? "{$field} is missing" : "{$field} may have at most {$longest} characters; this has {$length}");
+            throw Problem::field(
+                $field,
+                $length < $shortest
+                    ? "{$field} is missing"
+                    : "{$field} may have at most {$longest} characters; this has {$length}",
+            );
         }
 
         return $value;
@@ -94,7 +107,9 @@ final readonly class Input
     {
         $value = $this->fields[$field] ?? '';
 
-        return is_string($value) && strlen($value) <= $longest && !str_contains($value, "\0") ? $value : throw Problem::field($field, "{$field} must be a text of at most {$longest} bytes");
+        return is_string($value) && strlen($value) <= $longest && !str_contains($value, "\0")
+            ? $value
+            : throw Problem::field($field, "{$field} must be a text of at most {$longest} bytes");
     }
 
     public function number(string $field): float
@@ -123,7 +138,12 @@ final readonly class Input
     public function ids(string $field, int $most): array
     {
         $value = $this->fields[$field] ?? null;
-        if (!is_array($value) || $value === [] || count($value) > $most || array_filter($value, static fn(mixed $id): bool => !is_int($id) || $id < 1) !== []) {
+        if (
+            !is_array($value)
+            || $value === []
+            || count($value) > $most
+            || array_filter($value, static fn(mixed $id): bool => !is_int($id) || $id < 1) !== []
+        ) {
             throw Problem::field($field, "{$field} must be a list of 1 to {$most} ids");
         }
 
@@ -149,7 +169,12 @@ final readonly class Input
         $value = $this->fields[$field] ?? null;
         $case = is_string($value) ? $enum::tryFrom($value) : null;
 
-        return $case ?? throw Problem::field($field, "{$field} must be one of " . implode(', ', array_map(static fn(\BackedEnum $case): string => (string) $case->value, $enum::cases())));
+        return $case ??
+            throw Problem::field(
+                $field,
+                "{$field} must be one of " .
+                    implode(', ', array_map(static fn(\BackedEnum $case): string => (string) $case->value, $enum::cases())),
+            );
     }
 
     /**
@@ -173,7 +198,13 @@ final readonly class Input
         }
         $labels = [];
         foreach ($value as $name => $text) {
-            if (!is_string($text) || strlen($text) > 200 || !mb_check_encoding($text, 'UTF-8') || !OneLine::isOne($text) || preg_match('~^[a-zA-Z_]\w{0,99}$~D', (string) $name) !== 1) {
+            if (
+                !is_string($text)
+                || strlen($text) > 200
+                || !mb_check_encoding($text, 'UTF-8')
+                || !OneLine::isOne($text)
+                || preg_match('~^[a-zA-Z_]\w{0,99}$~D', (string) $name) !== 1
+            ) {
                 throw Problem::field($field, "label {$name} must have a plain name and one line of text of at most 200 bytes");
             }
             $labels[(string) $name] = $text;

@@ -34,6 +34,9 @@ final readonly class KeptNumbers
     /** @param array<string, int> $numbers */
     public function keep(array $numbers): void
     {
-        $this->connection->executeStatement('INSERT INTO setting (name, value) VALUES (?, ?) ON DUPLICATE KEY UPDATE value = VALUES(value)', [$this->setting, json_encode($numbers, JSON_THROW_ON_ERROR)]);
+        $this->connection->executeStatement(
+            'INSERT INTO setting (name, value) VALUES (?, ?) ON DUPLICATE KEY UPDATE value = VALUES(value)',
+            [$this->setting, json_encode($numbers, JSON_THROW_ON_ERROR)],
+        );
     }
 }

@@ -22,7 +22,13 @@ final class Lease
     public function __construct(private readonly Database $database, private readonly string $name)
     {
         $this->owner = gethostname() . ':' . getmypid() . ':' . bin2hex(random_bytes(4));
-        $database->patiently(fn() => $database->insertNew('lease', ['name', 'owner', 'epoch', 'lease_until'], [[$name, '', 0, '2000-01-01 00:00:00']]));
+        $database->patiently(
+            fn() => $database->insertNew(
+                'lease',
+                ['name', 'owner', 'epoch', 'lease_until'],
+                [[$name, '', 0, '2000-01-01 00:00:00']],
+            ),
+        );
     }
 
     /** Takes or renews the lease where it is time to. */
@@ -30,11 +36,13 @@ final class Lease
     {
         $now = hrtime(true) / 1e9;
         if ($now >= $this->renewAt) {
-            $changed = (int) $this->database->patiently(fn() => $this->database->connection->executeStatement(
-                'UPDATE lease SET epoch = epoch + IF(owner = :owner, 0, 1), owner = :owner, lease_until = NOW(3) + INTERVAL :seconds SECOND
+            $changed = (int) $this->database->patiently(
+                fn() => $this->database->connection->executeStatement(
+                    'UPDATE lease SET epoch = epoch + IF(owner = :owner, 0, 1), owner = :owner, lease_until = NOW(3) + INTERVAL :seconds SECOND
                  WHERE name = :name AND (owner = :owner OR lease_until < NOW(3))',
-                ['owner' => $this->owner, 'seconds' => self::SECONDS, 'name' => $this->name],
-            ));
+                    ['owner' => $this->owner, 'seconds' => self::SECONDS, 'name' => $this->name],
+                ),
+            );
             $this->renewAt = $now + self::SECONDS / 5;
             if ($changed > 0) {
                 $this->heldUntil = $now + self::SECONDS - self::MARGIN_SECONDS;
@@ -51,7 +59,12 @@ final class Lease
      */
     public function confirm(): void
     {
-        if ($this->database->connection->fetchOne('SELECT 1 FROM lease WHERE name = ? AND owner = ? LOCK IN SHARE MODE', [$this->name, $this->owner]) === false) {
+        if (
+            $this->database->connection->fetchOne('SELECT 1 FROM lease WHERE name = ? AND owner = ? LOCK IN SHARE MODE', [
+                $this->name,
+                $this->owner,
+            ]) === false
+        ) {
             $this->heldUntil = 0.0;
 
             throw new LeaseLost($this->name);
@@ -61,6 +74,9 @@ final class Lease
     public function release(): void
     {
         $this->heldUntil = 0.0;
-        $this->database->connection->executeStatement('UPDATE lease SET lease_until = NOW(3) WHERE name = ? AND owner = ?', [$this->name, $this->owner]);
+        $this->database->connection->executeStatement('UPDATE lease SET lease_until = NOW(3) WHERE name = ? AND owner = ?', [
+            $this->name,
+            $this->owner,
+        ]);
     }
 }

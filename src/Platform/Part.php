@@ -20,8 +20,11 @@ final class Part
     private bool $stopping = false;
     private float $reportAt = 0.0;
 
-    public function __construct(private readonly Database $database, private readonly string $name, private readonly OutputInterface $output)
-    {
+    public function __construct(
+        private readonly Database $database,
+        private readonly string $name,
+        private readonly OutputInterface $output,
+    ) {
         pcntl_async_signals(true);
         foreach ([SIGTERM, SIGINT] as $signal) {
             pcntl_signal($signal, function (): void {
@@ -63,7 +66,9 @@ final class Part
                 if (!Database::mayPass($error)) {
                     throw $error;
                 }
-                $this->output->writeln(sprintf('%s %s waits for the database: %s', date('H:i:s'), $this->name, $error->getMessage()));
+                $this->output->writeln(
+                    sprintf('%s %s waits for the database: %s', date('H:i:s'), $this->name, $error->getMessage()),
+                );
                 $this->database->connection->close();
                 $pauseMs = 1_000;
             }
@@ -87,6 +92,10 @@ final class Part
         // What a heavy round took goes back to the machine.
         gc_mem_caches();
         $figures['process_memory_usage_bytes'] = (float) memory_get_usage(true);
-        $this->database->upsert('part_status', ['name', 'pid', 'at', 'figures'], [[$this->name, (int) getmypid(), Clock::nowMs(), json_encode($figures, JSON_THROW_ON_ERROR)]]);
+        $this->database->upsert(
+            'part_status',
+            ['name', 'pid', 'at', 'figures'],
+            [[$this->name, (int) getmypid(), Clock::nowMs(), json_encode($figures, JSON_THROW_ON_ERROR)]],
+        );
     }
 }

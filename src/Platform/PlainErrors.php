@@ -31,6 +31,12 @@ final readonly class PlainErrors
             $status < 500 => 'This cannot be asked like this.',
             default => 'Olivine failed to do this; try again in a moment.',
         };
-        $event->setResponse(new Response("{$words}\n", $status, ['Content-Type' => 'text/plain; charset=utf-8', 'Cache-Control' => 'no-store', 'Referrer-Policy' => 'no-referrer']));
+        $event->setResponse(
+            new Response("{$words}\n", $status, [
+                'Content-Type' => 'text/plain; charset=utf-8',
+                'Cache-Control' => 'no-store',
+                'Referrer-Policy' => 'no-referrer',
+            ]),
+        );
     }
 }

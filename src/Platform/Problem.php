@@ -23,6 +23,8 @@ final class Problem extends \RuntimeException
     /** @param array<string, mixed> $more */
     public static function response(int $status, string $title, array $more = []): JsonResponse
     {
-        return new JsonResponse(['title' => $title, 'status' => $status] + $more, $status, ['Content-Type' => 'application/problem+json']);
+        return new JsonResponse(['title' => $title, 'status' => $status] + $more, $status, [
+            'Content-Type' => 'application/problem+json',
+        ]);
     }
 }

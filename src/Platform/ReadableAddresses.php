@@ -14,7 +14,10 @@ final class ReadableAddresses
     public function __invoke(RequestEvent $event): void
     {
         $request = $event->getRequest();
-        if (str_starts_with($request->getPathInfo(), '/api/') && !mb_check_encoding(urldecode($request->getRequestUri()), 'UTF-8')) {
+        if (
+            str_starts_with($request->getPathInfo(), '/api/')
+            && !mb_check_encoding(urldecode($request->getRequestUri()), 'UTF-8')
+        ) {
             $event->setResponse(Problem::response(400, 'This address holds bytes that are not UTF-8'));
         }
     }

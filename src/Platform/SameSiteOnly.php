@@ -22,8 +22,12 @@ final class SameSiteOnly
         }
         $origin = $request->headers->get('Origin');
         $site = $request->headers->get('Sec-Fetch-Site');
-        $foreign = ($origin !== null && $origin !== $request->getSchemeAndHttpHost()) || ($site !== null && $site !== 'same-origin');
-        if ($foreign || preg_match('~^application/(?:json|octet-stream)\b~', (string) $request->headers->get('Content-Type')) !== 1) {
+        $foreign =
+            ($origin !== null && $origin !== $request->getSchemeAndHttpHost()) || ($site !== null && $site !== 'same-origin');
+        if (
+            $foreign
+            || preg_match('~^application/(?:json|octet-stream)\b~', (string) $request->headers->get('Content-Type')) !== 1
+        ) {
             $event->setResponse(Problem::response(403, 'Changes are taken as JSON or a file and only from Olivine\'s own pages'));
         }
     }

@@ -61,7 +61,10 @@ final class SetAside
     {
         $subject = self::fitting($subject, self::LONGEST_SUBJECT);
         if (isset($this->known($part)[$subject])) {
-            $this->database->connection->executeStatement('DELETE FROM set_aside WHERE part = ? AND subject = ?', [$part, $subject]);
+            $this->database->connection->executeStatement('DELETE FROM set_aside WHERE part = ? AND subject = ?', [
+                $part,
+                $subject,
+            ]);
             unset($this->known[$part][$subject]);
         }
     }
@@ -69,7 +72,10 @@ final class SetAside
     /** @return bool whether it was there: somebody has seen it, and it need not be shown any more */
     public function seen(string $part, string $subject): bool
     {
-        return $this->database->connection->executeStatement('DELETE FROM set_aside WHERE part = ? AND subject = ?', [$part, $subject]) === 1;
+        return $this->database->connection->executeStatement('DELETE FROM set_aside WHERE part = ? AND subject = ?', [
+            $part,
+            $subject,
+        ]) === 1;
     }
 
     /** What was set aside long ago and did not come up again is a matter of the past. */
@@ -81,14 +87,19 @@ final class SetAside
     /** @return list<array{part: string, subject: string, firstAt: int, at: int, times: int, reason: string}> the newest first */
     public function now(): array
     {
-        return array_map(static fn(array $row): array => [
-            'part' => (string) $row['part'],
-            'subject' => (string) $row['subject'],
-            'firstAt' => (int) $row['first_at'],
-            'at' => (int) $row['at'],
-            'times' => (int) $row['times'],
-            'reason' => (string) $row['reason'],
-        ], $this->database->connection->fetchAllAssociative('SELECT part, subject, first_at, at, times, reason FROM set_aside ORDER BY at DESC LIMIT ' . self::SHOWN));
+        return array_map(
+            static fn(array $row): array => [
+                'part' => (string) $row['part'],
+                'subject' => (string) $row['subject'],
+                'firstAt' => (int) $row['first_at'],
+                'at' => (int) $row['at'],
+                'times' => (int) $row['times'],
+                'reason' => (string) $row['reason'],
+            ],
+            $this->database->connection->fetchAllAssociative(
+                'SELECT part, subject, first_at, at, times, reason FROM set_aside ORDER BY at DESC LIMIT ' . self::SHOWN,
+            ),
+        );
     }
 
     /** @return array<string, true> what of a part is set aside; another copy of the part may have been at work, so it is looked up anew now and then */
@@ -96,7 +107,10 @@ final class SetAside
     {
         $now = Clock::nowMs();
         if (($this->knownAt[$part] ?? 0) < $now - self::LOOKED_UP_EVERY_MS) {
-            $this->known[$part] = array_fill_keys($this->database->connection->fetchFirstColumn('SELECT subject FROM set_aside WHERE part = ?', [$part]), true);
+            $this->known[$part] = array_fill_keys(
+                $this->database->connection->fetchFirstColumn('SELECT subject FROM set_aside WHERE part = ?', [$part]),
+                true,
+            );
             $this->knownAt[$part] = $now;
         }
 
@@ -106,7 +120,10 @@ final class SetAside
     /** @return array<string, int> part → how many items */
     public function counts(): array
     {
-        return array_map(intval(...), $this->database->connection->fetchAllKeyValue('SELECT part, COUNT(*) FROM set_aside GROUP BY part'));
+        return array_map(
+            intval(...),
+            $this->database->connection->fetchAllKeyValue('SELECT part, COUNT(*) FROM set_aside GROUP BY part'),
+        );
     }
 
     private static function fitting(string $text, int $most): string

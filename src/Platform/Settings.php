@@ -89,7 +89,10 @@ final class Settings implements ResetInterface
     public function keep(array $values): void
     {
         $json = json_encode(array_replace($this->stored(), $values), JSON_THROW_ON_ERROR);
-        $this->connection->executeStatement('INSERT INTO setting (name, value) VALUES (?, ?) ON DUPLICATE KEY UPDATE value = VALUES(value)', [self::KEPT_AS, $json]);
+        $this->connection->executeStatement(
+            'INSERT INTO setting (name, value) VALUES (?, ?) ON DUPLICATE KEY UPDATE value = VALUES(value)',
+            [self::KEPT_AS, $json],
+        );
         $this->reset();
     }
 

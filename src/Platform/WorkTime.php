@@ -57,7 +57,12 @@ final class WorkTime implements Patience, ResetInterface
         if ($now >= $this->endNs) {
             $this->end();
 
-            throw new TooMuchToRead(sprintf('This took longer than the %s s that it may; ask for less at once, with where or a shorter span', rtrim(rtrim(sprintf('%.1f', $this->seconds), '0'), '.')));
+            throw new TooMuchToRead(
+                sprintf(
+                    'This took longer than the %s s that it may; ask for less at once, with where or a shorter span',
+                    rtrim(rtrim(sprintf('%.1f', $this->seconds), '0'), '.'),
+                ),
+            );
         }
         if ($this->awaited !== null) {
             ($this->awaited)();

@@ -13,8 +13,12 @@ final readonly class WorkedOut
     private const TOO_OLD = 5;
 
     /** @param iterable<SlowAnswer> $answers */
-    public function __construct(private Database $database, private LoggerInterface $logger, #[AutowireIterator(SlowAnswer::class)] private iterable $answers)
-    {
+    public function __construct(
+        private Database $database,
+        private LoggerInterface $logger,
+        #[AutowireIterator(SlowAnswer::class)]
+        private iterable $answers,
+    ) {
     }
 
     /** @return string the answer as JSON */
@@ -56,8 +60,14 @@ final readonly class WorkedOut
             if (Database::mayPass($error)) {
                 throw $error;
             }
-            $this->logger->error('{name} could not be worked out: {exception}', ['name' => $answer->name(), 'exception' => $error]);
-            $this->database->connection->executeStatement('UPDATE worked_out SET at = ? WHERE name = ?', [$nowMs, $answer->name()]);
+            $this->logger->error('{name} could not be worked out: {exception}', [
+                'name' => $answer->name(),
+                'exception' => $error,
+            ]);
+            $this->database->connection->executeStatement('UPDATE worked_out SET at = ? WHERE name = ?', [
+                $nowMs,
+                $answer->name(),
+            ]);
         }
     }
 

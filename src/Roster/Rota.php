@@ -21,7 +21,12 @@ final readonly class Rota
     /** Null while nobody takes shifts. */
     public function rotation(): ?Rotation
     {
-        $people = array_map(intval(...), $this->connection->fetchFirstColumn('SELECT id FROM person WHERE rota_place IS NOT NULL AND barred_at IS NULL AND removed_at IS NULL ORDER BY rota_place, id'));
+        $people = array_map(
+            intval(...),
+            $this->connection->fetchFirstColumn(
+                'SELECT id FROM person WHERE rota_place IS NOT NULL AND barred_at IS NULL AND removed_at IS NULL ORDER BY rota_place, id',
+            ),
+        );
 
         return $people === [] ? null : new Rotation($people, self::HOURS, self::ANCHOR_DAY, $this->settings->zone());
     }

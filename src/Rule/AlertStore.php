@@ -17,8 +17,30 @@ use Olivine\Core\Series\LabelSet;
 /** Keeps the alerts of rules: what changed, the transitions and how far the rule has been evaluated commit together. */
 final readonly class AlertStore
 {
-    private const COLUMNS = ['rule_id', 'labels_hash', 'labels', 'phase', 'since_at', 'onset_at', 'severity', 'missing_since_at', 'raised_before'];
-    private const OF_TRANSITIONS = ['rule_id', 'labels_hash', 'labels', 'at', 'from_phase', 'to_phase', 'severity', 'value', 'onset_at', 'why', 'taken'];
+    private const COLUMNS = [
+        'rule_id',
+        'labels_hash',
+        'labels',
+        'phase',
+        'since_at',
+        'onset_at',
+        'severity',
+        'missing_since_at',
+        'raised_before',
+    ];
+    private const OF_TRANSITIONS = [
+        'rule_id',
+        'labels_hash',
+        'labels',
+        'at',
+        'from_phase',
+        'to_phase',
+        'severity',
+        'value',
+        'onset_at',
+        'why',
+        'taken',
+    ];
     private const LONGEST_WHY = 300;
 
     public function __construct(private Database $database)
@@ -41,14 +63,17 @@ final readonly class AlertStore
         $alerts = [];
         foreach ($this->database->connection->fetchAllAssociative('SELECT * FROM alert WHERE rule_id = ?', [$ruleId]) as $row) {
             $labels = self::labels((string) $row['labels']);
-            $alerts[$labels->key()] = new TrackedAlert($labels, new AlertState(
-                Phase::from((string) $row['phase']),
-                (int) $row['since_at'],
-                $row['onset_at'] === null ? null : (int) $row['onset_at'],
-                $row['severity'] === null ? null : Severity::from((string) $row['severity']),
-                $row['missing_since_at'] === null ? null : (int) $row['missing_since_at'],
-                (bool) $row['raised_before'],
-            ));
+            $alerts[$labels->key()] = new TrackedAlert(
+                $labels,
+                new AlertState(
+                    Phase::from((string) $row['phase']),
+                    (int) $row['since_at'],
+                    $row['onset_at'] === null ? null : (int) $row['onset_at'],
+                    $row['severity'] === null ? null : Severity::from((string) $row['severity']),
+                    $row['missing_since_at'] === null ? null : (int) $row['missing_since_at'],
+                    (bool) $row['raised_before'],
+                ),
+            );
         }
 
         return $alerts;
@@ -57,9 +82,14 @@ final readonly class AlertStore
     /** @return RuleProgress|null null for a rule that was never evaluated */
     public function progress(int $ruleId): ?RuleProgress
     {
-        $row = $this->database->connection->fetchAssociative('SELECT through_at, formula_hash, turn FROM rule_progress WHERE rule_id = ?', [$ruleId]);
+        $row = $this->database->connection->fetchAssociative(
+            'SELECT through_at, formula_hash, turn FROM rule_progress WHERE rule_id = ?',
+            [$ruleId],
+        );
 
-        return $row === false ? null : new RuleProgress((int) $row['through_at'], (string) $row['formula_hash'], (int) $row['turn']);
+        return $row === false
+            ? null
+            : new RuleProgress((int) $row['through_at'], (string) $row['formula_hash'], (int) $row['turn']);
     }
 
     /**
@@ -75,19 +105,39 @@ final readonly class AlertStore
             if (($before[$key] ?? null) !== $alert) {
                 $state = $alert->state;
                 $changed[] = [
-                    $ruleId, self::hash($alert->labels), self::json($alert->labels), $state->phase->value, $state->sinceMs,
-                    $state->onsetMs, $state->severity?->value, $state->missingSinceMs, (int) $state->raisedBefore,
+                    $ruleId,
+                    self::hash($alert->labels),
+                    self::json($alert->labels),
+                    $state->phase->value,
+                    $state->sinceMs,
+                    $state->onsetMs,
+                    $state->severity?->value,
+                    $state->missingSinceMs,
+                    (int) $state->raisedBefore,
                 ];
             }
         }
-        $transitions = array_map(static fn(AlertTransition $happened): array => self::row($ruleId, $happened), $outcome->transitions);
+        $transitions = array_map(
+            static fn(AlertTransition $happened): array => self::row($ruleId, $happened),
+            $outcome->transitions,
+        );
         $gone = array_diff_key($before, $outcome->alerts);
-        $this->database->transaction(function (Connection $connection) use ($ruleId, $ruleVersion, $changed, $transitions, $gone, $progress): void {
+        $this->database->transaction(function (Connection $connection) use (
+            $ruleId,
+            $ruleVersion,
+            $changed,
+            $transitions,
+            $gone,
+            $progress,
+        ): void {
             $this->advance($connection, $ruleId, $ruleVersion, $progress);
             $this->database->upsert('alert', self::COLUMNS, $changed);
             $this->database->insertNew('transition', self::OF_TRANSITIONS, $transitions);
             foreach ($gone as $alert) {
-                $connection->executeStatement('DELETE FROM alert WHERE rule_id = ? AND labels_hash = ?', [$ruleId, self::hash($alert->labels)]);
+                $connection->executeStatement('DELETE FROM alert WHERE rule_id = ? AND labels_hash = ?', [
+                    $ruleId,
+                    self::hash($alert->labels),
+                ]);
             }
         });
     }
@@ -126,8 +176,17 @@ final readonly class AlertStore
         $value = $transition->value !== null && is_finite($transition->value) ? $transition->value : null;
 
         return [
-            $ruleId, self::hash($happened->labels), self::json($happened->labels), $transition->atMs, $transition->from->value, $transition->to->value,
-            $transition->severity?->value, $value, $transition->onsetMs, mb_substr($transition->why, 0, self::LONGEST_WHY), 0,
+            $ruleId,
+            self::hash($happened->labels),
+            self::json($happened->labels),
+            $transition->atMs,
+            $transition->from->value,
+            $transition->to->value,
+            $transition->severity?->value,
+            $value,
+            $transition->onsetMs,
+            mb_substr($transition->why, 0, self::LONGEST_WHY),
+            0,
         ];
     }
 }

@@ -21,6 +21,10 @@ final class EvaluatorCommand extends Command
 
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
-        return (new Part($this->database, 'evaluator', $output))->run($this->evaluator->round(...), $this->evaluator->figures(...), $this->evaluator->forget(...));
+        return (new Part($this->database, 'evaluator', $output))->run(
+            $this->evaluator->round(...),
+            $this->evaluator->figures(...),
+            $this->evaluator->forget(...),
+        );
     }
 }

@@ -32,8 +32,17 @@ final readonly class LabelChanges
         }
         $this->move('alert', 'rule_id', $before, $after, '1 = 1');
         $this->move('transition', 'rule_id, at, to_phase', $before, $after, 'taken = 0');
-        $this->move('incident_alert', 'incident_id, rule_id', $before, $after, 'target = ' . $this->connection->quote($before['target'] ?? ''));
-        $this->connection->executeStatement('UPDATE incident_alert SET target = ? WHERE target = ?', [mb_substr($after['target'] ?? '', 0, 200), $before['target'] ?? '']);
+        $this->move(
+            'incident_alert',
+            'incident_id, rule_id',
+            $before,
+            $after,
+            'target = ' . $this->connection->quote($before['target'] ?? ''),
+        );
+        $this->connection->executeStatement('UPDATE incident_alert SET target = ? WHERE target = ?', [
+            mb_substr($after['target'] ?? '', 0, 200),
+            $before['target'] ?? '',
+        ]);
         // Whoever evaluates these rules now looks at them anew.
         $this->connection->executeStatement('UPDATE rule_progress SET turn = turn + 1');
     }
@@ -45,10 +54,19 @@ final readonly class LabelChanges
     private function move(string $table, string $key, array $before, array $after, string $condition): void
     {
         $named = 'JSON_VALUE(labels, \'$.target\') = ?';
-        foreach ($this->connection->fetchAllAssociative("SELECT {$key}, labels, labels_hash FROM {$table} WHERE {$condition} AND {$named}", [$before['target'] ?? '']) as $row) {
+        foreach (
+            $this->connection->fetchAllAssociative(
+                "SELECT {$key}, labels, labels_hash FROM {$table} WHERE {$condition} AND {$named}",
+                [$before['target'] ?? ''],
+            ) as $row
+        ) {
             $labels = self::relabelled(AlertStore::labels((string) $row['labels']), $before, $after);
             $where = array_diff_key($row, ['labels' => 0]);
-            $this->connection->update($table, ['labels' => AlertStore::json($labels), 'labels_hash' => AlertStore::hash($labels)], $where);
+            $this->connection->update(
+                $table,
+                ['labels' => AlertStore::json($labels), 'labels_hash' => AlertStore::hash($labels)],
+                $where,
+            );
         }
     }
 

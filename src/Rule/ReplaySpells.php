@@ -20,7 +20,12 @@ final class ReplaySpells
         $key = $happened->labels->key();
         $transition = $happened->transition;
         if ($transition->to === Phase::Raised) {
-            $spell = $this->open[$key] ?? ['labels' => (object) $happened->labels->labels, 'onsetAt' => $transition->onsetMs, 'raisedAt' => $transition->atMs, 'severity' => null];
+            $spell = $this->open[$key] ?? [
+                'labels' => (object) $happened->labels->labels,
+                'onsetAt' => $transition->onsetMs,
+                'raisedAt' => $transition->atMs,
+                'severity' => null,
+            ];
             $spell['severity'] = $transition->severity?->value;
             $this->open[$key] = $spell;
         } elseif ($transition->to === Phase::Calm && isset($this->open[$key])) {
@@ -32,7 +37,10 @@ final class ReplaySpells
     /** @return list<array<string, mixed>> newest first */
     public function all(): array
     {
-        $all = [...$this->closed, ...array_map(static fn(array $spell): array => $spell + ['clearedAt' => null], array_values($this->open))];
+        $all = [
+            ...$this->closed,
+            ...array_map(static fn(array $spell): array => $spell + ['clearedAt' => null], array_values($this->open)),
+        ];
         usort($all, static fn(array $a, array $b): int => $b['raisedAt'] <=> $a['raisedAt']);
 
         return $all;

@@ -40,8 +40,24 @@ final readonly class RuleApi
     /** What is told of a rule beside its fields; it may come back with them as it was read, and changes nothing. */
     private const TOLD = ['id', 'unit', 'fault', 'brokenSince', 'phases', 'raisedInWeek'];
     private const FIELDS = [
-        'name', 'formula', 'severity', 'direction', 'limit', 'holdSeconds', 'clearLimit', 'clearHoldSeconds', 'blindAfterSeconds', 'blindSeverity', 'lostAfterSeconds',
-        'worseLimit', 'worseSeverity', 'service', 'runbook', 'enabled', 'version', 'hours',
+        'name',
+        'formula',
+        'severity',
+        'direction',
+        'limit',
+        'holdSeconds',
+        'clearLimit',
+        'clearHoldSeconds',
+        'blindAfterSeconds',
+        'blindSeverity',
+        'lostAfterSeconds',
+        'worseLimit',
+        'worseSeverity',
+        'service',
+        'runbook',
+        'enabled',
+        'version',
+        'hours',
     ];
 
     public function __construct(
@@ -63,26 +79,38 @@ final readonly class RuleApi
     public function rules(): JsonResponse
     {
         $phases = [];
-        foreach ($this->connection->fetchAllAssociative('SELECT rule_id, phase, COUNT(*) AS alerts FROM alert GROUP BY rule_id, phase') as $row) {
+        foreach (
+            $this->connection->fetchAllAssociative('SELECT rule_id, phase, COUNT(*) AS alerts FROM alert GROUP BY rule_id, phase') as $row
+        ) {
             $phases[(int) $row['rule_id']][(string) $row['phase']] = (int) $row['alerts'];
         }
-        $raises = $this->connection->fetchAllKeyValue("SELECT rule_id, COUNT(*) FROM transition WHERE to_phase = 'raised' AND from_phase IN ('calm', 'building') AND at > ? GROUP BY rule_id", [Clock::nowMs() - 7 * 86_400_000]);
+        $raises = $this->connection->fetchAllKeyValue(
+            "SELECT rule_id, COUNT(*) FROM transition WHERE to_phase = 'raised' AND from_phase IN ('calm', 'building') AND at > ? GROUP BY rule_id",
+            [Clock::nowMs() - 7 * 86_400_000],
+        );
 
         $broken = [];
         foreach ($this->problems->now() as $problem) {
             $broken[$problem->ruleId] = $problem;
         }
 
-        return new JsonResponse(array_map(fn(Rule $rule): array => self::brokenFirst($this->shown($rule), $broken[$rule->id()] ?? null) + [
-            'phases' => (object) ($phases[$rule->id()] ?? []),
-            'raisedInWeek' => (int) ($raises[$rule->id()] ?? 0),
-        ], $this->entities->getRepository(Rule::class)->findBy([], ['name' => 'ASC'])));
+        return new JsonResponse(
+            array_map(
+                fn(Rule $rule): array => self::brokenFirst($this->shown($rule), $broken[$rule->id()] ?? null) + [
+                    'phases' => (object) ($phases[$rule->id()] ?? []),
+                    'raisedInWeek' => (int) ($raises[$rule->id()] ?? 0),
+                ],
+                $this->entities->getRepository(Rule::class)->findBy([], ['name' => 'ASC']),
+            ),
+        );
     }
 
     #[Route('/api/rules/{id<\d{1,9}>}', methods: ['GET'])]
     public function rule(int $id): JsonResponse
     {
-        $problem = array_values(array_filter($this->problems->now(), static fn(RuleProblem $one): bool => $one->ruleId === $id))[0] ?? null;
+        $problem =
+            array_values(array_filter($this->problems->now(), static fn(RuleProblem $one): bool => $one->ruleId === $id))[0] ??
+            null;
 
         return new JsonResponse(self::brokenFirst($this->shown($this->find($id)), $problem));
     }
@@ -124,7 +152,9 @@ final readonly class RuleApi
     public function remove(int $id): JsonResponse
     {
         $rule = $this->find($id);
-        $up = (int) $this->connection->fetchOne('SELECT COUNT(*) FROM incident_alert WHERE rule_id = ? AND cleared_at IS NULL', [$id]);
+        $up = (int) $this->connection->fetchOne('SELECT COUNT(*) FROM incident_alert WHERE rule_id = ? AND cleared_at IS NULL', [
+            $id,
+        ]);
         if ($up > 0) {
             throw new Problem(409, 'This rule has alerts in an open incident; resolve that first, or switch the rule off');
         }
@@ -153,17 +183,20 @@ final readonly class RuleApi
         // No further than live rules could look by now.
         $now = $this->settled->throughFor($tree, $this->settled->through($clock), $this->settled->later(), $clock);
         $from = $now - $hours * 3_600_000;
-        $chartStep = max($step, (int) (ceil($hours * 3_600_000 / 700 / $step) * $step));
+        $chartStep = max($step, (int) (ceil(($hours * 3_600_000) / 700 / $step) * $step));
         $first = (intdiv($from, $chartStep) + 1) * $chartStep;
         // All that can be told beforehand is, before anything is read.
         $this->evaluator->refuseLongWork($tree, $from, $now, $step);
         $this->evaluator->load($tree, $now, $now, $step);
         $this->evaluator->load($tree, $first, $now, $chartStep);
         $began = hrtime(true);
-        [$outcome, $chart] = $this->heavy->within(self::REPLAY_SECONDS, fn(): array => [
-            $this->engine->run($tree, $rule->threshold(), $step, [], $from, $now - $now % $step),
-            $this->evaluator->range($tree, $first, $now, $chartStep),
-        ]);
+        [$outcome, $chart] = $this->heavy->within(
+            self::REPLAY_SECONDS,
+            fn(): array => [
+                $this->engine->run($tree, $rule->threshold(), $step, [], $from, $now - ($now % $step)),
+                $this->evaluator->range($tree, $first, $now, $chartStep),
+            ],
+        );
         $spells = new ReplaySpells();
         foreach ($outcome->transitions as $happened) {
             $spells->take($happened);
@@ -178,7 +211,16 @@ final readonly class RuleApi
             'series' => count($chart->lines),
             'first' => $first,
             'step' => $chartStep,
-            'lines' => array_map(static fn($line): array => ['labels' => (object) $line->labels->labels, 'values' => array_map(static fn(?float $value): ?float => $value === null || !is_finite($value) ? null : round($value, 6), $line->values)], array_slice($chart->lines, 0, 12)),
+            'lines' => array_map(
+                static fn($line): array => [
+                    'labels' => (object) $line->labels->labels,
+                    'values' => array_map(
+                        static fn(?float $value): ?float => $value === null || !is_finite($value) ? null : round($value, 6),
+                        $line->values,
+                    ),
+                ],
+                array_slice($chart->lines, 0, 12),
+            ),
             'spells' => $spells->all(),
             'timing' => $this->timing($tree, $rule),
         ]);
@@ -187,13 +229,19 @@ final readonly class RuleApi
     /** @return int|null milliseconds: the first instant that any series has a value at; a replay says nothing about the time before */
     private static function knownFrom(Lines $chart, int $firstMs, int $stepMs): ?int
     {
-        $places = array_map(static fn(Line $line): ?int => array_find_key($line->values, static fn(?float $value): bool => $value !== null), $chart->lines);
+        $places = array_map(
+            static fn(Line $line): ?int => array_find_key($line->values, static fn(?float $value): bool => $value !== null),
+            $chart->lines,
+        );
         $places = array_filter($places, is_int(...));
 
         return $places === [] ? null : $firstMs + min($places) * $stepMs;
     }
 
-    /** @return array{intervalMs: int, windowMs: int, stepMs: int, gatherMs: int, sendMs: int|null} what lies between an onset and the first message, from the targets, the formula, the settings and the mails that went out */
+    /**
+     * @return array{intervalMs: int, windowMs: int, stepMs: int, gatherMs: int, sendMs: int|null} what lies between an onset and
+     *     the first message, from the targets, the formula, the settings and the mails that went out
+     */
     private function timing(Node $tree, Rule $rule): array
     {
         $interval = 0;
@@ -202,9 +250,18 @@ final readonly class RuleApi
                 $interval = max($interval, $series->intervalMs());
             }
         }
-        $send = $this->connection->fetchOne("SELECT AVG(sent_at - due_at) FROM (SELECT sent_at, due_at FROM delivery WHERE status = 'sent' AND attempts = 1 AND round = 1 AND sent_at - due_at < 60000 ORDER BY id DESC LIMIT 50) AS newest");
+        $send = $this->connection->fetchOne(
+            "SELECT AVG(sent_at - due_at) FROM (SELECT sent_at, due_at FROM delivery
+             WHERE status = 'sent' AND attempts = 1 AND round = 1 AND sent_at - due_at < 60000 ORDER BY id DESC LIMIT 50) AS newest",
+        );
 
-        return ['intervalMs' => $interval, 'windowMs' => Tree::longestWindowMs($tree), 'stepMs' => $rule->stepSeconds * 1000, 'gatherMs' => $this->settings->gatherSeconds * 1000, 'sendMs' => $send === null || $send === false ? null : (int) $send];
+        return [
+            'intervalMs' => $interval,
+            'windowMs' => Tree::longestWindowMs($tree),
+            'stepMs' => $rule->stepSeconds * 1000,
+            'gatherMs' => $this->settings->gatherSeconds * 1000,
+            'sendMs' => $send === null || $send === false ? null : (int) $send,
+        ];
     }
 
     private function fill(Rule $rule, Input $input): void
@@ -249,7 +306,9 @@ final readonly class RuleApi
      */
     private static function brokenFirst(array $shown, ?RuleProblem $problem): array
     {
-        return $problem === null ? $shown : array_replace($shown, ['fault' => $problem->message, 'brokenSince' => $problem->sinceMs]);
+        return $problem === null
+            ? $shown
+            : array_replace($shown, ['fault' => $problem->message, 'brokenSince' => $problem->sinceMs]);
     }
 
     private function find(int $id): Rule

@@ -238,7 +238,9 @@ final class RuleEvaluator
         $began = hrtime(true);
         $this->time->begin(self::INSTANT_SECONDS);
         try {
-            $outcome = $this->database->snapshot(fn(): Outcome => $this->engine->part($tree, $rule->threshold(), $stepMs, $before, $firstMs, $last));
+            $outcome = $this->database->snapshot(
+                fn(): Outcome => $this->engine->part($tree, $rule->threshold(), $stepMs, $before, $firstMs, $last),
+            );
         } catch (TooMuchToRead $error) {
             if ($last === $firstMs) {
                 throw $error;
@@ -249,7 +251,10 @@ final class RuleEvaluator
         }
         $seconds = (hrtime(true) - $began) / 1e9;
         $done = intdiv($outcome->throughMs - $firstMs, $stepMs) + 1;
-        $this->instantsAtOnce[$id] = max(1, min(self::MOST_INSTANTS, 2 * $instants, (int) ($done * self::PART_SECONDS / max(0.001, $seconds))));
+        $this->instantsAtOnce[$id] = max(
+            1,
+            min(self::MOST_INSTANTS, 2 * $instants, (int) (($done * self::PART_SECONDS) / max(0.001, $seconds))),
+        );
 
         return $outcome;
     }
@@ -285,12 +290,26 @@ final class RuleEvaluator
     {
         $ended = [];
         foreach ($alerts as $key => $alert) {
-            if (!$this->engine->looksAt($tree, $alert->labels, $progress->throughMs - self::LOOKED_AT_MS, $progress->throughMs, self::LOOKED_AT_STEP_MS)) {
+            if (
+                !$this->engine->looksAt(
+                    $tree,
+                    $alert->labels,
+                    $progress->throughMs - self::LOOKED_AT_MS,
+                    $progress->throughMs,
+                    self::LOOKED_AT_STEP_MS,
+                )
+            ) {
                 $ended[$key] = $alert;
             }
         }
         $left = array_diff_key($alerts, $ended);
-        $this->end($rule->id(), $rule->version, $ended, 'the rule was changed and does not look at it any more' . $this->by($rule->name), $progress);
+        $this->end(
+            $rule->id(),
+            $rule->version,
+            $ended,
+            'the rule was changed and does not look at it any more' . $this->by($rule->name),
+            $progress,
+        );
 
         return $left;
     }
@@ -298,11 +317,19 @@ final class RuleEvaluator
     /** Rules that somebody switched off: what they had raised ends, quietly, and switched on again they begin anew. */
     private function switchOff(int $nowMs): void
     {
-        $off = $this->database->connection->fetchAllKeyValue('SELECT r.id, r.name FROM rule r JOIN rule_progress p ON p.rule_id = r.id WHERE r.enabled = 0');
+        $off = $this->database->connection->fetchAllKeyValue(
+            'SELECT r.id, r.name FROM rule r JOIN rule_progress p ON p.rule_id = r.id WHERE r.enabled = 0',
+        );
         foreach ($off as $id => $name) {
             $progress = $this->alerts->progress((int) $id);
             if ($progress !== null) {
-                $this->end((int) $id, 0, $this->alerts->load((int) $id), 'the rule was switched off' . $this->by((string) $name), $progress->through(max($progress->throughMs, $nowMs)));
+                $this->end(
+                    (int) $id,
+                    0,
+                    $this->alerts->load((int) $id),
+                    'the rule was switched off' . $this->by((string) $name),
+                    $progress->through(max($progress->throughMs, $nowMs)),
+                );
                 $this->alerts->forget((int) $id);
                 $this->problems->over((int) $id, $nowMs);
             }
@@ -316,7 +343,18 @@ final class RuleEvaluator
         foreach ($ended as $alert) {
             $state = $alert->state;
             if ($state->phase !== Phase::Calm) {
-                $transitions[] = new AlertTransition($alert->labels, new Transition($progress->throughMs, $state->phase, Phase::Ended, $state->severity, null, $state->onsetMs, $why));
+                $transitions[] = new AlertTransition(
+                    $alert->labels,
+                    new Transition(
+                        $progress->throughMs,
+                        $state->phase,
+                        Phase::Ended,
+                        $state->severity,
+                        null,
+                        $state->onsetMs,
+                        $why,
+                    ),
+                );
             }
         }
         $this->alerts->save($ruleId, $version, $ended, new Outcome([], $transitions, $progress->throughMs), $progress);
@@ -325,7 +363,10 @@ final class RuleEvaluator
     /** ` by Ines Duarte`, by the audit of the rule. */
     private function by(string $rule): string
     {
-        $name = $this->database->connection->fetchOne('SELECT p.name FROM audit_entry a JOIN person p ON p.id = a.person_id WHERE a.subject = ? ORDER BY a.id DESC LIMIT 1', [mb_substr("rule {$rule}", 0, 120)]);
+        $name = $this->database->connection->fetchOne(
+            'SELECT p.name FROM audit_entry a JOIN person p ON p.id = a.person_id WHERE a.subject = ? ORDER BY a.id DESC LIMIT 1',
+            [mb_substr("rule {$rule}", 0, 120)],
+        );
 
         return $name === false ? '' : " by {$name}";
     }

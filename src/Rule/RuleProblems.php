@@ -24,12 +24,21 @@ final readonly class RuleProblems
     /** @return int when it is tried again */
     public function met(int $ruleId, string $message, int $nowMs): int
     {
-        $tries = (int) $this->database->connection->fetchOne('SELECT tries FROM rule_problem WHERE rule_id = ? AND over_at IS NULL', [$ruleId]);
+        $tries = (int) $this->database->connection->fetchOne(
+            'SELECT tries FROM rule_problem WHERE rule_id = ? AND over_at IS NULL',
+            [$ruleId],
+        );
         $nextMs = $nowMs + min(self::LONGEST_PAUSE_MS, self::FIRST_PAUSE_MS * 2 ** min(10, $tries));
         $this->database->connection->executeStatement(
             'INSERT INTO rule_problem (rule_id, since_at, at, tries, next_at, message) VALUES (:rule, :now, :now, 1, :next, :message)
-             ON DUPLICATE KEY UPDATE since_at = IF(over_at IS NULL, since_at, :now), at = :now, tries = IF(over_at IS NULL, tries + 1, 1), next_at = :next, message = :message, over_at = NULL',
-            ['rule' => $ruleId, 'now' => $nowMs, 'next' => $nextMs, 'message' => mb_substr(mb_scrub($message), 0, self::LONGEST_MESSAGE)],
+             ON DUPLICATE KEY UPDATE since_at = IF(over_at IS NULL, since_at, :now), at = :now,
+             tries = IF(over_at IS NULL, tries + 1, 1), next_at = :next, message = :message, over_at = NULL',
+            [
+                'rule' => $ruleId,
+                'now' => $nowMs,
+                'next' => $nextMs,
+                'message' => mb_substr(mb_scrub($message), 0, self::LONGEST_MESSAGE),
+            ],
         );
 
         return $nextMs;
@@ -37,15 +46,22 @@ final readonly class RuleProblems
 
     public function over(int $ruleId, int $nowMs): void
     {
-        $this->database->connection->executeStatement('DELETE FROM rule_problem WHERE rule_id = ? AND told_at IS NULL', [$ruleId]);
-        $this->database->connection->executeStatement('UPDATE rule_problem SET over_at = COALESCE(over_at, ?) WHERE rule_id = ?', [$nowMs, $ruleId]);
+        $this->database->connection->executeStatement('DELETE FROM rule_problem WHERE rule_id = ? AND told_at IS NULL', [
+            $ruleId,
+        ]);
+        $this->database->connection->executeStatement(
+            'UPDATE rule_problem SET over_at = COALESCE(over_at, ?) WHERE rule_id = ?',
+            [$nowMs, $ruleId],
+        );
     }
 
     /** @return array<int, int> rule → when it is tried again, of all that have a problem now */
     public function next(): array
     {
         $next = [];
-        foreach ($this->database->connection->fetchAllKeyValue('SELECT rule_id, next_at FROM rule_problem WHERE over_at IS NULL') as $rule => $at) {
+        foreach (
+            $this->database->connection->fetchAllKeyValue('SELECT rule_id, next_at FROM rule_problem WHERE over_at IS NULL') as $rule => $at
+        ) {
             $next[(int) $rule] = (int) $at;
         }
 
@@ -55,26 +71,44 @@ final readonly class RuleProblems
     /** @return list<RuleProblem> the longest first */
     public function now(): array
     {
-        return array_map(self::problem(...), $this->database->connection->fetchAllAssociative(self::SELECT . ' WHERE p.over_at IS NULL AND r.enabled = 1 ORDER BY p.since_at, r.name'));
+        return array_map(
+            self::problem(...),
+            $this->database->connection->fetchAllAssociative(
+                self::SELECT . ' WHERE p.over_at IS NULL AND r.enabled = 1 ORDER BY p.since_at, r.name',
+            ),
+        );
     }
 
     /** @return list<RuleProblem> that nobody was told of yet */
     public function untold(int $sinceAtMostMs): array
     {
-        return array_map(self::problem(...), $this->database->connection->fetchAllAssociative(self::SELECT . ' WHERE p.over_at IS NULL AND p.told_at IS NULL AND p.since_at <= ?', [$sinceAtMostMs]));
+        return array_map(
+            self::problem(...),
+            $this->database->connection->fetchAllAssociative(
+                self::SELECT . ' WHERE p.over_at IS NULL AND p.told_at IS NULL AND p.since_at <= ?',
+                [$sinceAtMostMs],
+            ),
+        );
     }
 
     /** @return list<int> rules of whose problem somebody was told and which is over */
     public function toldAndOver(): array
     {
-        return array_map(intval(...), $this->database->connection->fetchFirstColumn(
-            'SELECT p.rule_id FROM rule_problem p LEFT JOIN rule r ON r.id = p.rule_id WHERE p.told_at IS NOT NULL AND (p.over_at IS NOT NULL OR r.id IS NULL OR r.enabled = 0)',
-        ));
+        return array_map(
+            intval(...),
+            $this->database->connection->fetchFirstColumn(
+                'SELECT p.rule_id FROM rule_problem p LEFT JOIN rule r ON r.id = p.rule_id
+                 WHERE p.told_at IS NOT NULL AND (p.over_at IS NOT NULL OR r.id IS NULL OR r.enabled = 0)',
+            ),
+        );
     }
 
     public function markTold(int $ruleId, int $nowMs): bool
     {
-        return $this->database->connection->executeStatement('UPDATE rule_problem SET told_at = ? WHERE rule_id = ? AND told_at IS NULL AND over_at IS NULL', [$nowMs, $ruleId]) === 1;
+        return $this->database->connection->executeStatement(
+            'UPDATE rule_problem SET told_at = ? WHERE rule_id = ? AND told_at IS NULL AND over_at IS NULL',
+            [$nowMs, $ruleId],
+        ) === 1;
     }
 
     public function drop(int $ruleId): bool
@@ -85,6 +119,13 @@ final readonly class RuleProblems
     /** @param array<string, mixed> $row */
     private static function problem(array $row): RuleProblem
     {
-        return new RuleProblem((int) $row['rule_id'], (string) $row['name'], (int) $row['since_at'], (int) $row['tries'], (int) $row['next_at'], (string) $row['message']);
+        return new RuleProblem(
+            (int) $row['rule_id'],
+            (string) $row['name'],
+            (int) $row['since_at'],
+            (int) $row['tries'],
+            (int) $row['next_at'],
+            (string) $row['message'],
+        );
     }
 }

@@ -31,7 +31,9 @@ final readonly class SettledReadings
     public function later(): array
     {
         $later = [];
-        foreach ($this->connection->fetchAllKeyValue('SELECT target_id, through_at FROM target_punctuality') as $target => $through) {
+        foreach (
+            $this->connection->fetchAllKeyValue('SELECT target_id, through_at FROM target_punctuality') as $target => $through
+        ) {
             $later[(int) $target] = (int) $through;
         }
 

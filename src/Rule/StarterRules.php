@@ -22,7 +22,8 @@ final readonly class StarterRules
     public function lay(): void
     {
         $connection = $this->entities->getConnection();
-        $isFirst = (int) $connection->executeStatement("INSERT IGNORE INTO setting (name, value) VALUES (?, '1')", [self::LAID]) === 1;
+        $isFirst =
+            (int) $connection->executeStatement("INSERT IGNORE INTO setting (name, value) VALUES (?, '1')", [self::LAID]) === 1;
         if ($isFirst && (int) $connection->fetchOne('SELECT COUNT(*) FROM rule') === 0) {
             $this->entities->persist(self::silentTarget());
             $this->entities->flush();

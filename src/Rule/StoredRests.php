@@ -111,7 +111,9 @@ final class StoredRests implements Rests
         if ($this->rests === null || $now - $this->knownAtMs > self::KEEP_MS) {
             $this->rests = [];
             $this->knownAtMs = $now;
-            $rows = $this->connection->fetchAllNumeric('SELECT r.target_id, r.from_at, r.to_at, r.words, t.name FROM target_rest r JOIN target t ON t.id = r.target_id ORDER BY r.from_at');
+            $rows = $this->connection->fetchAllNumeric(
+                'SELECT r.target_id, r.from_at, r.to_at, r.words, t.name FROM target_rest r JOIN target t ON t.id = r.target_id ORDER BY r.from_at',
+            );
             foreach ($rows as [$target, $from, $to, $words, $name]) {
                 $this->rests[(int) $target][] = [(int) $from, $to === null ? PHP_INT_MAX : (int) $to, "{$name} was {$words}"];
             }

@@ -76,19 +76,39 @@ final readonly class SettingsApi
             ->from(new Address($this->settings->mailFrom(), 'Olivine'))
             ->to(new Address($person->email, OneLine::of($person->name)))
             ->subject('A test from Olivine')
-            ->text("This mail says that Olivine can reach you, {$person->name}.\nIts links begin with {$this->settings->publicUrl()}\n");
+            ->text(
+                "This mail says that Olivine can reach you, {$person->name}.\nIts links begin with {$this->settings->publicUrl()}\n",
+            );
         $began = hrtime(true);
         try {
             $sent = $this->transport->send($email);
         } catch (\Throwable $error) {
-            return new JsonResponse(['ok' => false, 'message' => mb_substr(OneLine::of($error->getMessage()), 0, 500), 'to' => $person->email]);
+            return new JsonResponse([
+                'ok' => false,
+                'message' => mb_substr(OneLine::of($error->getMessage()), 0, 500),
+                'to' => $person->email,
+            ]);
         }
         $answer = MailTransport::answer($sent?->getDebug() ?? '');
 
-        return new JsonResponse(['ok' => true, 'message' => sprintf('The mail server took it in %d ms: %s', (hrtime(true) - $began) / 1e6, $answer), 'to' => $person->email]);
+        return new JsonResponse([
+            'ok' => true,
+            'message' => sprintf('The mail server took it in %d ms: %s', (hrtime(true) - $began) / 1e6, $answer),
+            'to' => $person->email,
+        ]);
     }
 
-    /** @return array{publicUrl: string, mailFrom: string, mailServer: array{host: string, port: int, user: string, tls: string}|null, zone: string, idleHours: int, sessionDays: int, version: string} */
+    /**
+     * @return array{
+     *     publicUrl: string,
+     *     mailFrom: string,
+     *     mailServer: array{host: string, port: int, user: string, tls: string}|null,
+     *     zone: string,
+     *     idleHours: int,
+     *     sessionDays: int,
+     *     version: string,
+     * }
+     */
     private function shown(): array
     {
         $shown = [
@@ -129,7 +149,10 @@ final readonly class SettingsApi
             return '';
         }
         if (preg_match('~^[a-z0-9._:\[\]-]+$~iD', $host) !== 1) {
-            throw Problem::field('mailServer', 'The mail server must be the name or the address of a host, such as mail.saltmarsh.example');
+            throw Problem::field(
+                'mailServer',
+                'The mail server must be the name or the address of a host, such as mail.saltmarsh.example',
+            );
         }
         $port = $server->whole('port', 1, 65_535, 25);
         $user = $server->line('user', self::LONGEST, '');
@@ -138,11 +161,16 @@ final readonly class SettingsApi
             throw Problem::field('mailServer', 'tls must be one of always, if offered, never');
         }
         $before = parse_url($this->settings->mailDsn());
-        $isSame = is_array($before) && strtolower($before['host'] ?? '') === strtolower($host) && rawurldecode($before['user'] ?? '') === $user;
+        $isSame =
+            is_array($before)
+            && strtolower($before['host'] ?? '') === strtolower($host)
+            && rawurldecode($before['user'] ?? '') === $user;
         if ($user !== '' && !$server->has('password') && !$isSame) {
             throw Problem::field('mailServer', 'Enter the password again: it goes to nobody it was not meant for');
         }
-        $password = $server->has('password') ? $server->secret('password', self::LONGEST) : rawurldecode(is_array($before) ? $before['pass'] ?? '' : '');
+        $password = $server->has('password')
+            ? $server->secret('password', self::LONGEST)
+            : rawurldecode(is_array($before) ? $before['pass'] ?? '' : '');
         $who = $user === '' ? '' : rawurlencode($user) . ':' . rawurlencode($password) . '@';
 
         return ($tls === 'always' ? 'smtps' : 'smtp') . "://{$who}{$host}:{$port}" . ($tls === 'never' ? '?auto_tls=false' : '');
@@ -159,6 +187,8 @@ final readonly class SettingsApi
 
     private static function zone(string $zone): string
     {
-        return in_array($zone, \DateTimeZone::listIdentifiers(), true) ? $zone : throw Problem::field('zone', 'zone must be the name of a time zone, such as Europe/Lisbon');
+        return in_array($zone, \DateTimeZone::listIdentifiers(), true)
+            ? $zone
+            : throw Problem::field('zone', 'zone must be the name of a time zone, such as Europe/Lisbon');
     }
 }

@@ -66,8 +66,15 @@ final readonly class BlockWriter
             $this->database->upsert('block', self::COLUMNS, $chunk);
         }
         foreach ($runs as $start => $run) {
-            $this->database->upsert('block_time', ['page', 'from_at', 'packed'], [[$page, $start, BlockCodec::packTimes($run->times)]]);
-            if (count($run->times) >= self::LEAST_A_BUCKET * intdiv(Span::through($start, $run->lastAt()), Tier::FiveMinutes->bucketMs())) {
+            $this->database->upsert(
+                'block_time',
+                ['page', 'from_at', 'packed'],
+                [[$page, $start, BlockCodec::packTimes($run->times)]],
+            );
+            if (
+                count($run->times) >=
+                self::LEAST_A_BUCKET * intdiv(Span::through($start, $run->lastAt()), Tier::FiveMinutes->bucketMs())
+            ) {
                 $this->rollUp($page, $start, $run, $counters);
             }
         }
@@ -81,8 +88,14 @@ final readonly class BlockWriter
     public function clear(int $page, array $series, int $dayMs): void
     {
         $day = [$dayMs, $dayMs + Span::DAY_MS];
-        foreach (['block' => 'series', 'rollup_5m' => 'series', 'block_time' => 'page', 'rollup_time_5m' => 'page'] as $table => $key) {
-            $this->database->connection->executeStatement("DELETE FROM {$table} WHERE {$key} IN (?) AND from_at >= ? AND from_at < ?", [$key === 'page' ? [$page] : $series, ...$day], [ArrayParameterType::INTEGER, ParameterType::INTEGER, ParameterType::INTEGER]);
+        foreach (
+            ['block' => 'series', 'rollup_5m' => 'series', 'block_time' => 'page', 'rollup_time_5m' => 'page'] as $table => $key
+        ) {
+            $this->database->connection->executeStatement(
+                "DELETE FROM {$table} WHERE {$key} IN (?) AND from_at >= ? AND from_at < ?",
+                [$key === 'page' ? [$page] : $series, ...$day],
+                [ArrayParameterType::INTEGER, ParameterType::INTEGER, ParameterType::INTEGER],
+            );
         }
     }
 
@@ -99,7 +112,16 @@ final readonly class BlockWriter
                 }
             }
             $packed = BlockCodec::pack($values);
-            $blocks[] = [$series, $start, $run->lastAt(), count($present), self::finite((float) array_sum($present)), BlockCodec::CODEC, crc32($packed), $packed];
+            $blocks[] = [
+                $series,
+                $start,
+                $run->lastAt(),
+                count($present),
+                self::finite((float) array_sum($present)),
+                BlockCodec::CODEC,
+                crc32($packed),
+                $packed,
+            ];
         }
 
         return $blocks;
@@ -108,7 +130,9 @@ final readonly class BlockWriter
     /** @param list<non-empty-list<int|float|string>> $blocks */
     private static function areTooLong(array $blocks): bool
     {
-        $long = count(array_filter($blocks, static fn(array $block): bool => strlen((string) end($block)) > self::LONGEST_IN_ROW));
+        $long = count(
+            array_filter($blocks, static fn(array $block): bool => strlen((string) end($block)) > self::LONGEST_IN_ROW),
+        );
 
         return $long * self::FIT_BUT_ONE_IN > count($blocks);
     }
@@ -159,7 +183,13 @@ final readonly class BlockWriter
             $parts[$series] = Rollup::of($times, $values, $first, $tier->bucketMs(), $buckets, isset($counters[$series]));
         }
         $pageTimes = self::pageTimes($times, $day, $tier, $hours);
-        $there = $buckets === $hours ? null : $this->database->connection->fetchOne("SELECT packed FROM rollup_time_{$tier->value} WHERE page = ? AND from_at = ? FOR UPDATE", [$page, $day]);
+        $there =
+            $buckets === $hours
+                ? null
+                : $this->database->connection->fetchOne(
+                    "SELECT packed FROM rollup_time_{$tier->value} WHERE page = ? AND from_at = ? FOR UPDATE",
+                    [$page, $day],
+                );
         $rollups = [];
         if (is_string($there)) {
             $oldTimes = RollupCodec::unpackTimes($there);
@@ -168,12 +198,19 @@ final readonly class BlockWriter
             }
             $old = $this->rollups($tier, array_keys($columns), $day, RollupCodec::unpackTimes($there));
             foreach ($parts as $series => $part) {
-                $rollups[$series] = ($old[$series] ?? Rollup::none($hours, isset($counters[$series])))->with($at, $part, $tier->bucketMs());
+                $rollups[$series] = ($old[$series] ?? Rollup::none($hours, isset($counters[$series])))->with(
+                    $at,
+                    $part,
+                    $tier->bucketMs(),
+                );
             }
             $pageTimes = $oldTimes;
         } else {
             foreach ($parts as $series => $part) {
-                $rollups[$series] = $buckets === $hours ? $part : Rollup::none($hours, isset($counters[$series]))->with($at, $part, $tier->bucketMs());
+                $rollups[$series] =
+                    $buckets === $hours
+                        ? $part
+                        : Rollup::none($hours, isset($counters[$series]))->with($at, $part, $tier->bucketMs());
             }
         }
         $this->writeRollups($tier, $page, $day, $pageTimes, $rollups);
@@ -188,7 +225,11 @@ final readonly class BlockWriter
     private function rollups(Tier $tier, array $series, int $fromMs, array $pageTimes): array
     {
         $rollups = [];
-        $rows = $this->database->connection->executeQuery("SELECT series, packed FROM rollup_{$tier->value} WHERE series IN (?) AND from_at = ?", [$series, $fromMs], [ArrayParameterType::INTEGER, ParameterType::INTEGER]);
+        $rows = $this->database->connection->executeQuery(
+            "SELECT series, packed FROM rollup_{$tier->value} WHERE series IN (?) AND from_at = ?",
+            [$series, $fromMs],
+            [ArrayParameterType::INTEGER, ParameterType::INTEGER],
+        );
         foreach ($rows->iterateNumeric() as [$id, $packed]) {
             $rollups[(int) $id] = RollupCodec::unpack((string) $packed, $pageTimes);
         }
@@ -208,7 +249,11 @@ final readonly class BlockWriter
                 $rows[] = [$series, $fromMs, RollupCodec::pack($rollup, $pageTimes)];
             }
         }
-        $this->database->upsert("rollup_time_{$tier->value}", ['page', 'from_at', 'packed'], [[$page, $fromMs, RollupCodec::packTimes($pageTimes)]]);
+        $this->database->upsert(
+            "rollup_time_{$tier->value}",
+            ['page', 'from_at', 'packed'],
+            [[$page, $fromMs, RollupCodec::packTimes($pageTimes)]],
+        );
         foreach (array_chunk($rows, self::ROWS_A_STATEMENT) as $chunk) {
             $this->database->upsert("rollup_{$tier->value}", ['series', 'from_at', 'packed'], $chunk);
         }

@@ -13,8 +13,11 @@ final class DaySettler
 
     private int $page = 0;
 
-    public function __construct(private readonly Connection $connection, private readonly Sealer $sealer, private readonly Partitions $partitions)
-    {
+    public function __construct(
+        private readonly Connection $connection,
+        private readonly Sealer $sealer,
+        private readonly Partitions $partitions,
+    ) {
     }
 
     /**
@@ -39,7 +42,10 @@ final class DaySettler
 
     public function remember(int $dayMs): void
     {
-        $this->connection->executeStatement('INSERT INTO setting (name, value) VALUES (?, ?) ON DUPLICATE KEY UPDATE value = VALUES(value)', [self::SETTLED, $dayMs]);
+        $this->connection->executeStatement(
+            'INSERT INTO setting (name, value) VALUES (?, ?) ON DUPLICATE KEY UPDATE value = VALUES(value)',
+            [self::SETTLED, $dayMs],
+        );
     }
 
     private function next(int $nowMs): ?int
@@ -50,7 +56,9 @@ final class DaySettler
         if ($day > $yesterday || !Sealer::isOver($day, $nowMs)) {
             return null;
         }
-        $unsealed = $this->connection->fetchOne('SELECT MIN(oldest) FROM (SELECT MIN(at) AS oldest FROM scrape_row GROUP BY page) AS pages');
+        $unsealed = $this->connection->fetchOne(
+            'SELECT MIN(oldest) FROM (SELECT MIN(at) AS oldest FROM scrape_row GROUP BY page) AS pages',
+        );
 
         return $unsealed !== null && $unsealed !== false && (int) $unsealed <= $day + Span::DAY_MS ? null : $day;
     }

@@ -25,8 +25,11 @@ final class ExportCommand extends Command
 
     protected function configure(): void
     {
-        $this
-            ->addArgument('formula', InputArgument::REQUIRED, 'A metric, with or without where, gives its readings; any other formula is worked out')
+        $this->addArgument(
+            'formula',
+            InputArgument::REQUIRED,
+            'A metric, with or without where, gives its readings; any other formula is worked out',
+        )
             ->addOption('from', null, InputOption::VALUE_REQUIRED, 'A time, such as 2026-11-23T03:00:00Z or "-1 hour"', '-1 hour')
             ->addOption('to', null, InputOption::VALUE_REQUIRED, 'A time', 'now')
             ->addOption('step', null, InputOption::VALUE_REQUIRED, 'Seconds between instants')
@@ -39,13 +42,25 @@ final class ExportCommand extends Command
         $from = strtotime((string) $input->getOption('from'));
         $to = strtotime((string) $input->getOption('to'));
         if ($form === null || $from === false || $to === false || $from >= $to) {
-            $output->writeln($form === null ? '--as must be csv, jsonl or openmetrics' : '--from and --to must be times, --from the earlier one');
+            $output->writeln(
+                $form === null
+                    ? '--as must be csv, jsonl or openmetrics'
+                    : '--from and --to must be times, --from the earlier one',
+            );
 
             return 2;
         }
         try {
             $step = $input->getOption('step');
-            foreach ($this->export->text(Parser::parse((string) $input->getArgument('formula')), $from * 1000, min($to * 1000, Clock::nowMs()), $step === null ? null : max(1, (int) $step) * 1000, $form) as $piece) {
+            foreach (
+                $this->export->text(
+                    Parser::parse((string) $input->getArgument('formula')),
+                    $from * 1000,
+                    min($to * 1000, Clock::nowMs()),
+                    $step === null ? null : max(1, (int) $step) * 1000,
+                    $form,
+                ) as $piece
+            ) {
                 $output->write($piece, false, OutputInterface::OUTPUT_RAW);
             }
         } catch (FormulaError|TooMuchToRead $error) {

@@ -23,8 +23,11 @@ final class ImportCommand extends Command
 
     protected function configure(): void
     {
-        $this
-            ->addArgument('file', InputArgument::REQUIRED, 'OpenMetrics text with timestamps, or CSV with the columns time, metric, value and one a label')
+        $this->addArgument(
+            'file',
+            InputArgument::REQUIRED,
+            'OpenMetrics text with timestamps, or CSV with the columns time, metric, value and one a label',
+        )
             ->addOption('target', null, InputOption::VALUE_REQUIRED, 'The target that new series shall belong to', 'imported')
             ->addOption('as', null, InputOption::VALUE_REQUIRED, 'openmetrics or csv; else by the ending of the file');
     }
@@ -32,7 +35,9 @@ final class ImportCommand extends Command
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
         $path = (string) $input->getArgument('file');
-        $form = ImportForm::tryFrom((string) ($input->getOption('as') ?? (str_ends_with(strtolower($path), '.csv') ? 'csv' : 'openmetrics')));
+        $form = ImportForm::tryFrom(
+            (string) ($input->getOption('as') ?? (str_ends_with(strtolower($path), '.csv') ? 'csv' : 'openmetrics')),
+        );
         $file = @fopen(CalledFrom::path($path), 'r');
         if ($form === null || $file === false) {
             $output->writeln($form === null ? '--as must be openmetrics or csv' : "{$path} cannot be read");
@@ -46,8 +51,21 @@ final class ImportCommand extends Command
 
             return 2;
         }
-        $report = $this->import->take($file, $form, $target, static fn(ImportReport $report) => $output->writeln("{$report->readings} readings …"));
-        $output->writeln(sprintf('%d readings taken, %d were there already, %d new series, %d refused', $report->readings, $report->already, $report->newSeries, $report->refused));
+        $report = $this->import->take(
+            $file,
+            $form,
+            $target,
+            static fn(ImportReport $report) => $output->writeln("{$report->readings} readings …"),
+        );
+        $output->writeln(
+            sprintf(
+                '%d readings taken, %d were there already, %d new series, %d refused',
+                $report->readings,
+                $report->already,
+                $report->newSeries,
+                $report->refused,
+            ),
+        );
         foreach ($report->reasons as $reason) {
             $output->writeln("  {$reason}", OutputInterface::OUTPUT_RAW);
         }

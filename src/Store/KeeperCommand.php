@@ -15,7 +15,10 @@ use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Output\OutputInterface;
 
-#[AsCommand('olivine:keeper', 'Seals old readings into blocks, lets go of what is past its time, and works out what is slow to answer')]
+#[AsCommand(
+    'olivine:keeper',
+    'Seals old readings into blocks, lets go of what is past its time, and works out what is slow to answer',
+),]
 final class KeeperCommand extends Command
 {
     private const FAULTS_KEPT_MS = 7 * 86_400_000;
@@ -54,13 +57,17 @@ final class KeeperCommand extends Command
                 $this->sealed += $done;
                 $more = $done > 0;
             });
-            $more || $this->step('settling a day that is over', function () use ($now, &$more): void {
-                $more = $this->days->round($now);
-            });
+            $more
+                || $this->step('settling a day that is over', function () use ($now, &$more): void {
+                    $more = $this->days->round($now);
+                });
             $this->step('working out what is slow to answer', fn() => $this->workedOut->renewDue($now));
 
             return $more ? 50 : 5_000;
-        }, fn(): array => ['olivine_sealed_spans_total' => (float) $this->sealed, 'olivine_dropped_partitions_total' => (float) $this->dropped]);
+        }, fn(): array => [
+            'olivine_sealed_spans_total' => (float) $this->sealed,
+            'olivine_dropped_partitions_total' => (float) $this->dropped,
+        ]);
     }
 
     /** One kind of work that fails is set aside, shown and counted; the others go on. */
@@ -82,7 +89,10 @@ final class KeeperCommand extends Command
             $this->step("forgetting the removed target {$id}", fn() => $this->forgetTarget($connection, (int) $id));
         }
         // The days to come need their partitions before they come.
-        $this->step('making room for the days to come', fn() => $this->partitions->cover($nowMs - Span::DAY_MS, $nowMs + 2 * Span::DAY_MS));
+        $this->step(
+            'making room for the days to come',
+            fn() => $this->partitions->cover($nowMs - Span::DAY_MS, $nowMs + 2 * Span::DAY_MS),
+        );
         $this->step('letting go of what is past its time', function () use ($nowMs): void {
             $gone = $this->letGo->round($nowMs);
             $this->dropped += $gone['partitions'];

@@ -21,8 +21,11 @@ final readonly class LastRollups
 
     private SealedRuns $runs;
 
-    public function __construct(private Database $database, private BlockWriter $blocks, private LoggerInterface $logger = new NullLogger())
-    {
+    public function __construct(
+        private Database $database,
+        private BlockWriter $blocks,
+        private LoggerInterface $logger = new NullLogger(),
+    ) {
         $this->runs = new SealedRuns($database->connection);
     }
 
@@ -30,7 +33,9 @@ final readonly class LastRollups
     public function round(int $beforeMs): int
     {
         $lacking = $this->database->connection->fetchAllNumeric(
-            'SELECT b.page, b.from_at FROM block_time b LEFT JOIN rollup_time_5m r ON r.page = b.page AND r.from_at = b.from_at WHERE b.from_at < ? AND r.page IS NULL LIMIT ' . self::RUNS_A_ROUND,
+            'SELECT b.page, b.from_at FROM block_time b LEFT JOIN rollup_time_5m r ON r.page = b.page AND r.from_at = b.from_at
+             WHERE b.from_at < ? AND r.page IS NULL LIMIT ' .
+                self::RUNS_A_ROUND,
             [$beforeMs],
         );
         $done = 0;
@@ -51,14 +56,24 @@ final readonly class LastRollups
         try {
             $times = $this->runs->times($page, $from, $from + 1);
         } catch (DamagedBlock) {
-            $this->logger->error('The times of page {page} from {from} are damaged: its readings go without five-minute roll-ups', ['page' => $page, 'from' => $from]);
+            $this->logger->error(
+                'The times of page {page} from {from} are damaged: its readings go without five-minute roll-ups',
+                ['page' => $page, 'from' => $from],
+            );
             $this->blocks->rollUpNothing($page, $from);
 
             return;
         }
         if ($times !== []) {
             $series = PageSeries::of($connection, $page);
-            $run = $this->runs->readings($times, $series->ids(), fn(int $id, int $from) => $this->logger->error('Series {series} is damaged from {from}: it goes without five-minute roll-ups', ['series' => $id, 'from' => $from]));
+            $run = $this->runs->readings(
+                $times,
+                $series->ids(),
+                fn(int $id, int $from) => $this->logger->error(
+                    'Series {series} is damaged from {from}: it goes without five-minute roll-ups',
+                    ['series' => $id, 'from' => $from],
+                ),
+            );
             $this->blocks->rollUp($page, $from, $run, $series->counters);
         }
     }

@@ -25,7 +25,11 @@ final readonly class LateReadings implements Latecomers
      */
     public function keep(array $rows, int $seenFromMs): void
     {
-        $this->database->insertNew('late_reading', ['page', 'at', 'seen_from', 'packed'], array_map(static fn(ScrapeRow $row): array => [$row->page, $row->atMs, $seenFromMs, $row->values], $rows));
+        $this->database->insertNew(
+            'late_reading',
+            ['page', 'at', 'seen_from', 'packed'],
+            array_map(static fn(ScrapeRow $row): array => [$row->page, $row->atMs, $seenFromMs, $row->values], $rows),
+        );
     }
 
     public function forgetBefore(int $beforeMs): void
@@ -41,11 +45,16 @@ final readonly class LateReadings implements Latecomers
     public function nextTurn(Select $what, int $fromMs, int $throughMs): ?int
     {
         $pages = $this->pages($what);
-        $turn = $pages === [] ? null : $this->database->connection->executeQuery(
-            'SELECT MIN(seen_from) FROM late_reading WHERE page IN (?) AND seen_from > ? AND seen_from <= ?',
-            [array_keys($pages), $fromMs, $throughMs],
-            [ArrayParameterType::INTEGER, ParameterType::INTEGER, ParameterType::INTEGER],
-        )->fetchOne();
+        $turn =
+            $pages === []
+                ? null
+                : $this->database->connection
+                    ->executeQuery(
+                        'SELECT MIN(seen_from) FROM late_reading WHERE page IN (?) AND seen_from > ? AND seen_from <= ?',
+                        [array_keys($pages), $fromMs, $throughMs],
+                        [ArrayParameterType::INTEGER, ParameterType::INTEGER, ParameterType::INTEGER],
+                    )
+                    ->fetchOne();
 
         return $turn === null || $turn === false ? null : (int) $turn;
     }

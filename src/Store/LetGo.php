@@ -23,12 +23,18 @@ final readonly class LetGo
         $isDone = true;
         foreach (RetentionTier::cases() as $tier) {
             $beforeMs = self::before($days[$tier->value], $nowMs);
-            if ($tier === RetentionTier::Readings && $days[RetentionTier::FiveMinutes->value] > $days[$tier->value] && $this->lastRollups->round($beforeMs) > 0) {
+            if (
+                $tier === RetentionTier::Readings
+                && $days[RetentionTier::FiveMinutes->value] > $days[$tier->value]
+                && $this->lastRollups->round($beforeMs) > 0
+            ) {
                 // Some at a time, and readings stay until none is left.
                 $isDone = false;
                 continue;
             }
-            $gone = array_sum(array_map(fn(string $table): int => $this->partitions->dropBefore($table, $beforeMs), $tier->tables()));
+            $gone = array_sum(
+                array_map(fn(string $table): int => $this->partitions->dropBefore($table, $beforeMs), $tier->tables()),
+            );
             $gone === 0 || $this->retention->rememberLetGo($tier, $beforeMs);
             $dropped += $gone;
         }
@@ -46,7 +52,10 @@ final readonly class LetGo
     public static function outlook(array $sizes, int $days, int $nowMs): array
     {
         $before = self::before($days, $nowMs);
-        $dropped = array_filter($sizes['partitions'], static fn(array $one): bool => $one['endMs'] !== null && $one['endMs'] <= $before && $one['rows'] > 0);
+        $dropped = array_filter(
+            $sizes['partitions'],
+            static fn(array $one): bool => $one['endMs'] !== null && $one['endMs'] <= $before && $one['rows'] > 0,
+        );
         $bytes = array_sum(array_column($sizes['partitions'], 'bytes'));
 
         return [
@@ -54,7 +63,8 @@ final readonly class LetGo
             'rows' => array_sum(array_column($sizes['partitions'], 'rows')),
             'coveredDays' => $sizes['coveredDays'],
             'bytesADay' => $sizes['coveredDays'] === 0 ? 0 : intdiv($bytes, $sizes['coveredDays']),
-            'droppedDays' => $dropped === [] ? 0 : (int) ceil((max(array_column($dropped, 'endMs')) - $sizes['fromMs']) / Span::DAY_MS),
+            'droppedDays' =>
+                $dropped === [] ? 0 : (int) ceil((max(array_column($dropped, 'endMs')) - $sizes['fromMs']) / Span::DAY_MS),
             'droppedBytes' => array_sum(array_column($dropped, 'bytes')),
         ];
     }

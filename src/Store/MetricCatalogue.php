@@ -63,7 +63,7 @@ final class MetricCatalogue implements Catalogue
     {
         $fresh = $this->knownAt > Clock::nowMs() - self::KEEP_MS;
 
-        return ($fresh ? $this->known[$metric] ?? null : null) ?? $this->load()[$metric] ?? $this->ofOurOwn($metric);
+        return ($fresh ? $this->known[$metric] ?? null : null) ?? ($this->load()[$metric] ?? $this->ofOurOwn($metric));
     }
 
     /** @return array{type: MetricType, unit: string, help: string}|null what is written for every target, known before the first one is asked */
@@ -81,7 +81,11 @@ final class MetricCatalogue implements Catalogue
         $this->labels = [];
         $this->knownAt = Clock::nowMs();
         foreach ($this->connection->fetchAllAssociative('SELECT name, type, unit, help FROM metric') as $row) {
-            $this->known[(string) $row['name']] = ['type' => MetricType::tryFrom((string) $row['type']) ?? MetricType::Unknown, 'unit' => (string) $row['unit'], 'help' => (string) $row['help']];
+            $this->known[(string) $row['name']] = [
+                'type' => MetricType::tryFrom((string) $row['type']) ?? MetricType::Unknown,
+                'unit' => (string) $row['unit'],
+                'help' => (string) $row['help'],
+            ];
         }
 
         return $this->known;

@@ -33,32 +33,74 @@ final readonly class MetricsApi
     private const CHART_KEPT_MS = 1_000;
     private const USUAL_KEPT_MS = 60_000;
     private const LONGEST_SPAN_MS = 400 * 86_400_000;
-    private const STEPS_SECONDS = [1, 2, 5, 10, 15, 30, 60, 120, 180, 300, 600, 900, 1_800, 3_600, 7_200, 10_800, 21_600, 43_200, 86_400];
+    private const STEPS_SECONDS = [
+        1,
+        2,
+        5,
+        10,
+        15,
+        30,
+        60,
+        120,
+        180,
+        300,
+        600,
+        900,
+        1_800,
+        3_600,
+        7_200,
+        10_800,
+        21_600,
+        43_200,
+        86_400,
+    ];
     private const MOST_VALUES = 60;
     private const CHART_SECONDS = 10.0;
 
-    public function __construct(private Connection $connection, private SeriesIndex $index, private Evaluator $evaluator, private Checker $checker, private WhyNothing $why, private UsualBand $usual, private Retention $retention, private CacheInterface $cache, private FewAnswers $few, private HeavyWork $heavy)
-    {
+    public function __construct(
+        private Connection $connection,
+        private SeriesIndex $index,
+        private Evaluator $evaluator,
+        private Checker $checker,
+        private WhyNothing $why,
+        private UsualBand $usual,
+        private Retention $retention,
+        private CacheInterface $cache,
+        private FewAnswers $few,
+        private HeavyWork $heavy,
+    ) {
     }
 
     #[Route('/api/metrics', methods: ['GET'])]
     public function metrics(): JsonResponse
     {
-        return JsonResponse::fromJsonString($this->cache->get('metrics', function (ItemInterface $item): string {
-            $item->expiresAfter(self::METRICS_KEPT_SECONDS);
+        return JsonResponse::fromJsonString(
+            $this->cache->get('metrics', function (ItemInterface $item): string {
+                $item->expiresAfter(self::METRICS_KEPT_SECONDS);
 
-            return json_encode($this->known(), JSON_THROW_ON_ERROR);
-        }));
+                return json_encode($this->known(), JSON_THROW_ON_ERROR);
+            }),
+        );
     }
 
     /** @return list<array{name: string, type: string, unit: string, help: string, series: int}> */
     private function known(): array
     {
-        return array_values(array_map(static fn(array $row): array => [
-            'name' => (string) $row['name'], 'type' => (string) $row['type'], 'unit' => (string) $row['unit'], 'help' => (string) $row['help'], 'series' => (int) $row['series'],
-        ], $this->connection->fetchAllAssociative(
-            'SELECT m.name, m.type, m.unit, m.help, COUNT(s.id) AS series FROM metric m JOIN series s ON s.metric_id = m.id JOIN target t ON t.id = s.target_id AND t.removed_at IS NULL GROUP BY m.id ORDER BY m.name',
-        )));
+        return array_values(
+            array_map(
+                static fn(array $row): array => [
+                    'name' => (string) $row['name'],
+                    'type' => (string) $row['type'],
+                    'unit' => (string) $row['unit'],
+                    'help' => (string) $row['help'],
+                    'series' => (int) $row['series'],
+                ],
+                $this->connection->fetchAllAssociative(
+                    'SELECT m.name, m.type, m.unit, m.help, COUNT(s.id) AS series FROM metric m JOIN series s ON s.metric_id = m.id
+                     JOIN target t ON t.id = s.target_id AND t.removed_at IS NULL GROUP BY m.id ORDER BY m.name',
+                ),
+            ),
+        );
     }
 
     #[Route('/api/metrics/labels', methods: ['GET'])]
@@ -74,8 +116,17 @@ final readonly class MetricsApi
         $labels = [];
         foreach ($values as $name => $counts) {
             // Bounds of buckets are numbers, and +Inf the last of them.
-            uksort($counts, static fn(int|string $a, int|string $b): int => (is_numeric($a) ? (float) $a : INF) <=> (is_numeric($b) ? (float) $b : INF) ?: strnatcmp((string) $a, (string) $b));
-            $labels[] = ['name' => $name, 'count' => count($counts), 'values' => array_map(strval(...), array_slice(array_keys($counts), 0, self::MOST_VALUES))];
+            uksort(
+                $counts,
+                static fn(int|string $a, int|string $b): int => (is_numeric($a) ? (float) $a : INF) <=>
+                (is_numeric($b) ? (float) $b : INF) ?:
+                strnatcmp((string) $a, (string) $b),
+            );
+            $labels[] = [
+                'name' => $name,
+                'count' => count($counts),
+                'values' => array_map(strval(...), array_slice(array_keys($counts), 0, self::MOST_VALUES)),
+            ];
         }
 
         return new JsonResponse($labels);
@@ -88,7 +139,12 @@ final readonly class MetricsApi
         $last = $first + intdiv($to - $first, $step) * $step;
         $most = max(1, min(5_000, $request->query->getInt('lines', self::MOST_LINES)));
         // Those who look at the same within a second share what is drawn; between which instants each of them looks is their own.
-        $drawn = $this->few->of('chart', Printer::print($tree) . " {$first} {$last} {$step} {$most}", self::CHART_KEPT_MS, fn(): string => $this->curves($tree, $first, $last, $step, $most, $from));
+        $drawn = $this->few->of(
+            'chart',
+            Printer::print($tree) . " {$first} {$last} {$step} {$most}",
+            self::CHART_KEPT_MS,
+            fn(): string => $this->curves($tree, $first, $last, $step, $most, $from),
+        );
 
         return JsonResponse::fromJsonString("{\"from\":{$from},\"to\":{$to}," . substr($drawn, 1));
     }
@@ -99,7 +155,9 @@ final readonly class MetricsApi
         $unit = $this->checker->unitOf($tree);
         $began = hrtime(true);
         $work = fn(): Lines => $this->evaluator->range($tree, $first, $last, $step);
-        $result = $this->evaluator->load($tree, $first, $last, $step)->isHeavy() ? $this->heavy->within(self::CHART_SECONDS, $work) : $work();
+        $result = $this->evaluator->load($tree, $first, $last, $step)->isHeavy()
+            ? $this->heavy->within(self::CHART_SECONDS, $work)
+            : $work();
         $lines = [];
         foreach (array_slice($result->lines, 0, $most) as $line) {
             $lines[] = ['labels' => (object) $line->labels->labels, 'values' => self::drawn($line->values)];
@@ -107,7 +165,9 @@ final readonly class MetricsApi
 
         return self::numbers([
             'formula' => Printer::print($tree),
-            'metrics' => array_values(array_unique(array_map(static fn(Select $select): string => $select->metric, Tree::selections($tree)))),
+            'metrics' => array_values(
+                array_unique(array_map(static fn(Select $select): string => $select->metric, Tree::selections($tree))),
+            ),
             'unit' => $unit,
             'first' => $first,
             'step' => $step,
@@ -126,16 +186,23 @@ final readonly class MetricsApi
         $this->checker->unitOf($tree);
         $last = $first + intdiv($to - $first, $step) * $step;
         // Weeks that are past hardly change, and who looks within a step asks for the same instants.
-        $json = $this->few->of('usual', Printer::print($tree) . " {$first} {$last} {$step}", self::USUAL_KEPT_MS, function () use ($tree, $first, $last, $step): string {
-            $bands = [];
-            $work = fn(): array => $this->usual->of($tree, $first, $last, $step);
-            $isHeavy = $this->evaluator->load($tree, $first, $last, $step)->isHeavy();
-            foreach (array_slice($isHeavy ? $this->heavy->within(self::CHART_SECONDS, $work) : $work(), 0, self::MOST_LINES) as $key => $band) {
-                $bands[] = ['key' => (string) $key] + $band;
-            }
+        $json = $this->few->of(
+            'usual',
+            Printer::print($tree) . " {$first} {$last} {$step}",
+            self::USUAL_KEPT_MS,
+            function () use ($tree, $first, $last, $step): string {
+                $bands = [];
+                $work = fn(): array => $this->usual->of($tree, $first, $last, $step);
+                $isHeavy = $this->evaluator->load($tree, $first, $last, $step)->isHeavy();
+                foreach (
+                    array_slice($isHeavy ? $this->heavy->within(self::CHART_SECONDS, $work) : $work(), 0, self::MOST_LINES) as $key => $band
+                ) {
+                    $bands[] = ['key' => (string) $key] + $band;
+                }
 
-            return self::numbers(['first' => $first, 'step' => $step, 'bands' => $bands]);
-        });
+                return self::numbers(['first' => $first, 'step' => $step, 'bands' => $bands]);
+            },
+        );
 
         return JsonResponse::fromJsonString($json);
     }
@@ -147,7 +214,10 @@ final readonly class MetricsApi
         $from = $request->query->getInt('from', $now - 3_600_000);
         $to = min($request->query->getInt('to', $now), $now);
         // Many lines are drawn small.
-        $points = max(2, min($request->query->getInt('lines') > self::MOST_LINES ? 100 : 2_000, $request->query->getInt('points', 600)));
+        $points = max(
+            2,
+            min($request->query->getInt('lines') > self::MOST_LINES ? 100 : 2_000, $request->query->getInt('points', 600)),
+        );
         if ($to <= $from) {
             throw Problem::field('from', 'from must lie before to, and before now');
         }
@@ -195,6 +265,8 @@ final readonly class MetricsApi
      */
     private static function drawn(array $values): array
     {
-        return is_finite((float) array_sum($values)) ? $values : array_map(static fn(?float $value): ?float => $value === null || !is_finite($value) ? null : $value, $values);
+        return is_finite((float) array_sum($values))
+            ? $values
+            : array_map(static fn(?float $value): ?float => $value === null || !is_finite($value) ? null : $value, $values);
     }
 }

@@ -52,7 +52,10 @@ final readonly class PageReadings
             $start = Span::cut($this->times[$from], $runMs);
             for ($to = $from; $to < $count && $this->times[$to] <= $start + $runMs; ++$to) {
             }
-            $runs[$start] = new self(array_slice($this->times, $from, $to - $from), array_map(static fn(array $values): array => array_slice($values, $from, $to - $from), $this->columns));
+            $runs[$start] = new self(
+                array_slice($this->times, $from, $to - $from),
+                array_map(static fn(array $values): array => array_slice($values, $from, $to - $from), $this->columns),
+            );
         }
 
         return $runs;
@@ -71,7 +74,10 @@ final readonly class PageReadings
         foreach ($this->columns as $series => $values) {
             $merged = array_replace($nothing, array_combine($this->times, $values));
             foreach ($others->times as $i => $at) {
-                if (is_nan($merged[$at]) && ScrapeValues::givesWay(pack('e', $merged[$at]), pack('e', $others->columns[$series][$i]))) {
+                if (
+                    is_nan($merged[$at])
+                    && ScrapeValues::givesWay(pack('e', $merged[$at]), pack('e', $others->columns[$series][$i]))
+                ) {
                     $merged[$at] = $others->columns[$series][$i];
                 }
             }

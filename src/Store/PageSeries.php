@@ -21,7 +21,12 @@ final readonly class PageSeries
     {
         $slots = [];
         $counters = [];
-        foreach ($connection->fetchAllNumeric("SELECT s.slot, s.id, m.type IN ('counter', 'histogram', 'summary') FROM series s JOIN metric m ON m.id = s.metric_id WHERE s.page = ?", [$page]) as [$slot, $id, $counts]) {
+        foreach (
+            $connection->fetchAllNumeric(
+                "SELECT s.slot, s.id, m.type IN ('counter', 'histogram', 'summary') FROM series s JOIN metric m ON m.id = s.metric_id WHERE s.page = ?",
+                [$page],
+            ) as [$slot, $id, $counts]
+        ) {
             $slots[(int) $slot] = (int) $id;
             if ((int) $counts === 1) {
                 $counters[(int) $id] = true;

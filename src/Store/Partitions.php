@@ -48,9 +48,15 @@ final readonly class Partitions
             }
             foreach ($byHolder as $holder => $cut) {
                 $end = array_column($this->of($table), 'endMs', 'name')[$holder];
-                $parts = array_map(static fn(string $name, int $end): string => sprintf('PARTITION %s VALUES LESS THAN (%d)', $name, $end), array_keys($cut), $cut);
+                $parts = array_map(
+                    static fn(string $name, int $end): string => sprintf('PARTITION %s VALUES LESS THAN (%d)', $name, $end),
+                    array_keys($cut),
+                    $cut,
+                );
                 $parts[] = "PARTITION {$holder} VALUES LESS THAN " . ($end === null ? 'MAXVALUE' : "({$end})");
-                $this->connection->executeStatement("ALTER TABLE {$table} REORGANIZE PARTITION {$holder} INTO (" . implode(', ', $parts) . ')');
+                $this->connection->executeStatement(
+                    "ALTER TABLE {$table} REORGANIZE PARTITION {$holder} INTO (" . implode(', ', $parts) . ')',
+                );
             }
         }
     }
@@ -58,22 +64,32 @@ final readonly class Partitions
     /** @return list<array{name: string, endMs: int|null, rows: int, bytes: int}> oldest first */
     public function of(string $table): array
     {
-        return array_map(static fn(array $row): array => [
-            'name' => (string) $row['name'],
-            'endMs' => $row['end'] === 'MAXVALUE' ? null : (int) $row['end'],
-            'rows' => (int) $row['rows'],
-            'bytes' => (int) $row['bytes'],
-        ], $this->connection->fetchAllAssociative(
-            'SELECT PARTITION_NAME AS name, PARTITION_DESCRIPTION AS end, TABLE_ROWS AS `rows`, DATA_LENGTH + INDEX_LENGTH AS bytes
-             FROM information_schema.PARTITIONS WHERE TABLE_SCHEMA = DATABASE() AND TABLE_NAME = ? AND PARTITION_NAME IS NOT NULL ORDER BY PARTITION_ORDINAL_POSITION',
-            [$table],
-        ));
+        return array_map(
+            static fn(array $row): array => [
+                'name' => (string) $row['name'],
+                'endMs' => $row['end'] === 'MAXVALUE' ? null : (int) $row['end'],
+                'rows' => (int) $row['rows'],
+                'bytes' => (int) $row['bytes'],
+            ],
+            $this->connection->fetchAllAssociative(
+                'SELECT PARTITION_NAME AS name, PARTITION_DESCRIPTION AS end, TABLE_ROWS AS `rows`, DATA_LENGTH + INDEX_LENGTH AS bytes
+             FROM information_schema.PARTITIONS WHERE TABLE_SCHEMA = DATABASE() AND TABLE_NAME = ? AND PARTITION_NAME IS NOT NULL
+             ORDER BY PARTITION_ORDINAL_POSITION',
+                [$table],
+            ),
+        );
     }
 
     /** @return int how many were let go */
     public function dropBefore(string $table, int $beforeMs): int
     {
-        $old = array_column(array_filter($this->of($table), static fn(array $partition): bool => $partition['endMs'] !== null && $partition['endMs'] <= $beforeMs), 'name');
+        $old = array_column(
+            array_filter(
+                $this->of($table),
+                static fn(array $partition): bool => $partition['endMs'] !== null && $partition['endMs'] <= $beforeMs,
+            ),
+            'name',
+        );
         if ($old !== []) {
             $this->connection->executeStatement("ALTER TABLE {$table} DROP PARTITION " . implode(', ', $old));
         }
@@ -89,7 +105,14 @@ final readonly class Partitions
     {
         foreach (self::TABLES as $table) {
             $this->count($table);
-            $names = array_column(array_filter($this->of($table), static fn(array $partition): bool => $partition['rows'] > 0 && self::isDue($partition['endMs'] ?? PHP_INT_MAX, $endMs)), 'name');
+            $names = array_column(
+                array_filter(
+                    $this->of($table),
+                    static fn(array $partition): bool => $partition['rows'] > 0
+                        && self::isDue($partition['endMs'] ?? PHP_INT_MAX, $endMs),
+                ),
+                'name',
+            );
             if ($names !== []) {
                 $this->connection->executeStatement("ALTER TABLE {$table} REBUILD PARTITION " . implode(', ', $names));
                 $this->count($table);
@@ -118,6 +141,7 @@ final readonly class Partitions
     {
         return in_array($table, self::OF_READINGS, true)
             ? (intdiv($dayMs, self::READINGS_MS) + 1) * self::READINGS_MS
-            : (int) gmmktime(0, 0, 0, (int) gmdate('n', intdiv($dayMs, 1000)) + 1, 1, (int) gmdate('Y', intdiv($dayMs, 1000))) * 1000;
+            : (int) gmmktime(0, 0, 0, (int) gmdate('n', intdiv($dayMs, 1000)) + 1, 1, (int) gmdate('Y', intdiv($dayMs, 1000))) *
+                    1000;
     }
 }

@@ -30,8 +30,13 @@ final readonly class ReadingExport
     /** Held at once. */
     private const READINGS_A_PART = 500_000;
 
-    public function __construct(private StoredReadings $readings, private SeriesIndex $index, private Evaluator $evaluator, private Checker $checker, private MetricCatalogue $catalogue)
-    {
+    public function __construct(
+        private StoredReadings $readings,
+        private SeriesIndex $index,
+        private Evaluator $evaluator,
+        private Checker $checker,
+        private MetricCatalogue $catalogue,
+    ) {
     }
 
     /**
@@ -45,13 +50,23 @@ final readonly class ReadingExport
         $isRaw = $formula instanceof Select && $stepMs === null;
         $readings = $isRaw ? $this->readings->estimate($formula, $fromMs, $toMs)->readings : 0.0;
         if ($readings > self::MOST_READINGS) {
-            throw new TooMuchToRead(sprintf('That would be about %s M readings, more than the %d M that one export may hold; choose a shorter span', number_format($readings / 1e6, 1), self::MOST_READINGS / 1_000_000));
+            throw new TooMuchToRead(
+                sprintf(
+                    'That would be about %s M readings, more than the %d M that one export may hold; choose a shorter span',
+                    number_format($readings / 1e6, 1),
+                    self::MOST_READINGS / 1_000_000,
+                ),
+            );
         }
         $series = $isRaw ? $this->raw($formula, $fromMs, $toMs) : $this->workedOut($formula, $fromMs, $toMs, $stepMs ?? 60_000);
         $metric = $formula instanceof Select ? $formula->metric : 'formula';
 
         return match ($form) {
-            ExportForm::Csv => self::csv($metric, $isRaw ? self::names($this->index->select($formula)) : self::names(is_array($series) ? $series : []), $series),
+            ExportForm::Csv => self::csv(
+                $metric,
+                $isRaw ? self::names($this->index->select($formula)) : self::names(is_array($series) ? $series : []),
+                $series,
+            ),
             ExportForm::JsonLines => self::jsonLines($metric, $series),
             ExportForm::OpenMetrics => $this->openMetrics($metric, $series),
         };
@@ -87,7 +102,10 @@ final readonly class ReadingExport
         $series = [];
         $first = (intdiv($fromMs - 1, $stepMs) + 1) * $stepMs;
         foreach ($this->evaluator->range($formula, $first, $toMs, $stepMs)->lines as $line) {
-            $series[] = new ExportedSeries($line->labels, ...self::present(range($first, $first + (count($line->values) - 1) * $stepMs, $stepMs), $line->values));
+            $series[] = new ExportedSeries(
+                $line->labels,
+                ...self::present(range($first, $first + (count($line->values) - 1) * $stepMs, $stepMs), $line->values),
+            );
         }
 
         return $series;
@@ -184,12 +202,18 @@ final readonly class ReadingExport
     private static function jsonLines(string $metric, iterable $series): iterable
     {
         foreach ($series as $one) {
-            yield json_encode([
-                'metric' => $metric,
-                'labels' => (object) $one->labels->labels,
-                'times' => $one->times,
-                'values' => array_map(static fn(float $value): float|string => is_finite($value) ? $value : self::number($value), $one->values),
-            ], JSON_THROW_ON_ERROR | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_PRESERVE_ZERO_FRACTION) . "\n";
+            yield json_encode(
+                [
+                    'metric' => $metric,
+                    'labels' => (object) $one->labels->labels,
+                    'times' => $one->times,
+                    'values' => array_map(
+                        static fn(float $value): float|string => is_finite($value) ? $value : self::number($value),
+                        $one->values,
+                    ),
+                ],
+                JSON_THROW_ON_ERROR | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_UNICODE | JSON_PRESERVE_ZERO_FRACTION,
+            ) . "\n";
         }
     }
 
@@ -229,12 +253,22 @@ final readonly class ReadingExport
         };
 
         // A unit that the name does not end with would make the text one that others refuse.
-        return TextWriter::head($family, $type, str_ends_with($family, "_{$about['unit']}") ? $about['unit'] : '', $about['help']);
+        return TextWriter::head(
+            $family,
+            $type,
+            str_ends_with($family, "_{$about['unit']}") ? $about['unit'] : '',
+            $about['help'],
+        );
     }
 
     private static function sample(string $metric, LabelSet $labels, float $value, ?int $atMs): string
     {
-        return $metric . ($labels->labels === [] ? '' : "{{$labels->key()}}") . ' ' . self::number($value) . ($atMs === null ? '' : sprintf(' %d.%03d', intdiv($atMs, 1000), $atMs % 1000)) . "\n";
+        return $metric .
+            ($labels->labels === [] ? '' : "{{$labels->key()}}") .
+            ' ' .
+            self::number($value) .
+            ($atMs === null ? '' : sprintf(' %d.%03d', intdiv($atMs, 1000), $atMs % 1000)) .
+            "\n";
     }
 
     private static function number(float $value): string

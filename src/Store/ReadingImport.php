@@ -59,7 +59,10 @@ final class ReadingImport
     {
         $name = Input::plain('target', $name, Target::NAME_LENGTH, 1);
         if (preg_match(Target::NAME, $name) !== 1) {
-            throw Problem::field('target', 'target must begin with a letter or digit; then letters, digits, spaces and . _ : / - may follow');
+            throw Problem::field(
+                'target',
+                'target must begin with a letter or digit; then letters, digits, spaces and . _ : / - may follow',
+            );
         }
         $target = $this->entities->getRepository(Target::class)->findOneBy(['name' => $name]);
         if ($target === null) {
@@ -116,7 +119,10 @@ final class ReadingImport
 
             return;
         }
-        TextReader::each($text, Form::OpenMetrics, Limits::forImports(), function (Sample $sample) use ($target, $progress): void {
+        TextReader::each($text, Form::OpenMetrics, Limits::forImports(), function (Sample $sample) use (
+            $target,
+            $progress,
+        ): void {
             if ($sample->atMs === null) {
                 $this->report->refuse("{$sample->name} has no timestamp");
             } elseif (SeriesRegister::keeps($sample)) {
@@ -137,7 +143,9 @@ final class ReadingImport
         $fault = match (true) {
             $missing !== [] => 'must name the columns time, metric and value; ' . implode(' and ', $missing) . ' is missing',
             count($head) > self::MOST_COLUMNS => sprintf('names %d columns, more than %d', count($head), self::MOST_COLUMNS),
-            count(array_unique($head)) < count($head), in_array('', $head, true) => 'must name each column, and each by another name',
+            count(array_unique($head)) < count($head),
+            in_array('', $head, true)
+                => 'must name each column, and each by another name',
             default => null,
         };
         if ($fault !== null) {
@@ -166,7 +174,10 @@ final class ReadingImport
                 $value === null => 'its value is no number: ' . mb_strcut($fields['value'], 0, 60),
                 preg_match('~^[a-zA-Z_:][a-zA-Z0-9_:]{0,299}$~D', $fields['metric']) !== 1 => 'its metric is no metric name',
                 !mb_check_encoding(implode('', $labels), 'UTF-8') => 'it is not valid UTF-8',
-                max([0, ...array_map(strlen(...), array_values($labels))]) > self::LONGEST_LABEL => sprintf('a label is longer than %d bytes', self::LONGEST_LABEL),
+                max([0, ...array_map(strlen(...), array_values($labels))]) > self::LONGEST_LABEL => sprintf(
+                    'a label is longer than %d bytes',
+                    self::LONGEST_LABEL,
+                ),
                 default => null,
             };
             if ($fault !== null || $at === null || $value === null) {
@@ -174,7 +185,13 @@ final class ReadingImport
                 continue;
             }
             $families[$fields['metric']] ??= new Family($fields['metric']);
-            $this->add($target, new Sample($fields['metric'], LabelSet::of($labels), $value, $at, $families[$fields['metric']]), $at, "Row {$line}", $progress);
+            $this->add(
+                $target,
+                new Sample($fields['metric'], LabelSet::of($labels), $value, $at, $families[$fields['metric']]),
+                $at,
+                "Row {$line}",
+                $progress,
+            );
         }
     }
 
@@ -259,7 +276,14 @@ final class ReadingImport
             }
         }
         if ($refused !== []) {
-            $this->report->refuse(sprintf('One file may bring %s new series; %s', number_format(self::MOST_NEW_SERIES), ExplodedLabel::remedy($refused)), count($refused));
+            $this->report->refuse(
+                sprintf(
+                    'One file may bring %s new series; %s',
+                    number_format(self::MOST_NEW_SERIES),
+                    ExplodedLabel::remedy($refused),
+                ),
+                count($refused),
+            );
         }
         if ($new === []) {
             return;
@@ -287,7 +311,10 @@ final class ReadingImport
         if (preg_match('~^\d{9,14}$~D', $text) === 1) {
             return strlen($text) <= 11 ? (int) $text * 1000 : (int) $text;
         }
-        $time = preg_match('~^\d{4}-\d\d-\d\d[T ]\d\d:\d\d~', $text) === 1 ? date_create_immutable($text, new \DateTimeZone('UTC')) : false;
+        $time =
+            preg_match('~^\d{4}-\d\d-\d\d[T ]\d\d:\d\d~', $text) === 1
+                ? date_create_immutable($text, new \DateTimeZone('UTC'))
+                : false;
 
         return $time === false ? null : (int) $time->format('Uv');
     }

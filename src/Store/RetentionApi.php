@@ -32,13 +32,25 @@ final readonly class RetentionApi
         $days = $this->retention->days();
         $sizes = $this->workedOut->of(StoreSizes::NAME);
         $tiers = [];
-        $ask = static fn(RetentionTier $tier): int => max(1, min(self::MOST_DAYS, $request->query->getInt($tier->value, $days[$tier->value])));
+        $ask = static fn(RetentionTier $tier): int => max(
+            1,
+            min(self::MOST_DAYS, $request->query->getInt($tier->value, $days[$tier->value])),
+        );
         foreach (RetentionTier::cases() as $tier) {
             $asked = $ask($tier);
             $cost = LetGo::outlook($sizes['tiers'][$tier->value], $asked, Clock::nowMs());
-            $tiers[] = ['name' => $tier->value, 'days' => $days[$tier->value]] + $cost + ['bytesWhenFull' => $tier === RetentionTier::FiveMinutes
-                ? $this->fiveMinutesWhenFull($sizes['tiers'][$tier->value], $sizes['laterFold'], $asked, $ask(RetentionTier::Readings))
-                : $cost['bytesADay'] * $asked];
+            $tiers[] = ['name' => $tier->value, 'days' => $days[$tier->value]] +
+                $cost + [
+                    'bytesWhenFull' =>
+                        $tier === RetentionTier::FiveMinutes
+                            ? $this->fiveMinutesWhenFull(
+                                $sizes['tiers'][$tier->value],
+                                $sizes['laterFold'],
+                                $asked,
+                                $ask(RetentionTier::Readings),
+                            )
+                            : $cost['bytesADay'] * $asked,
+                ];
         }
 
         return new JsonResponse(['tiers' => $tiers, 'freshBytes' => $sizes['freshBytes']]);
@@ -56,7 +68,10 @@ final readonly class RetentionApi
             $days[$tier->value] = $input->whole($tier->value, 1, self::MOST_DAYS, $before[$tier->value]);
         }
         if ($days['fiveMinutes'] < $days['readings'] || $days['hours'] < $days['fiveMinutes']) {
-            throw Problem::field($days['fiveMinutes'] < $days['readings'] ? 'fiveMinutes' : 'hours', 'A coarser tier must be kept at least as long as a finer one');
+            throw Problem::field(
+                $days['fiveMinutes'] < $days['readings'] ? 'fiveMinutes' : 'hours',
+                'A coarser tier must be kept at least as long as a finer one',
+            );
         }
         Versions::holdValues($input, $before);
         $this->retention->keep($days);
@@ -72,7 +87,13 @@ final readonly class RetentionApi
      */
     private function fiveMinutesWhenFull(array $sizes, float $fold, int $days, int $withReadings): int
     {
-        $late = max(0, min($sizes['coveredDays'], intdiv($this->retention->letGoBefore(RetentionTier::Readings) - $sizes['fromMs'], Span::DAY_MS)));
+        $late = max(
+            0,
+            min(
+                $sizes['coveredDays'],
+                intdiv($this->retention->letGoBefore(RetentionTier::Readings) - $sizes['fromMs'], Span::DAY_MS),
+            ),
+        );
         $early = array_sum(array_column($sizes['partitions'], 'bytes')) / max(1, $sizes['coveredDays'] - $late + $late * $fold);
 
         return (int) ($early * (min($days, $withReadings) + max(0, $days - $withReadings) * $fold));

@@ -47,7 +47,9 @@ final class ScrapeWriter
     {
         $connection = $this->database->connection;
 
-        return $connection->isTransactionActive() ? $this->mergeNow($connection, $rows) : $this->database->transaction(fn(Connection $connection): array => $this->mergeNow($connection, $rows));
+        return $connection->isTransactionActive()
+            ? $this->mergeNow($connection, $rows)
+            : $this->database->transaction(fn(Connection $connection): array => $this->mergeNow($connection, $rows));
     }
 
     /** @param list<ScrapeRow> $rows */
@@ -76,7 +78,8 @@ final class ScrapeWriter
             $merged = [];
             foreach ($chunk as $row) {
                 $first = $there["{$row->page} {$row->atMs}"] ?? null;
-                $merged[] = $first === null ? $row : new ScrapeRow($row->page, $row->atMs, ScrapeValues::merge($first, $row->values));
+                $merged[] =
+                    $first === null ? $row : new ScrapeRow($row->page, $row->atMs, ScrapeValues::merge($first, $row->values));
                 $new = $first === null ? $row->values : ScrapeValues::news($first, $row->values);
                 if ($new !== '') {
                     $news[] = new ScrapeRow($row->page, $row->atMs, $new);
@@ -118,7 +121,9 @@ final class ScrapeWriter
         $byKey = [];
         foreach ($rows as $row) {
             $key = "{$row->page} {$row->atMs}";
-            $byKey[$key] = isset($byKey[$key]) ? new ScrapeRow($row->page, $row->atMs, ScrapeValues::merge($byKey[$key]->values, $row->values)) : $row;
+            $byKey[$key] = isset($byKey[$key])
+                ? new ScrapeRow($row->page, $row->atMs, ScrapeValues::merge($byKey[$key]->values, $row->values))
+                : $row;
         }
 
         return array_values($byKey);
@@ -136,7 +141,12 @@ final class ScrapeWriter
             // The driver looks at this only on the connection.
             $native->setAttribute(\PDO::ATTR_EMULATE_PREPARES, false);
             try {
-                $this->statements[$rows] = $native->prepare('INSERT IGNORE INTO scrape_row (' . implode(', ', self::COLUMNS) . ') VALUES ' . implode(', ', array_fill(0, $rows, '(?, ?, ?)')));
+                $this->statements[$rows] = $native->prepare(
+                    'INSERT IGNORE INTO scrape_row (' .
+                        implode(', ', self::COLUMNS) .
+                        ') VALUES ' .
+                        implode(', ', array_fill(0, $rows, '(?, ?, ?)')),
+                );
             } finally {
                 $native->setAttribute(\PDO::ATTR_EMULATE_PREPARES, true);
             }

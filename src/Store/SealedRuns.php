@@ -22,7 +22,12 @@ final readonly class SealedRuns
     public function times(int $page, int $fromMs, int $untilMs): array
     {
         $times = [];
-        foreach ($this->connection->fetchAllKeyValue('SELECT from_at, packed FROM block_time WHERE page = ? AND from_at >= ? AND from_at < ? ORDER BY from_at FOR UPDATE', [$page, $fromMs, $untilMs]) as $from => $packed) {
+        foreach (
+            $this->connection->fetchAllKeyValue(
+                'SELECT from_at, packed FROM block_time WHERE page = ? AND from_at >= ? AND from_at < ? ORDER BY from_at FOR UPDATE',
+                [$page, $fromMs, $untilMs],
+            ) as $from => $packed
+        ) {
             $times[(int) $from] = BlockCodec::unpackTimes((string) $packed);
         }
 
@@ -40,7 +45,11 @@ final readonly class SealedRuns
             return new PageReadings([], []);
         }
         $found = [];
-        $blocks = $this->connection->executeQuery('SELECT series, from_at, checksum, packed FROM block WHERE series IN (?) AND from_at >= ? AND from_at <= ?', [$series, array_key_first($runs), array_key_last($runs)], [ArrayParameterType::INTEGER, ParameterType::INTEGER, ParameterType::INTEGER]);
+        $blocks = $this->connection->executeQuery(
+            'SELECT series, from_at, checksum, packed FROM block WHERE series IN (?) AND from_at >= ? AND from_at <= ?',
+            [$series, array_key_first($runs), array_key_last($runs)],
+            [ArrayParameterType::INTEGER, ParameterType::INTEGER, ParameterType::INTEGER],
+        );
         foreach ($blocks->iterateNumeric() as [$id, $from, $checksum, $packed]) {
             $found[(int) $id][(int) $from] = [(string) $packed, (int) $checksum];
         }
@@ -79,6 +88,8 @@ final readonly class SealedRuns
         }
         $values = BlockCodec::unpack($packed);
 
-        return count($values) === $times ? $values : throw new DamagedBlock(sprintf('A block holds %d values for %d times.', count($values), $times));
+        return count($values) === $times
+            ? $values
+            : throw new DamagedBlock(sprintf('A block holds %d values for %d times.', count($values), $times));
     }
 }

@@ -36,8 +36,12 @@ final class Sealer
     private array $setAside = [];
     private int $lookAgainAtMs = 0;
 
-    public function __construct(private readonly Database $database, private readonly BlockWriter $blocks, private readonly LoggerInterface $logger = new NullLogger(), private readonly ?SetAside $aside = null)
-    {
+    public function __construct(
+        private readonly Database $database,
+        private readonly BlockWriter $blocks,
+        private readonly LoggerInterface $logger = new NullLogger(),
+        private readonly ?SetAside $aside = null,
+    ) {
         $this->runs = new SealedRuns($database->connection);
     }
 
@@ -59,12 +63,17 @@ final class Sealer
         }
         $bound = Span::startOf($nowMs - self::SETTLE_MS);
         $oldest = $this->database->connection->fetchAllKeyValue(
-            'SELECT page, MIN(at) FROM scrape_row WHERE page NOT IN (?) GROUP BY page HAVING MIN(at) <= ? LIMIT ' . self::PAGES_A_ROUND,
+            'SELECT page, MIN(at) FROM scrape_row WHERE page NOT IN (?) GROUP BY page HAVING MIN(at) <= ? LIMIT ' .
+                self::PAGES_A_ROUND,
             [[0, ...array_keys($this->setAside)], $bound],
             [ArrayParameterType::INTEGER, ParameterType::INTEGER],
         );
         foreach ($this->setAside as $page => $through) {
-            $at = $this->database->connection->fetchOne('SELECT MIN(at) FROM scrape_row WHERE page = ? AND at > ? AND at <= ?', [$page, $through, $bound]);
+            $at = $this->database->connection->fetchOne('SELECT MIN(at) FROM scrape_row WHERE page = ? AND at > ? AND at <= ?', [
+                $page,
+                $through,
+                $bound,
+            ]);
             if ($at !== null && $at !== false) {
                 $oldest[$page] = $at;
             }
@@ -91,7 +100,11 @@ final class Sealer
      */
     public function joinDay(int $dayMs, int $afterPage): ?int
     {
-        $pages = $this->database->connection->fetchFirstColumn('SELECT DISTINCT page FROM block_time WHERE from_at >= ? AND from_at < ? AND page > ? ORDER BY page LIMIT ' . self::PAGES_A_ROUND, [$dayMs, $dayMs + Span::DAY_MS, $afterPage]);
+        $pages = $this->database->connection->fetchFirstColumn(
+            'SELECT DISTINCT page FROM block_time WHERE from_at >= ? AND from_at < ? AND page > ? ORDER BY page LIMIT ' .
+                self::PAGES_A_ROUND,
+            [$dayMs, $dayMs + Span::DAY_MS, $afterPage],
+        );
         $until = microtime(true) + Part::ROUND_SECONDS;
         foreach ($pages as $page) {
             $this->tried((int) $page, $dayMs + 1, true);
@@ -110,8 +123,17 @@ final class Sealer
 
             return true;
         } catch (DamagedBlock $damage) {
-            $this->logger->error('Page {page} is not sealed on the day from {day}: {damage}', ['page' => $page, 'day' => gmdate('Y-m-d', intdiv(Span::dayOf($atMs), 1000)), 'damage' => $damage->getMessage()]);
-            $this->aside?->put('keeper', "sealing page {$page} on " . gmdate('Y-m-d', intdiv(Span::dayOf($atMs), 1000)), $damage->getMessage(), Clock::nowMs());
+            $this->logger->error('Page {page} is not sealed on the day from {day}: {damage}', [
+                'page' => $page,
+                'day' => gmdate('Y-m-d', intdiv(Span::dayOf($atMs), 1000)),
+                'damage' => $damage->getMessage(),
+            ]);
+            $this->aside?->put(
+                'keeper',
+                "sealing page {$page} on " . gmdate('Y-m-d', intdiv(Span::dayOf($atMs), 1000)),
+                $damage->getMessage(),
+                Clock::nowMs(),
+            );
 
             return false;
         }
@@ -121,7 +143,11 @@ final class Sealer
     {
         $day = Span::dayOf($atMs);
         $runs = $this->runs->times($page, $day, $day + Span::DAY_MS);
-        $waiting = (int) $connection->fetchOne('SELECT COUNT(*) FROM scrape_row WHERE page = ? AND at > ? AND at <= ?', [$page, $day, $day + Span::DAY_MS]);
+        $waiting = (int) $connection->fetchOne('SELECT COUNT(*) FROM scrape_row WHERE page = ? AND at > ? AND at <= ?', [
+            $page,
+            $day,
+            $day + Span::DAY_MS,
+        ]);
         $joins = $dayIsOver && BlockWriter::joins($waiting + array_sum(array_map(count(...), $runs)));
         // Where a clock went back, a day that seems to go on may have been joined.
         $asDay = $joins || self::areJoined($runs);
@@ -130,12 +156,17 @@ final class Sealer
         }
         [$after, $through] = $asDay ? [$day, $day + Span::DAY_MS] : [Span::startOf($atMs), Span::startOf($atMs) + Span::MS];
         /** @var array<int, string> $rows */
-        $rows = $connection->fetchAllKeyValue('SELECT at, packed FROM scrape_row WHERE page = ? AND at > ? AND at <= ? ORDER BY at FOR UPDATE', [$page, $after, $through]);
+        $rows = $connection->fetchAllKeyValue(
+            'SELECT at, packed FROM scrape_row WHERE page = ? AND at > ? AND at <= ? ORDER BY at FOR UPDATE',
+            [$page, $after, $through],
+        );
         $series = PageSeries::of($connection, $page);
         $sealed = $this->runs->readings($asDay ? $runs : array_intersect_key($runs, [$after => true]), $series->ids());
         $readings = $sealed->with(PageReadings::ofRows($rows, $series->slots));
         $asDay && $this->blocks->clear($page, $series->ids(), $day);
-        $rows === [] ? $this->blocks->writeRuns($page, $readings, $series->counters, $joins) : $this->blocks->write($page, $readings, $series->counters, $joins);
+        $rows === []
+            ? $this->blocks->writeRuns($page, $readings, $series->counters, $joins)
+            : $this->blocks->write($page, $readings, $series->counters, $joins);
         $connection->executeStatement('DELETE FROM scrape_row WHERE page = ? AND at > ? AND at <= ?', [$page, $after, $through]);
     }
 

@@ -26,8 +26,10 @@ final class SeriesIndex implements ResetInterface
     private \WeakMap $selected;
     private ?int $longestStaleMs = null;
 
-    public function __construct(private readonly Connection $connection, private readonly Patience $patience = new EndlessPatience())
-    {
+    public function __construct(
+        private readonly Connection $connection,
+        private readonly Patience $patience = new EndlessPatience(),
+    ) {
         $this->selected = new \WeakMap();
     }
 
@@ -64,7 +66,10 @@ final class SeriesIndex implements ResetInterface
 
     public function longestStaleMs(): int
     {
-        return $this->longestStaleMs ??= 1000 * Target::STALE_INTERVALS * (int) $this->connection->fetchOne('SELECT COALESCE(MAX(interval_seconds), 60) FROM target');
+        return $this->longestStaleMs ??=
+            1000 *
+            Target::STALE_INTERVALS *
+            (int) $this->connection->fetchOne('SELECT COALESCE(MAX(interval_seconds), 60) FROM target');
     }
 
     /** @return list<IndexedSeries> */
@@ -85,7 +90,14 @@ final class SeriesIndex implements ResetInterface
             $target = (int) $row['target_id'];
             $laid[$target] ??= Labels::ofTarget((string) $row['name'], (string) $row['target_labels']);
             $labels = Labels::laid((string) $row['labels'], $laid[$target], (bool) $row['brings_labels']);
-            $found[] = new IndexedSeries((int) $row['id'], (int) $row['page'], (int) $row['slot'], $labels, 1000 * Target::STALE_INTERVALS * (int) $row['interval_seconds'], $target);
+            $found[] = new IndexedSeries(
+                (int) $row['id'],
+                (int) $row['page'],
+                (int) $row['slot'],
+                $labels,
+                1000 * Target::STALE_INTERVALS * (int) $row['interval_seconds'],
+                $target,
+            );
         }
         $this->longestStaleMs = null;
         $this->kept[$metric] = [$now, $found];

@@ -42,7 +42,12 @@ final class SeriesRegister
     public function known(int $targetId, bool $own = false): array
     {
         $slots = [];
-        foreach ($this->database->connection->fetchAllAssociative('SELECT s.id, s.page, s.slot, s.identity FROM series s JOIN page p ON p.id = s.page WHERE s.target_id = ? AND p.own = ?', [$targetId, (int) $own]) as $row) {
+        foreach (
+            $this->database->connection->fetchAllAssociative(
+                'SELECT s.id, s.page, s.slot, s.identity FROM series s JOIN page p ON p.id = s.page WHERE s.target_id = ? AND p.own = ?',
+                [$targetId, (int) $own],
+            ) as $row
+        ) {
             $slots[(string) $row['identity']] = new Slot((int) $row['id'], (int) $row['page'], (int) $row['slot']);
         }
 
@@ -52,7 +57,10 @@ final class SeriesRegister
     /** @return int how many series of the target are newer than this */
     public function addedSince(int $targetId, int $sinceMs): int
     {
-        return (int) $this->database->connection->fetchOne('SELECT COUNT(*) FROM series WHERE target_id = ? AND first_at > ?', [$targetId, $sinceMs]);
+        return (int) $this->database->connection->fetchOne('SELECT COUNT(*) FROM series WHERE target_id = ? AND first_at > ?', [
+            $targetId,
+            $sinceMs,
+        ]);
     }
 
     /**
@@ -64,7 +72,13 @@ final class SeriesRegister
      */
     public function register(Target $target, array $samples, int $atMs, bool $own = false, bool $bringsItsLabels = false): array
     {
-        return $this->database->transaction(function (Connection $connection) use ($target, $samples, $atMs, $own, $bringsItsLabels): array {
+        return $this->database->transaction(function (Connection $connection) use (
+            $target,
+            $samples,
+            $atMs,
+            $own,
+            $bringsItsLabels,
+        ): array {
             // What was made in a transaction that was taken back is not there.
             $this->metrics = [];
             // One after the other, so that two who bring new series of one target at once see each other's.
@@ -81,10 +95,23 @@ final class SeriesRegister
                     [$page, $used] = [$this->newPage($target->id(), $own), 0];
                 }
                 $labels = json_encode($sample->labels->labels, JSON_THROW_ON_ERROR | JSON_FORCE_OBJECT);
-                $rows[] = [$target->id(), $this->metric($sample), $page, $used++, $labels, (int) $bringsItsLabels, $identity, $atMs];
+                $rows[] = [
+                    $target->id(),
+                    $this->metric($sample),
+                    $page,
+                    $used++,
+                    $labels,
+                    (int) $bringsItsLabels,
+                    $identity,
+                    $atMs,
+                ];
                 $known[$identity] = new Slot(0, $page, $used - 1);
             }
-            $this->database->insertNew('series', ['target_id', 'metric_id', 'page', 'slot', 'labels', 'brings_labels', 'identity', 'first_at'], $rows);
+            $this->database->insertNew(
+                'series',
+                ['target_id', 'metric_id', 'page', 'slot', 'labels', 'brings_labels', 'identity', 'first_at'],
+                $rows,
+            );
 
             return $this->known($target->id(), $own);
         });
@@ -116,13 +143,23 @@ final class SeriesRegister
             return $this->metrics[$sample->name];
         }
         $type = $sample->family->type ?? MetricType::Unknown;
-        $this->database->insertNew('metric', ['name', 'type', 'unit', 'help'], [[
-            $sample->name, $type->value, MetricUnit::ofName($sample->name, $sample->family->unit ?? ''), $sample->family->help ?? '',
-        ]]);
+        $this->database->insertNew(
+            'metric',
+            ['name', 'type', 'unit', 'help'],
+            [
+                [
+                    $sample->name,
+                    $type->value,
+                    MetricUnit::ofName($sample->name, $sample->family->unit ?? ''),
+                    $sample->family->help ?? '',
+                ],
+            ],
+        );
 
         // Another may have made it since this transaction began to look; only a locking read sees that.
         $id = $this->database->connection->fetchOne('SELECT id FROM metric WHERE name = ? LOCK IN SHARE MODE', [$sample->name]);
 
-        return $this->metrics[$sample->name] = (int) ($id !== false ? $id : throw new \LogicException("The metric {$sample->name} was made and is not there"));
+        return $this->metrics[$sample->name] =
+            (int) ($id !== false ? $id : throw new \LogicException("The metric {$sample->name} was made and is not there"));
     }
 }

@@ -27,7 +27,9 @@ final readonly class StoreCost
     public function sealedBytes(): int
     {
         return (int) $this->connection->fetchOne(
-            "SELECT SUM(DATA_LENGTH + INDEX_LENGTH) FROM information_schema.TABLES WHERE TABLE_SCHEMA = DATABASE() AND TABLE_NAME IN ('block', 'block_time', 'rollup_5m', 'rollup_time_5m', 'rollup_1h', 'rollup_time_1h')",
+            "SELECT SUM(DATA_LENGTH + INDEX_LENGTH) FROM information_schema.TABLES
+             WHERE TABLE_SCHEMA = DATABASE()
+             AND TABLE_NAME IN ('block', 'block_time', 'rollup_5m', 'rollup_time_5m', 'rollup_1h', 'rollup_time_1h')",
         );
     }
 }

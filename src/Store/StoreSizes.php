@@ -27,7 +27,13 @@ final readonly class StoreSizes implements SlowAnswer
         return self::RENEW_EVERY_MS;
     }
 
-    /** @return array{tiers: array<value-of<RetentionTier>, array{partitions: list<array{endMs: int|null, rows: int, bytes: int}>, fromMs: int, coveredDays: int}>, freshBytes: int, laterFold: float} */
+    /**
+     * @return array{
+     *     tiers: array<value-of<RetentionTier>, array{partitions: list<array{endMs: int|null, rows: int, bytes: int}>, fromMs: int, coveredDays: int}>,
+     *     freshBytes: int,
+     *     laterFold: float,
+     * }
+     */
     public function work(int $nowMs): array
     {
         $tiers = [];
@@ -37,12 +43,24 @@ final readonly class StoreSizes implements SlowAnswer
             $beside = array_column($this->partitions->of($times), 'bytes', 'name');
             $covered = $this->connection->fetchNumeric("SELECT MIN(from_at), MAX(from_at) FROM {$times}");
             $tiers[$tier->value] = [
-                'partitions' => array_map(static fn(array $one): array => ['endMs' => $one['endMs'], 'rows' => $one['rows'], 'bytes' => $one['bytes'] + ($beside[$one['name']] ?? 0)], $this->partitions->of($values)),
+                'partitions' => array_map(
+                    static fn(array $one): array => [
+                        'endMs' => $one['endMs'],
+                        'rows' => $one['rows'],
+                        'bytes' => $one['bytes'] + ($beside[$one['name']] ?? 0),
+                    ],
+                    $this->partitions->of($values),
+                ),
                 'fromMs' => (int) ($covered[0] ?? 0),
-                'coveredDays' => $covered === false || $covered[0] === null ? 0 : max(1, (int) ceil(((int) $covered[1] - (int) $covered[0]) / Span::DAY_MS)),
+                'coveredDays' =>
+                    $covered === false || $covered[0] === null
+                        ? 0
+                        : max(1, (int) ceil(((int) $covered[1] - (int) $covered[0]) / Span::DAY_MS)),
             ];
         }
-        $fresh = $this->connection->fetchOne("SELECT DATA_LENGTH + INDEX_LENGTH FROM information_schema.TABLES WHERE TABLE_SCHEMA = DATABASE() AND TABLE_NAME = 'scrape_row'");
+        $fresh = $this->connection->fetchOne(
+            "SELECT DATA_LENGTH + INDEX_LENGTH FROM information_schema.TABLES WHERE TABLE_SCHEMA = DATABASE() AND TABLE_NAME = 'scrape_row'",
+        );
 
         return ['tiers' => $tiers, 'freshBytes' => (int) $fresh, 'laterFold' => $this->laterFold($nowMs)];
     }
@@ -52,7 +70,10 @@ final readonly class StoreSizes implements SlowAnswer
     {
         $day = Span::dayOf($nowMs) - Span::DAY_MS;
         [$often, $all] = array_map(
-            fn(string $table): int => (int) $this->connection->fetchOne("SELECT COUNT(*) FROM series WHERE page IN (SELECT page FROM {$table} WHERE from_at >= ? AND from_at < ?)", [$day, $day + Span::DAY_MS]),
+            fn(string $table): int => (int) $this->connection->fetchOne(
+                "SELECT COUNT(*) FROM series WHERE page IN (SELECT page FROM {$table} WHERE from_at >= ? AND from_at < ?)",
+                [$day, $day + Span::DAY_MS],
+            ),
             ['rollup_time_5m', 'rollup_time_1h'],
         );
 

@@ -73,7 +73,9 @@ final readonly class StoredReadings implements ReadingSource
     {
         $selected = $this->index->select($what);
 
-        return $this->snapshot(fn(): ?array => $this->rollups->buckets($selected, $tier, $detail, $afterMs, $throughMs, $this->read(...)));
+        return $this->snapshot(
+            fn(): ?array => $this->rollups->buckets($selected, $tier, $detail, $afterMs, $throughMs, $this->read(...)),
+        );
     }
 
     public function remains(Select $what, Tier $tier, int $afterMs, int $throughMs): ?array
@@ -107,10 +109,24 @@ final readonly class StoredReadings implements ReadingSource
             $readings += ($throughMs - $afterMs) / $series->intervalMs();
         }
         if ($readings > self::MOST_READINGS && count($selected) > 1) {
-            throw new TooMuchToRead(sprintf('%s has about %s M readings in this span, more than the %d M that are read at once; narrow it with where, or choose a shorter span', $metric, number_format($readings / 1e6, 1), self::MOST_READINGS / 1_000_000));
+            throw new TooMuchToRead(
+                sprintf(
+                    '%s has about %s M readings in this span, more than the %d M that are read at once; narrow it with where, or choose a shorter span',
+                    $metric,
+                    number_format($readings / 1e6, 1),
+                    self::MOST_READINGS / 1_000_000,
+                ),
+            );
         }
         if (count($selected) > self::MOST_SERIES) {
-            throw new TooMuchToRead(sprintf('%s selects %d series, more than the %d that one formula may read; narrow it with where', $metric, count($selected), self::MOST_SERIES));
+            throw new TooMuchToRead(
+                sprintf(
+                    '%s selects %d series, more than the %d that one formula may read; narrow it with where',
+                    $metric,
+                    count($selected),
+                    self::MOST_SERIES,
+                ),
+            );
         }
 
         [$times, $values] = $this->stored($selected, $afterMs, $throughMs);
@@ -169,25 +185,45 @@ final readonly class StoredReadings implements ReadingSource
             $pageOf[$series->id] = $series->page;
         }
         $found = $this->connection->executeQuery(
-            'SELECT ' . self::OF_TIMES . ', page, from_at, packed FROM block_time WHERE page IN (:pages) AND from_at >= :day AND from_at < :through'
-            . ' UNION ALL SELECT ' . self::OF_BLOCKS . ', series, from_at, packed FROM block WHERE series IN (:series) AND from_at >= :day AND from_at < :through AND to_at > :after'
-            . ' UNION ALL SELECT ' . self::OF_ROWS . ', page, at, packed FROM scrape_row WHERE page IN (:pages) AND at > :after AND at <= :through',
-            ['pages' => array_keys($slots), 'series' => array_keys($pageOf), 'day' => Span::dayOf($afterMs + 1), 'after' => $afterMs, 'through' => $throughMs],
-            ['pages' => ArrayParameterType::INTEGER, 'series' => ArrayParameterType::INTEGER, 'day' => ParameterType::INTEGER, 'after' => ParameterType::INTEGER, 'through' => ParameterType::INTEGER],
+            'SELECT ' .
+                self::OF_TIMES .
+                ', page, from_at, packed FROM block_time WHERE page IN (:pages) AND from_at >= :day AND from_at < :through' .
+                ' UNION ALL SELECT ' .
+                self::OF_BLOCKS .
+                ', series, from_at, packed FROM block WHERE series IN (:series) AND from_at >= :day AND from_at < :through AND to_at > :after' .
+                ' UNION ALL SELECT ' .
+                self::OF_ROWS .
+                ', page, at, packed FROM scrape_row WHERE page IN (:pages) AND at > :after AND at <= :through',
+            [
+                'pages' => array_keys($slots),
+                'series' => array_keys($pageOf),
+                'day' => Span::dayOf($afterMs + 1),
+                'after' => $afterMs,
+                'through' => $throughMs,
+            ],
+            [
+                'pages' => ArrayParameterType::INTEGER,
+                'series' => ArrayParameterType::INTEGER,
+                'day' => ParameterType::INTEGER,
+                'after' => ParameterType::INTEGER,
+                'through' => ParameterType::INTEGER,
+            ],
         );
         $runs = [];
         $blocks = [];
         $rows = new RowColumns($slots);
         foreach ($found->iterateNumeric() as [$kind, $id, $at, $packed]) {
             match ((int) $kind) {
-                self::OF_TIMES => $runs[(int) $id][(int) $at] = self::inBounds((string) $packed, $afterMs, $throughMs),
-                self::OF_BLOCKS => $blocks[(int) $id][(int) $at] = (string) $packed,
+                self::OF_TIMES => ($runs[(int) $id][(int) $at] = self::inBounds((string) $packed, $afterMs, $throughMs)),
+                self::OF_BLOCKS => ($blocks[(int) $id][(int) $at] = (string) $packed),
                 default => $rows->take((int) $id, (int) $at, (string) $packed),
             };
         }
         [$times, $values] = self::unpacked($blocks, array_map(array_filter(...), $runs), $pageOf);
         foreach ($rows->bySeries() as $id => [$rowTimes, $rowValues]) {
-            [$times[$id], $values[$id]] = isset($times[$id]) ? self::inOrder($times[$id], $values[$id], $rowTimes, $rowValues) : [$rowTimes, $rowValues];
+            [$times[$id], $values[$id]] = isset($times[$id])
+                ? self::inOrder($times[$id], $values[$id], $rowTimes, $rowValues)
+                : [$rowTimes, $rowValues];
         }
 
         return [$times, $values];
@@ -258,7 +294,9 @@ final readonly class StoredReadings implements ReadingSource
         foreach ($parts as $id => $byRun) {
             $ofPage = $runs[$pageOf[$id]];
             if (!isset($marked[$id]) && count($byRun) === count($ofPage)) {
-                $times[$id] = $shared[$pageOf[$id]] ??= array_merge(...array_values(array_map(static fn(RunTimes $run): array => $run->times, $ofPage)));
+                $times[$id] = $shared[$pageOf[$id]] ??= array_merge(
+                    ...array_values(array_map(static fn(RunTimes $run): array => $run->times, $ofPage)),
+                );
                 $values[$id] = array_merge(...array_values($byRun));
                 continue;
             }

@@ -43,7 +43,9 @@ final readonly class StoredRollups
     {
         $pages = array_values(array_unique(array_map(static fn(IndexedSeries $series): int => $series->page, $selected)));
 
-        return $pages !== [] && $this->outliveReadings($pages, $tier, $afterMs, $throughMs) ? $this->buckets($selected, $tier, Detail::Everything, $afterMs, $throughMs, $read) : null;
+        return $pages !== [] && $this->outliveReadings($pages, $tier, $afterMs, $throughMs)
+            ? $this->buckets($selected, $tier, Detail::Everything, $afterMs, $throughMs, $read)
+            : null;
     }
 
     /**
@@ -65,7 +67,10 @@ final readonly class StoredRollups
         }
         $pages = array_keys($pages);
         $rolledMs = $this->rolledThrough($pages, $tier, $afterMs, $throughMs);
-        if ($rolledMs <= $afterMs || ($rolledMs - $afterMs < self::LEAST_SPAN_MS && !$this->outliveReadings($pages, $tier, $afterMs, $rolledMs))) {
+        if (
+            $rolledMs <= $afterMs
+            || ($rolledMs - $afterMs < self::LEAST_SPAN_MS && !$this->outliveReadings($pages, $tier, $afterMs, $rolledMs))
+        ) {
             return null;
         }
         $columns = $this->sealed($byId, $pages, $tier, $detail, $afterMs, $rolledMs);
@@ -73,7 +78,14 @@ final readonly class StoredRollups
             $buckets = intdiv($throughMs - $rolledMs, $tier->bucketMs());
             foreach ($read($selected, $rolledMs, $throughMs) as $window) {
                 // Labels tell series apart within one selection.
-                $fresh[$window->labels->key()] = Rollup::of($window->times, $window->values, $rolledMs, $tier->bucketMs(), $buckets, true);
+                $fresh[$window->labels->key()] = Rollup::of(
+                    $window->times,
+                    $window->values,
+                    $rolledMs,
+                    $tier->bucketMs(),
+                    $buckets,
+                    true,
+                );
             }
         }
         $found = [];
@@ -97,16 +109,21 @@ final readonly class StoredRollups
      */
     private function rolledThrough(array $pages, Tier $tier, int $afterMs, int $throughMs): int
     {
-        $row = $this->connection->executeQuery('SELECT MIN(at) FROM scrape_row WHERE page IN (?)', [$pages], [ArrayParameterType::INTEGER])->fetchOne();
+        $row = $this->connection
+            ->executeQuery('SELECT MIN(at) FROM scrape_row WHERE page IN (?)', [$pages], [ArrayParameterType::INTEGER])
+            ->fetchOne();
         $through = $row === null || $row === false ? $throughMs : min($throughMs, Span::startOf((int) $row));
         if ($tier !== Tier::FiveMinutes || $through <= $afterMs) {
             return $through;
         }
-        $lacking = $this->connection->executeQuery(
-            'SELECT MIN(b.from_at) FROM block_time b LEFT JOIN rollup_time_5m r ON r.page = b.page AND r.from_at = b.from_at WHERE b.page IN (?) AND b.from_at >= ? AND b.from_at < ? AND r.page IS NULL',
-            [$pages, Span::dayOf($afterMs + 1), $through],
-            [ArrayParameterType::INTEGER, ParameterType::INTEGER, ParameterType::INTEGER],
-        )->fetchOne();
+        $lacking = $this->connection
+            ->executeQuery(
+                'SELECT MIN(b.from_at) FROM block_time b LEFT JOIN rollup_time_5m r ON r.page = b.page AND r.from_at = b.from_at
+                 WHERE b.page IN (?) AND b.from_at >= ? AND b.from_at < ? AND r.page IS NULL',
+                [$pages, Span::dayOf($afterMs + 1), $through],
+                [ArrayParameterType::INTEGER, ParameterType::INTEGER, ParameterType::INTEGER],
+            )
+            ->fetchOne();
 
         return $lacking === null || $lacking === false ? $through : (int) $lacking;
     }
@@ -120,11 +137,17 @@ final readonly class StoredRollups
     {
         $day = Span::DAY_MS;
 
-        return $this->wasLetGo($afterMs) && $this->connection->executeQuery(
-            "SELECT 1 FROM rollup_time_{$tier->value} r WHERE r.page IN (?) AND r.from_at >= ? AND r.from_at < ? AND NOT EXISTS (SELECT 1 FROM block_time b WHERE b.page = r.page AND b.from_at >= r.from_at - r.from_at % {$day} AND b.from_at < r.from_at - r.from_at % {$day} + {$day}) LIMIT 1",
-            [$pages, Span::dayOf($afterMs + 1), $throughMs],
-            [ArrayParameterType::INTEGER, ParameterType::INTEGER, ParameterType::INTEGER],
-        )->fetchOne() !== false;
+        return $this->wasLetGo($afterMs)
+            && $this->connection
+                ->executeQuery(
+                    "SELECT 1 FROM rollup_time_{$tier->value} r
+                     WHERE r.page IN (?) AND r.from_at >= ? AND r.from_at < ? AND NOT EXISTS (SELECT 1 FROM block_time b
+                     WHERE b.page = r.page AND b.from_at >= r.from_at - r.from_at % {$day}
+                     AND b.from_at < r.from_at - r.from_at % {$day} + {$day}) LIMIT 1",
+                    [$pages, Span::dayOf($afterMs + 1), $throughMs],
+                    [ArrayParameterType::INTEGER, ParameterType::INTEGER, ParameterType::INTEGER],
+                )
+                ->fetchOne() !== false;
     }
 
     /**
@@ -139,19 +162,30 @@ final readonly class StoredRollups
         $types = [ArrayParameterType::INTEGER, ParameterType::INTEGER, ParameterType::INTEGER];
         $times = [];
         if ($detail === Detail::Everything) {
-            $rows = $this->connection->executeQuery("SELECT page, from_at, packed FROM rollup_time_{$tier->value} WHERE page IN (?) AND from_at >= ? AND from_at < ?", [$pages, ...$bounds], $types);
+            $rows = $this->connection->executeQuery(
+                "SELECT page, from_at, packed FROM rollup_time_{$tier->value} WHERE page IN (?) AND from_at >= ? AND from_at < ?",
+                [$pages, ...$bounds],
+                $types,
+            );
             foreach ($rows->iterateNumeric() as [$page, $from, $packed]) {
                 $times["{$page} {$from}"] = RollupCodec::unpackTimes((string) $packed);
             }
         }
         $columns = [];
-        $rows = $this->connection->executeQuery("SELECT series, from_at, packed FROM rollup_{$tier->value} WHERE series IN (?) AND from_at >= ? AND from_at < ? ORDER BY series, from_at", [array_keys($byId), ...$bounds], $types);
+        $rows = $this->connection->executeQuery(
+            "SELECT series, from_at, packed FROM rollup_{$tier->value} WHERE series IN (?) AND from_at >= ? AND from_at < ? ORDER BY series, from_at",
+            [array_keys($byId), ...$bounds],
+            $types,
+        );
         foreach ($rows->iterateNumeric() as [$id, $from, $packed]) {
             if ($detail === Detail::Sums) {
                 [$counts, $sums] = RollupCodec::unpackSums((string) $packed);
                 $columns[(int) $id][] = [(int) $from, new Rollup($counts, [], [], [], [], $sums, null, [], [])];
             } else {
-                $columns[(int) $id][] = [(int) $from, RollupCodec::unpack((string) $packed, $times["{$byId[(int) $id]->page} {$from}"])];
+                $columns[(int) $id][] = [
+                    (int) $from,
+                    RollupCodec::unpack((string) $packed, $times["{$byId[(int) $id]->page} {$from}"]),
+                ];
             }
         }
 
@@ -159,16 +193,39 @@ final readonly class StoredRollups
     }
 
     /** @param list<array{int, Rollup}> $parts */
-    private static function joined(IndexedSeries $series, array $parts, Tier $tier, Detail $detail, int $afterMs, int $rolledMs, int $throughMs): Buckets
-    {
+    private static function joined(
+        IndexedSeries $series,
+        array $parts,
+        Tier $tier,
+        Detail $detail,
+        int $afterMs,
+        int $rolledMs,
+        int $throughMs,
+    ): Buckets {
         $bucketMs = $tier->bucketMs();
-        [$ends, $counts, $firsts, $lasts, $lows, $highs, $sums, $growths, $firstAts, $lastAts] = [[], [], [], [], [], [], [], [], [], []];
+        [$ends, $counts, $firsts, $lasts, $lows, $highs, $sums, $growths, $firstAts, $lastAts] = [
+            [],
+            [],
+            [],
+            [],
+            [],
+            [],
+            [],
+            [],
+            [],
+            [],
+        ];
         $isCounter = true;
         foreach ($parts as [$from, $rollup]) {
             $bound = $from < $rolledMs ? $rolledMs : $throughMs;
             $isCounter = $isCounter && $rollup->growths !== null;
             $length = count($rollup->counts);
-            if ($detail === Detail::Sums && $from >= $afterMs && $from + $length * $bucketMs <= $bound && !in_array(0, $rollup->counts, true)) {
+            if (
+                $detail === Detail::Sums
+                && $from >= $afterMs
+                && $from + $length * $bucketMs <= $bound
+                && !in_array(0, $rollup->counts, true)
+            ) {
                 array_push($ends, ...range($from + $bucketMs, $from + $length * $bucketMs, $bucketMs));
                 array_push($counts, ...$rollup->counts);
                 array_push($sums, ...$rollup->sums);
@@ -194,6 +251,19 @@ final readonly class StoredRollups
             }
         }
 
-        return new Buckets($series->labels, $series->staleMs, $ends, $counts, $firsts, $lasts, $lows, $highs, $sums, $isCounter ? $growths : null, $firstAts, $lastAts);
+        return new Buckets(
+            $series->labels,
+            $series->staleMs,
+            $ends,
+            $counts,
+            $firsts,
+            $lasts,
+            $lows,
+            $highs,
+            $sums,
+            $isCounter ? $growths : null,
+            $firstAts,
+            $lastAts,
+        );
     }
 }

@@ -22,8 +22,12 @@ final readonly class TransferApi
     private const MOST_BYTES = 64_000_000;
     private const MOST_SECONDS = 900;
 
-    public function __construct(private ReadingExport $export, private ReadingImport $import, private Audit $audit, private HeavyWork $heavy)
-    {
+    public function __construct(
+        private ReadingExport $export,
+        private ReadingImport $import,
+        private Audit $audit,
+        private HeavyWork $heavy,
+    ) {
     }
 
     #[Route('/api/export', methods: ['GET'])]
@@ -39,10 +43,16 @@ final readonly class TransferApi
         if ($step !== null && $step < 1_000) {
             throw Problem::field('step', 'step must be a whole number of seconds');
         }
-        $form = ExportForm::tryFrom($request->query->getString('as', 'csv')) ?? throw Problem::field('as', 'as must be one of csv, jsonl, openmetrics');
+        $form =
+            ExportForm::tryFrom($request->query->getString('as', 'csv')) ??
+            throw Problem::field('as', 'as must be one of csv, jsonl, openmetrics');
         $pieces = $this->export->text(Parser::parse($request->query->getString('formula')), $from, $to, $step, $form);
 
-        return self::streamed($this->begun($pieces), $form->contentType(), sprintf('readings-%s.%s', gmdate('Ymd-His', intdiv($from, 1000)), $form->extension()));
+        return self::streamed(
+            $this->begun($pieces),
+            $form->contentType(),
+            sprintf('readings-%s.%s', gmdate('Ymd-His', intdiv($from, 1000)), $form->extension()),
+        );
     }
 
     /** The newest of everything, as one scrape, for other tools. */
@@ -57,24 +67,50 @@ final readonly class TransferApi
     #[IsGranted('ROLE_ENGINEER')]
     public function import(Request $request): Response
     {
-        $form = ImportForm::tryFrom($request->query->getString('as')) ?? throw Problem::field('as', 'as must be openmetrics or csv');
+        $form =
+            ImportForm::tryFrom($request->query->getString('as')) ?? throw Problem::field('as', 'as must be openmetrics or csv');
         $size = (int) $request->headers->get('Content-Length', '0');
         if ($size > self::MOST_BYTES) {
-            throw new Problem(413, sprintf('The file has %d MB; at most %d MB go at once. Split it, or use bin/olivine import', intdiv($size, 1_000_000), intdiv(self::MOST_BYTES, 1_000_000)));
+            throw new Problem(
+                413,
+                sprintf(
+                    'The file has %d MB; at most %d MB go at once. Split it, or use bin/olivine import',
+                    intdiv($size, 1_000_000),
+                    intdiv(self::MOST_BYTES, 1_000_000),
+                ),
+            );
         }
         $target = $this->import->targetNamed($request->query->getString('target'));
         $file = $request->getContent(true);
 
-        return new StreamedResponse(function () use ($file, $form, $target): void {
-            set_time_limit(self::MOST_SECONDS);
-            $say = static function (ImportReport $report, bool $done): void {
-                echo json_encode(['done' => $done, 'readings' => $report->readings, 'already' => $report->already, 'newSeries' => $report->newSeries, 'refused' => $report->refused, 'reasons' => $report->reasons], JSON_THROW_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE) . "\n";
-                flush();
-            };
-            $report = $this->import->take($file, $form, $target, static fn(ImportReport $report) => $say($report, false));
-            $this->audit->record('imported', "target {$target->name}", null, ['readings' => $report->readings, 'newSeries' => $report->newSeries, 'refused' => $report->refused]);
-            $say($report, true);
-        }, 200, ['Content-Type' => 'application/x-ndjson', 'X-Accel-Buffering' => 'no']);
+        return new StreamedResponse(
+            function () use ($file, $form, $target): void {
+                set_time_limit(self::MOST_SECONDS);
+                $say = static function (ImportReport $report, bool $done): void {
+                    echo json_encode(
+                        [
+                            'done' => $done,
+                            'readings' => $report->readings,
+                            'already' => $report->already,
+                            'newSeries' => $report->newSeries,
+                            'refused' => $report->refused,
+                            'reasons' => $report->reasons,
+                        ],
+                        JSON_THROW_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE,
+                    ) . "\n";
+                    flush();
+                };
+                $report = $this->import->take($file, $form, $target, static fn(ImportReport $report) => $say($report, false));
+                $this->audit->record('imported', "target {$target->name}", null, [
+                    'readings' => $report->readings,
+                    'newSeries' => $report->newSeries,
+                    'refused' => $report->refused,
+                ]);
+                $say($report, true);
+            },
+            200,
+            ['Content-Type' => 'application/x-ndjson', 'X-Accel-Buffering' => 'no'],
+        );
     }
 
     /**
@@ -95,11 +131,16 @@ final readonly class TransferApi
     /** @param iterable<string> $pieces */
     private static function streamed(iterable $pieces, string $contentType, ?string $fileName): StreamedResponse
     {
-        return new StreamedResponse(static function () use ($pieces): void {
-            set_time_limit(self::MOST_SECONDS);
-            foreach ($pieces as $piece) {
-                echo $piece;
-            }
-        }, 200, ['Content-Type' => $contentType, 'X-Content-Type-Options' => 'nosniff'] + ($fileName === null ? [] : ['Content-Disposition' => "attachment; filename=\"{$fileName}\""]));
+        return new StreamedResponse(
+            static function () use ($pieces): void {
+                set_time_limit(self::MOST_SECONDS);
+                foreach ($pieces as $piece) {
+                    echo $piece;
+                }
+            },
+            200,
+            ['Content-Type' => $contentType, 'X-Content-Type-Options' => 'nosniff'] +
+                ($fileName === null ? [] : ['Content-Disposition' => "attachment; filename=\"{$fileName}\""]),
+        );
     }
 }

@@ -37,7 +37,9 @@ final readonly class UsualBand
         for ($week = 1; $week <= self::WEEKS; ++$week) {
             $seen = [];
             foreach ($this->spansBefore($week * self::WEEK_MS, $firstMs, $toMs, $stepMs) as $i => [$from, $to]) {
-                foreach ($this->evaluator->range($formula, $from - $around * $stepMs, $to + $around * $stepMs, $stepMs)->lines as $line) {
+                foreach (
+                    $this->evaluator->range($formula, $from - $around * $stepMs, $to + $around * $stepMs, $stepMs)->lines as $line
+                ) {
                     $key = $line->labels->key();
                     $seen[$key] = true;
                     $past[$key][] = [$i, intdiv($to - $from, $stepMs), $line->values];
@@ -75,7 +77,7 @@ final readonly class UsualBand
      */
     private function spansBefore(int $backMs, int $firstMs, int $toMs, int $stepMs): array
     {
-        $instants = range($firstMs, max($firstMs, $toMs - ($toMs - $firstMs) % $stepMs), $stepMs);
+        $instants = range($firstMs, max($firstMs, $toMs - (($toMs - $firstMs) % $stepMs)), $stepMs);
         $clock = new WallClock(($this->zone)());
         $shown = $clock->shown($instants);
         $past = $clock->shown(array_map(static fn(int $at): int => $at - $backMs, $instants));

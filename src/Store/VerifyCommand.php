@@ -37,7 +37,17 @@ final class VerifyCommand extends Command
         [$blocks, $readings] = $this->blocks($say);
         $rollups = $this->rollups('5m', $say) + $this->rollups('1h', $say);
         $rows = $this->rows($say);
-        $output->writeln(sprintf('%d blocks with %d readings, %d roll-ups and %d scrape rows read in %.1f s: %s', $blocks, $readings, $rollups, $rows, microtime(true) - $began, $this->faults === 0 ? 'all whole' : "{$this->faults} damaged"));
+        $output->writeln(
+            sprintf(
+                '%d blocks with %d readings, %d roll-ups and %d scrape rows read in %.1f s: %s',
+                $blocks,
+                $readings,
+                $rollups,
+                $rows,
+                microtime(true) - $began,
+                $this->faults === 0 ? 'all whole' : "{$this->faults} damaged",
+            ),
+        );
 
         return $this->faults === 0 ? Command::SUCCESS : Command::FAILURE;
     }
@@ -54,14 +64,19 @@ final class VerifyCommand extends Command
         // Page by page, so that neither side of the join is held in memory.
         foreach ($this->connection->fetchFirstColumn('SELECT id FROM page ORDER BY id') as $page) {
             $times = [];
-            foreach ($this->connection->fetchAllKeyValue('SELECT from_at, packed FROM block_time WHERE page = ?', [$page]) as $from => $packed) {
+            foreach (
+                $this->connection->fetchAllKeyValue('SELECT from_at, packed FROM block_time WHERE page = ?', [$page]) as $from => $packed
+            ) {
                 try {
                     $times[$from] = count(BlockCodec::unpackTimes((string) $packed));
                 } catch (DamagedBlock) {
                     $say("The times of page {$page} from {$from} cannot be read back");
                 }
             }
-            $rows = $this->connection->executeQuery('SELECT b.series, b.from_at, b.readings, b.total, b.checksum, b.packed FROM block b JOIN series s ON s.id = b.series WHERE s.page = ?', [$page]);
+            $rows = $this->connection->executeQuery(
+                'SELECT b.series, b.from_at, b.readings, b.total, b.checksum, b.packed FROM block b JOIN series s ON s.id = b.series WHERE s.page = ?',
+                [$page],
+            );
             foreach ($rows->iterateNumeric() as [$series, $from, $count, $total, $checksum, $packed]) {
                 ++$blocks;
                 $fault = self::faultOf((string) $packed, (int) $checksum, (int) $count, (float) $total, $times[(int) $from] ?? 0);
@@ -104,7 +119,10 @@ final class VerifyCommand extends Command
     private function rollups(string $tier, callable $say): int
     {
         $checked = 0;
-        $rows = $this->connection->executeQuery("SELECT r.series, r.from_at, r.packed, t.packed FROM rollup_{$tier} r JOIN series s ON s.id = r.series LEFT JOIN rollup_time_{$tier} t ON t.page = s.page AND t.from_at = r.from_at");
+        $rows = $this->connection->executeQuery(
+            "SELECT r.series, r.from_at, r.packed, t.packed FROM rollup_{$tier} r JOIN series s ON s.id = r.series
+             LEFT JOIN rollup_time_{$tier} t ON t.page = s.page AND t.from_at = r.from_at",
+        );
         foreach ($rows->iterateNumeric() as [$series, $from, $packed, $times]) {
             ++$checked;
             try {
@@ -121,7 +139,9 @@ final class VerifyCommand extends Command
     private function rows(callable $say): int
     {
         $checked = 0;
-        foreach ($this->connection->executeQuery('SELECT page, at, LENGTH(packed) FROM scrape_row')->iterateNumeric() as [$page, $at, $length]) {
+        foreach (
+            $this->connection->executeQuery('SELECT page, at, LENGTH(packed) FROM scrape_row')->iterateNumeric() as [$page, $at, $length]
+        ) {
             ++$checked;
             if ((int) $length % 8 !== 0) {
                 $say("Scrape row of page {$page} at {$at} has {$length} bytes, which is no whole number of values");

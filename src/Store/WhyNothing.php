@@ -40,10 +40,22 @@ final readonly class WhyNothing
         }
 
         if ($this->retention->finestMs($fromMs) > 0) {
-            return ['words' => 'The readings of this span were let go, as Setup says; what is left of them are roll-ups, which tell mean, min, max, sum, count, first, last, range, change, growth and rate over whole multiples of ' . ($this->retention->finestMs($fromMs) > 300_000 ? 'an hour' : 'five minutes'), 'suggestion' => null, 'newest' => null];
+            return [
+                'words' =>
+                    'The readings of this span were let go, as Setup says; what is left of them are roll-ups, which tell mean, ' .
+                    'min, max, sum, count, first, last, range, change, growth and rate over whole multiples of ' .
+                    ($this->retention->finestMs($fromMs) > 300_000 ? 'an hour' : 'five minutes'),
+                'suggestion' => null,
+                'newest' => null,
+            ];
         }
 
-        return ['words' => 'The series are there, but the formula gives no value in this span; two sides may share no labels, or no window may hold enough readings', 'suggestion' => null, 'newest' => null];
+        return [
+            'words' =>
+                'The series are there, but the formula gives no value in this span; two sides may share no labels, or no window may hold enough readings',
+            'suggestion' => null,
+            'newest' => null,
+        ];
     }
 
     /** @return array{words: string, suggestion: string|null, newest: null} */
@@ -62,14 +74,29 @@ final readonly class WhyNothing
                     $names += $series->labels->labels;
                 }
 
-                return ['words' => "No series of {$selection->metric} has a label {$test->label}", 'suggestion' => Nearest::to($test->label, array_map(strval(...), array_keys($names))), 'newest' => null];
+                return [
+                    'words' => "No series of {$selection->metric} has a label {$test->label}",
+                    'suggestion' => Nearest::to($test->label, array_map(strval(...), array_keys($names))),
+                    'newest' => null,
+                ];
             }
-            if (in_array($test->operator, [LabelOperator::Equals, LabelOperator::In], true) && array_intersect($test->values, $values) === []) {
-                return ['words' => sprintf('No series of %s has %s = "%s"', $selection->metric, $test->label, $test->values[0]), 'suggestion' => Nearest::to($test->values[0], $values), 'newest' => null];
+            if (
+                in_array($test->operator, [LabelOperator::Equals, LabelOperator::In], true)
+                && array_intersect($test->values, $values) === []
+            ) {
+                return [
+                    'words' => sprintf('No series of %s has %s = "%s"', $selection->metric, $test->label, $test->values[0]),
+                    'suggestion' => Nearest::to($test->values[0], $values),
+                    'newest' => null,
+                ];
             }
         }
 
-        return ['words' => "{$selection->metric} has " . count($all) . ' series, but none passes the whole filter', 'suggestion' => null, 'newest' => null];
+        return [
+            'words' => "{$selection->metric} has " . count($all) . ' series, but none passes the whole filter',
+            'suggestion' => null,
+            'newest' => null,
+        ];
     }
 
     /**
@@ -79,18 +106,40 @@ final readonly class WhyNothing
      */
     private function noReadings(Select $selection, array $selected, ?int $newest): array
     {
-        $targets = array_values(array_unique(array_map(static fn(IndexedSeries $series): string => $series->labels->get('target'), array_slice($selected, 0, self::LOOKED_AT))));
+        $targets = array_values(
+            array_unique(
+                array_map(
+                    static fn(IndexedSeries $series): string => $series->labels->get('target'),
+                    array_slice($selected, 0, self::LOOKED_AT),
+                ),
+            ),
+        );
         foreach ($targets as $target) {
-            $status = $this->connection->fetchAssociative('SELECT t.paused, s.ok, s.message FROM target t LEFT JOIN target_status s ON s.target_id = t.id WHERE t.name = ?', [$target]);
+            $status = $this->connection->fetchAssociative(
+                'SELECT t.paused, s.ok, s.message FROM target t LEFT JOIN target_status s ON s.target_id = t.id WHERE t.name = ?',
+                [$target],
+            );
             if ($status !== false && $status['paused']) {
-                return ['words' => "{$selection->metric} has no readings in this span: its target {$target} is paused", 'suggestion' => null, 'newest' => $newest];
+                return [
+                    'words' => "{$selection->metric} has no readings in this span: its target {$target} is paused",
+                    'suggestion' => null,
+                    'newest' => $newest,
+                ];
             }
             if ($status !== false && $status['ok'] !== null && !$status['ok']) {
-                return ['words' => "{$selection->metric} has no readings in this span: its target {$target} does not answer ({$status['message']})", 'suggestion' => null, 'newest' => $newest];
+                return [
+                    'words' => "{$selection->metric} has no readings in this span: its target {$target} does not answer ({$status['message']})",
+                    'suggestion' => null,
+                    'newest' => $newest,
+                ];
             }
         }
 
-        return ['words' => "{$selection->metric} has no readings in this span" . ($newest === null ? ', nor any other' : ''), 'suggestion' => null, 'newest' => $newest];
+        return [
+            'words' => "{$selection->metric} has no readings in this span" . ($newest === null ? ', nor any other' : ''),
+            'suggestion' => null,
+            'newest' => $newest,
+        ];
     }
 
     /** @param non-empty-list<IndexedSeries> $selected */

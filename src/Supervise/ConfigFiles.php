@@ -31,7 +31,9 @@ final readonly class ConfigFiles
         $user = $this->parts->webUser();
         $workers = $user === 'root' ? 'user root root;' : "user {$user} {$user};";
         [$body, $files] = [FastCgiRequest::MOST_BODY_BYTES, FastCgiRequest::MOST_FILE_BYTES];
-        file_put_contents("{$dir}/nginx/nginx.conf", <<<CONF
+        file_put_contents(
+            "{$dir}/nginx/nginx.conf",
+            <<<CONF
             {$workers}
             daemon off;
             worker_processes 2;
@@ -99,7 +101,9 @@ final readonly class ConfigFiles
                     }
                 }
             }
-            CONF);
+            CONF
+            ,
+        );
     }
 
     /**
@@ -109,12 +113,18 @@ final readonly class ConfigFiles
      */
     private function headers(?string $referrer): string
     {
-        $headers = [
-            'X-Content-Type-Options' => 'nosniff',
-            'X-Frame-Options' => 'DENY',
-            'Content-Security-Policy' => "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'; base-uri 'none'; form-action 'self'",
-        ] + ($referrer === null ? [] : ['Referrer-Policy' => $referrer]);
-        $lines = array_map(static fn(string $name, string $value): string => "            add_header {$name} \"{$value}\" always;", array_keys($headers), $headers);
+        $headers =
+            [
+                'X-Content-Type-Options' => 'nosniff',
+                'X-Frame-Options' => 'DENY',
+                'Content-Security-Policy' =>
+                    "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'; base-uri 'none'; form-action 'self'",
+            ] + ($referrer === null ? [] : ['Referrer-Policy' => $referrer]);
+        $lines = array_map(
+            static fn(string $name, string $value): string => "            add_header {$name} \"{$value}\" always;",
+            array_keys($headers),
+            $headers,
+        );
 
         return implode("\n", $lines);
     }
@@ -122,24 +132,27 @@ final readonly class ConfigFiles
     private function application(): string
     {
         return <<<CONF
-                        include /etc/nginx/fastcgi_params;
-                        fastcgi_param HTTP_HOST \$http_host;
-                        fastcgi_param REMOTE_ADDR \$realip_remote_addr;
-                        fastcgi_param SCRIPT_FILENAME index.php;
-                        fastcgi_param SCRIPT_NAME /index.php;
-                        fastcgi_pass 127.0.0.1:{$this->instance->ports()->pages()};
-                        # Then an answer without its end is seen to be broken off; connections are not kept all the same.
-                        fastcgi_keep_conn on;
-                        fastcgi_read_timeout 75s;
-                        fastcgi_buffers 32 32k;
-            CONF;
+                    include /etc/nginx/fastcgi_params;
+                    fastcgi_param HTTP_HOST \$http_host;
+                    fastcgi_param REMOTE_ADDR \$realip_remote_addr;
+                    fastcgi_param SCRIPT_FILENAME index.php;
+                    fastcgi_param SCRIPT_NAME /index.php;
+                    fastcgi_pass 127.0.0.1:{$this->instance->ports()->pages()};
+                    # Then an answer without its end is seen to be broken off; connections are not kept all the same.
+                    fastcgi_keep_conn on;
+                    fastcgi_read_timeout 75s;
+                    fastcgi_buffers 32 32k;
+        CONF;
     }
 
     /** Whoever comes through one of these is counted by the address it tells of. */
     private function trustedProxies(): string
     {
         $proxies = preg_split('~[\s,]+~', $this->instance->env()['OLIVINE_TRUSTED_PROXIES'] ?? '', -1, PREG_SPLIT_NO_EMPTY) ?: [];
-        $lines = array_map(static fn(string $proxy): string => "    set_real_ip_from {$proxy};", array_filter($proxies, static fn(string $proxy): bool => preg_match('~^[0-9a-f.:/]+$~iD', $proxy) === 1));
+        $lines = array_map(
+            static fn(string $proxy): string => "    set_real_ip_from {$proxy};",
+            array_filter($proxies, static fn(string $proxy): bool => preg_match('~^[0-9a-f.:/]+$~iD', $proxy) === 1),
+        );
 
         return implode("\n", [...$lines, '    real_ip_header X-Forwarded-For;', '    real_ip_recursive on;']);
     }
@@ -148,8 +161,11 @@ final readonly class ConfigFiles
     {
         $lines = '';
         foreach (self::PROBLEMS as $status => $words) {
-            $lines .= "        error_page {$status} /problem/{$status};\n"
-                . "        location = /problem/{$status} { internal; default_type application/problem+json; return {$status} '" . json_encode(['status' => $status, 'title' => $words], JSON_THROW_ON_ERROR) . "'; }\n";
+            $lines .=
+                "        error_page {$status} /problem/{$status};\n" .
+                "        location = /problem/{$status} { internal; default_type application/problem+json; return {$status} '" .
+                json_encode(['status' => $status, 'title' => $words], JSON_THROW_ON_ERROR) .
+                "'; }\n";
         }
 
         return $lines;

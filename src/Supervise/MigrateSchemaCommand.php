@@ -17,8 +17,11 @@ final class MigrateSchemaCommand extends Command
 {
     private const PATIENCE_SECONDS = 30.0;
 
-    public function __construct(private readonly Connection $connection, private readonly Instance $instance, private readonly StarterRules $starterRules)
-    {
+    public function __construct(
+        private readonly Connection $connection,
+        private readonly Instance $instance,
+        private readonly StarterRules $starterRules,
+    ) {
         parent::__construct();
     }
 
@@ -36,7 +39,11 @@ final class MigrateSchemaCommand extends Command
                 usleep(100_000);
             }
         }
-        $arguments = new ArrayInput(['command' => 'doctrine:migrations:migrate', '--no-interaction' => true, '--allow-no-migration' => true]);
+        $arguments = new ArrayInput([
+            'command' => 'doctrine:migrations:migrate',
+            '--no-interaction' => true,
+            '--allow-no-migration' => true,
+        ]);
         $arguments->setInteractive(false);
 
         $code = $this->getApplication()?->find('doctrine:migrations:migrate')->run($arguments, $output) ?? Command::FAILURE;

@@ -16,12 +16,33 @@ final readonly class Parts
         $ports = $this->instance->ports();
         $dir = $this->instance->dir;
 
-        return new PartSpec('database', [
-            '/usr/sbin/mariadbd', '--no-defaults', '--user=' . $this->databaseUser(), "--datadir={$dir}/database", '--bind-address=127.0.0.1', "--port={$ports->database()}",
-            '--socket=' . $this->socket(), "--pid-file={$dir}/database/server.pid", '--skip-name-resolve', '--character-set-server=utf8mb4',
-            '--innodb-buffer-pool-size=512M', '--innodb-log-file-size=256M', '--innodb-fill-factor=100', '--innodb-flush-log-at-trx-commit=1', '--max-allowed-packet=64M',
-            '--innodb-flush-method=O_DIRECT', '--max-connections=120', '--transaction-isolation=REPEATABLE-READ', '--skip-log-bin',
-        ], $ports->database(), SIGTERM, 30.0);
+        return new PartSpec(
+            'database',
+            [
+                '/usr/sbin/mariadbd',
+                '--no-defaults',
+                '--user=' . $this->databaseUser(),
+                "--datadir={$dir}/database",
+                '--bind-address=127.0.0.1',
+                "--port={$ports->database()}",
+                '--socket=' . $this->socket(),
+                "--pid-file={$dir}/database/server.pid",
+                '--skip-name-resolve',
+                '--character-set-server=utf8mb4',
+                '--innodb-buffer-pool-size=512M',
+                '--innodb-log-file-size=256M',
+                '--innodb-fill-factor=100',
+                '--innodb-flush-log-at-trx-commit=1',
+                '--max-allowed-packet=64M',
+                '--innodb-flush-method=O_DIRECT',
+                '--max-connections=120',
+                '--transaction-isolation=REPEATABLE-READ',
+                '--skip-log-bin',
+            ],
+            $ports->database(),
+            SIGTERM,
+            30.0,
+        );
     }
 
     /** The account that has the compiled application to read, and nothing of the machine to change. */
@@ -35,8 +56,30 @@ final readonly class Parts
         $php = [PHP_BINARY, '-d', 'memory_limit=512M'];
 
         return [
-            new PartSpec('fleet', [...$php, 'standins/fleet.php', "--port={$ports->fleet()}", "--state={$dir}/fleet", '--ahead=' . ($this->instance->env()['OLIVINE_FLEET_AHEAD'] ?? '0')], $ports->fleet(), user: $this->partUser()),
-            new PartSpec('mailbox', [...$php, 'standins/mailbox.php', "--http={$ports->mailbox()}", "--smtp={$ports->smtp()}", "--state={$dir}/mailbox"], $ports->smtp(), user: $this->partUser()),
+            new PartSpec(
+                'fleet',
+                [
+                    ...$php,
+                    'standins/fleet.php',
+                    "--port={$ports->fleet()}",
+                    "--state={$dir}/fleet",
+                    '--ahead=' . ($this->instance->env()['OLIVINE_FLEET_AHEAD'] ?? '0'),
+                ],
+                $ports->fleet(),
+                user: $this->partUser(),
+            ),
+            new PartSpec(
+                'mailbox',
+                [
+                    ...$php,
+                    'standins/mailbox.php',
+                    "--http={$ports->mailbox()}",
+                    "--smtp={$ports->smtp()}",
+                    "--state={$dir}/mailbox",
+                ],
+                $ports->smtp(),
+                user: $this->partUser(),
+            ),
         ];
     }
 
@@ -44,14 +87,24 @@ final readonly class Parts
     {
         $ports = $this->instance->ports();
 
-        return new PartSpec('agent', [PHP_BINARY, 'agent/agent.php', "--port={$ports->agent()}"], $ports->agent(), user: $this->partUser());
+        return new PartSpec(
+            'agent',
+            [PHP_BINARY, 'agent/agent.php', "--port={$ports->agent()}"],
+            $ports->agent(),
+            user: $this->partUser(),
+        );
     }
 
     /** @return list<PartSpec> */
     public function workers(): array
     {
         return array_map(
-            fn(string $name): PartSpec => new PartSpec($name, [PHP_BINARY, '-d', 'memory_limit=1G', '-d', 'opcache.enable_cli=1', 'bin/console', "olivine:{$name}"], user: $this->partUser(), workDir: "{$this->instance->dir}/work/parts"),
+            fn(string $name): PartSpec => new PartSpec(
+                $name,
+                [PHP_BINARY, '-d', 'memory_limit=1G', '-d', 'opcache.enable_cli=1', 'bin/console', "olivine:{$name}"],
+                user: $this->partUser(),
+                workDir: "{$this->instance->dir}/work/parts",
+            ),
             ['collector', 'evaluator', 'dispatcher', 'keeper'],
         );
     }
@@ -63,11 +116,39 @@ final readonly class Parts
         $dir = $this->instance->dir;
 
         return [
-            new PartSpec('web', [
-                PHP_BINARY, '-d', 'memory_limit=512M', '-d', 'display_errors=stderr', '-d', 'opcache.enable_cli=1', '-d', 'opcache.validate_timestamps=0', '-d', 'opcache.max_accelerated_files=20000', '-d', 'opcache.jit=disable',
-                'bin/console', 'olivine:web', "--port={$ports->pages()}",
-            ], $ports->pages(), SIGTERM, 5.0, user: $this->webUser(), workDir: "{$dir}/work/web"),
-            new PartSpec('nginx', ['/usr/sbin/nginx', '-e', "{$dir}/log/nginx.log", '-c', "{$dir}/nginx/nginx.conf"], $ports->web(), SIGQUIT, 5.0),
+            new PartSpec(
+                'web',
+                [
+                    PHP_BINARY,
+                    '-d',
+                    'memory_limit=512M',
+                    '-d',
+                    'display_errors=stderr',
+                    '-d',
+                    'opcache.enable_cli=1',
+                    '-d',
+                    'opcache.validate_timestamps=0',
+                    '-d',
+                    'opcache.max_accelerated_files=20000',
+                    '-d',
+                    'opcache.jit=disable',
+                    'bin/console',
+                    'olivine:web',
+                    "--port={$ports->pages()}",
+                ],
+                $ports->pages(),
+                SIGTERM,
+                5.0,
+                user: $this->webUser(),
+                workDir: "{$dir}/work/web",
+            ),
+            new PartSpec(
+                'nginx',
+                ['/usr/sbin/nginx', '-e', "{$dir}/log/nginx.log", '-c', "{$dir}/nginx/nginx.conf"],
+                $ports->web(),
+                SIGQUIT,
+                5.0,
+            ),
         ];
     }
 

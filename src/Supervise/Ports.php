@@ -52,8 +52,13 @@ final readonly class Ports
     public function all(): array
     {
         return [
-            'web' => $this->web(), 'database' => $this->database(), 'fleet' => $this->fleet(), 'mailbox' => $this->mailbox(),
-            'smtp' => $this->smtp(), 'agent' => $this->agent(), 'pages' => $this->pages(),
+            'web' => $this->web(),
+            'database' => $this->database(),
+            'fleet' => $this->fleet(),
+            'mailbox' => $this->mailbox(),
+            'smtp' => $this->smtp(),
+            'agent' => $this->agent(),
+            'pages' => $this->pages(),
         ];
     }
 

@@ -20,8 +20,11 @@ final class RunningPart
     public int $pid = 0;
 
     /** @param array<string, string> $environment */
-    public function __construct(public readonly PartSpec $spec, private readonly Instance $instance, private readonly array $environment)
-    {
+    public function __construct(
+        public readonly PartSpec $spec,
+        private readonly Instance $instance,
+        private readonly array $environment,
+    ) {
     }
 
     /** Starts it where it does not run and may. */
@@ -39,13 +42,26 @@ final class RunningPart
             $lasted = microtime(true) - $this->startedAt;
             $this->pause = $lasted > self::STEADY_SECONDS ? self::FIRST_PAUSE : min(self::LONGEST_PAUSE, $this->pause * 2);
             $this->startAt = microtime(true) + $this->pause;
-            $this->log(sprintf('ended (%s) after %.1f s, starts again in %.1f s', $status['signaled'] ? "signal {$status['termsig']}" : "code {$status['exitcode']}", $lasted, $this->pause));
+            $this->log(
+                sprintf(
+                    'ended (%s) after %.1f s, starts again in %.1f s',
+                    $status['signaled'] ? "signal {$status['termsig']}" : "code {$status['exitcode']}",
+                    $lasted,
+                    $this->pause,
+                ),
+            );
         }
         if (microtime(true) < $this->startAt) {
             return false;
         }
         $log = "{$this->instance->dir}/log/{$this->spec->name}.log";
-        $process = proc_open(['setsid', ...$this->asItsUser(), ...$this->spec->command], [['file', '/dev/null', 'r'], ['file', $log, 'a'], ['file', $log, 'a']], $pipes, $this->instance->projectDir(), $this->environment + ($this->spec->workDir === null ? [] : ['OLIVINE_WORK_DIR' => $this->spec->workDir]));
+        $process = proc_open(
+            ['setsid', ...$this->asItsUser(), ...$this->spec->command],
+            [['file', '/dev/null', 'r'], ['file', $log, 'a'], ['file', $log, 'a']],
+            $pipes,
+            $this->instance->projectDir(),
+            $this->environment + ($this->spec->workDir === null ? [] : ['OLIVINE_WORK_DIR' => $this->spec->workDir]),
+        );
         if ($process === false) {
             $this->log('could not be started');
             $this->startAt = microtime(true) + self::LONGEST_PAUSE;
@@ -63,7 +79,9 @@ final class RunningPart
     /** @return list<string> */
     private function asItsUser(): array
     {
-        return $this->spec->user === 'root' ? [] : ['setpriv', "--reuid={$this->spec->user}", "--regid={$this->spec->user}", '--init-groups', '--no-new-privs', '--'];
+        return $this->spec->user === 'root'
+            ? []
+            : ['setpriv', "--reuid={$this->spec->user}", "--regid={$this->spec->user}", '--init-groups', '--no-new-privs', '--'];
     }
 
     public function isReady(): bool
@@ -115,6 +133,10 @@ final class RunningPart
 
     private function log(string $words): void
     {
-        file_put_contents("{$this->instance->dir}/log/supervisor.log", date('Y-m-d H:i:s') . " {$this->spec->name} {$words}\n", FILE_APPEND);
+        file_put_contents(
+            "{$this->instance->dir}/log/supervisor.log",
+            date('Y-m-d H:i:s') . " {$this->spec->name} {$words}\n",
+            FILE_APPEND,
+        );
     }
 }

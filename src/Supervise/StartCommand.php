@@ -28,8 +28,11 @@ final class StartCommand extends Command
 
     private bool $interrupted = false;
 
-    public function __construct(private readonly Instance $instance, private readonly StopCommand $stop, private readonly KernelInterface $kernel)
-    {
+    public function __construct(
+        private readonly Instance $instance,
+        private readonly StopCommand $stop,
+        private readonly KernelInterface $kernel,
+    ) {
         parent::__construct();
     }
 
@@ -40,7 +43,12 @@ final class StartCommand extends Command
             ->addOption('no-standins', null, InputOption::VALUE_NONE, 'Without fleet, mailbox and demo data')
             ->addOption('gather', null, InputOption::VALUE_REQUIRED, 'Seconds to gather alerts before telling anyone', '10')
             ->addOption('days', null, InputOption::VALUE_REQUIRED, 'Days of demo history', '14')
-            ->addOption('weekday', null, InputOption::VALUE_REQUIRED, 'Let the fleet live as if today was this day of the week, 1 Monday to 7 Sunday; what breaks by itself there breaks by the week')
+            ->addOption(
+                'weekday',
+                null,
+                InputOption::VALUE_REQUIRED,
+                'Let the fleet live as if today was this day of the week, 1 Monday to 7 Sunday; what breaks by itself there breaks by the week',
+            )
             ->addOption('detach', null, InputOption::VALUE_NONE, 'Return when it is up, also on a terminal')
             ->addOption('stay', null, InputOption::VALUE_NONE, 'Stay until interrupted, also without a terminal');
     }
@@ -83,11 +91,23 @@ final class StartCommand extends Command
             foreach ($taken as $name => $number) {
                 $output->writeln("Port {$number} ({$name}) is in use by another program.");
             }
-            $output->writeln(sprintf('Choose another row of ports, for example: %s --port=%d', $this->instance->startCommand(!$input->getOption('no-standins')), $ports->base + 100));
+            $output->writeln(
+                sprintf(
+                    'Choose another row of ports, for example: %s --port=%d',
+                    $this->instance->startCommand(!$input->getOption('no-standins')),
+                    $ports->base + 100,
+                ),
+            );
 
             return Command::FAILURE;
         }
-        $this->instance->prepare($ports, !$input->getOption('no-standins'), (int) $input->getOption('gather'), (int) $input->getOption('days'), $weekday === null ? null : ((int) $weekday - (int) gmdate('N') + 7) % 7 * 86_400);
+        $this->instance->prepare(
+            $ports,
+            !$input->getOption('no-standins'),
+            (int) $input->getOption('gather'),
+            (int) $input->getOption('days'),
+            $weekday === null ? null : (((int) $weekday - (int) gmdate('N') + 7) % 7) * 86_400,
+        );
         @unlink("{$this->instance->dir}/run/progress");
         $this->spawnSupervisor();
         if (!$this->follow($output)) {
@@ -105,7 +125,11 @@ final class StartCommand extends Command
             $output->writeln('');
             $this->stop->stopAll($output);
         } else {
-            $output->writeln("\nIt runs in the background; {$this->instance->ownCommand('status')} shows how it is, {$this->instance->ownCommand('stop')} ends it.");
+            $output->writeln(
+                "\nIt runs in the background; {$this->instance->ownCommand(
+                    'status',
+                )} shows how it is, {$this->instance->ownCommand('stop')} ends it.",
+            );
         }
 
         return Command::SUCCESS;
@@ -114,7 +138,13 @@ final class StartCommand extends Command
     private function spawnSupervisor(): void
     {
         $log = "{$this->instance->dir}/log/supervisor.log";
-        $environment = ['OLIVINE_SUPERVISED' => $this->instance->dir, 'OLIVINE_STATE_DIR' => $this->instance->dir, 'OLIVINE_INSTANCE' => basename($this->instance->dir), 'PATH' => (string) getenv('PATH'), 'HOME' => (string) (getenv('HOME') ?: '/root')];
+        $environment = [
+            'OLIVINE_SUPERVISED' => $this->instance->dir,
+            'OLIVINE_STATE_DIR' => $this->instance->dir,
+            'OLIVINE_INSTANCE' => basename($this->instance->dir),
+            'PATH' => (string) getenv('PATH'),
+            'HOME' => (string) (getenv('HOME') ?: '/root'),
+        ];
         $process = proc_open(
             ['setsid', '--fork', 'bash', '-c', self::LETTING_GO, 'olivine', PHP_BINARY, 'bin/console', 'olivine:supervise'],
             [['file', '/dev/null', 'r'], ['file', $log, 'a'], ['file', $log, 'a']],
@@ -131,7 +161,9 @@ final class StartCommand extends Command
         $began = microtime(true);
         $seen = false;
         while (true) {
-            $lines = is_file("{$this->instance->dir}/run/progress") ? (array) file("{$this->instance->dir}/run/progress", FILE_IGNORE_NEW_LINES) : [];
+            $lines = is_file("{$this->instance->dir}/run/progress")
+                ? (array) file("{$this->instance->dir}/run/progress", FILE_IGNORE_NEW_LINES)
+                : [];
             for (; $shown < count($lines); ++$shown) {
                 $line = (string) $lines[$shown];
                 if ($line === 'ready') {

@@ -48,7 +48,11 @@ final class StopCommand extends Command
             }
         }
         if (!$quietly) {
-            $output->writeln($supervisor === null && $orphans === 0 ? 'Nothing was running.' : sprintf('Stopped in %.1f s.', microtime(true) - $began));
+            $output->writeln(
+                $supervisor === null && $orphans === 0
+                    ? 'Nothing was running.'
+                    : sprintf('Stopped in %.1f s.', microtime(true) - $began),
+            );
         }
 
         return array_diff($this->instance->processes(), $own) === [];

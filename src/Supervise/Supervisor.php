@@ -21,8 +21,11 @@ final class Supervisor
     private bool $isUp = false;
     private float $lookAtSourcesAt = 0.0;
 
-    public function __construct(private readonly Instance $instance, private readonly Parts $parts, private readonly ConfigFiles $configFiles)
-    {
+    public function __construct(
+        private readonly Instance $instance,
+        private readonly Parts $parts,
+        private readonly ConfigFiles $configFiles,
+    ) {
     }
 
     public function run(): int
@@ -99,7 +102,9 @@ final class Supervisor
             usleep(30_000);
         } while (microtime(true) < $until);
 
-        throw new StartFailed("{$spec->name} did not come up within {$patience} s; {$this->instance->dir}/log/{$spec->name}.log says why");
+        throw new StartFailed(
+            "{$spec->name} did not come up within {$patience} s; {$this->instance->dir}/log/{$spec->name}.log says why",
+        );
     }
 
     private function keep(): void
@@ -156,9 +161,22 @@ final class Supervisor
         if (posix_geteuid() !== 0 || posix_getpwnam(Parts::ACCOUNT) !== false) {
             return;
         }
-        $process = new Process(['useradd', '--system', '--no-create-home', '--home-dir', '/nonexistent', '--shell', '/usr/sbin/nologin', '--user-group', Parts::ACCOUNT]);
+        $process = new Process([
+            'useradd',
+            '--system',
+            '--no-create-home',
+            '--home-dir',
+            '/nonexistent',
+            '--shell',
+            '/usr/sbin/nologin',
+            '--user-group',
+            Parts::ACCOUNT,
+        ]);
         $process->run();
-        $process->isSuccessful() || $this->instance->progress('no account of its own could be made, so the parts work as root: ' . OneLine::of($process->getErrorOutput()));
+        $process->isSuccessful()
+            || $this->instance->progress(
+                'no account of its own could be made, so the parts work as root: ' . OneLine::of($process->getErrorOutput()),
+            );
     }
 
     /** What is compiled is for all parts to read and for none to write. */
@@ -176,7 +194,17 @@ final class Supervisor
         is_dir($data) || mkdir($data, 0o700);
         $user = $this->parts->databaseUser();
         chown($data, $user);
-        $this->command(['mariadb-install-db', '--no-defaults', "--user={$user}", "--datadir={$data}", '--auth-root-authentication-method=socket', '--skip-test-db'], 120.0);
+        $this->command(
+            [
+                'mariadb-install-db',
+                '--no-defaults',
+                "--user={$user}",
+                "--datadir={$data}",
+                '--auth-root-authentication-method=socket',
+                '--skip-test-db',
+            ],
+            120.0,
+        );
     }
 
     private function makeSchema(): void
@@ -186,7 +214,16 @@ final class Supervisor
             CREATE USER IF NOT EXISTS 'olivine'@'127.0.0.1' IDENTIFIED BY '{$password}';
             GRANT ALL ON olivine.* TO 'olivine'@'127.0.0.1'; GRANT ALL ON `olivine\\_%`.* TO 'olivine'@'127.0.0.1';";
         // Not as an argument: those of every process can be read by all.
-        $this->command(['mariadb', '--no-defaults', '--user=' . (string) (posix_getpwuid(posix_geteuid())['name'] ?? 'root'), '--socket=' . $this->parts->socket()], 30.0, $sql);
+        $this->command(
+            [
+                'mariadb',
+                '--no-defaults',
+                '--user=' . (string) (posix_getpwuid(posix_geteuid())['name'] ?? 'root'),
+                '--socket=' . $this->parts->socket(),
+            ],
+            30.0,
+            $sql,
+        );
     }
 
     /** @param non-empty-list<string> $command */
@@ -213,7 +250,13 @@ final class Supervisor
             usleep(20_000);
         }
         if (!$process->isSuccessful()) {
-            throw new StartFailed(sprintf('%s: %s', $command[0] === PHP_BINARY ? $command[count($command) - 1] : $command[0], mb_substr((string) preg_replace('~\s+~', ' ', $process->getErrorOutput() . $process->getOutput()), -900)));
+            throw new StartFailed(
+                sprintf(
+                    '%s: %s',
+                    $command[0] === PHP_BINARY ? $command[count($command) - 1] : $command[0],
+                    mb_substr((string) preg_replace('~\s+~', ' ', $process->getErrorOutput() . $process->getOutput()), -900),
+                ),
+            );
         }
     }
 

@@ -27,8 +27,11 @@ final readonly class Forecasts implements SlowAnswer
     private const STEP_MS = 900_000;
     private const RENEW_EVERY_MS = 60_000;
 
-    public function __construct(private EntityManagerInterface $entities, private Evaluator $evaluator, private Checker $checker)
-    {
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private Evaluator $evaluator,
+        private Checker $checker,
+    ) {
     }
 
     public function name(): string
@@ -46,7 +49,13 @@ final readonly class Forecasts implements SlowAnswer
     {
         $found = [];
         // The keeper lives long, and rules change while it does.
-        $rules = $this->entities->createQueryBuilder()->select('r')->from(Rule::class, 'r')->where('r.enabled = true')->getQuery()->setHint(Query::HINT_REFRESH, true);
+        $rules = $this->entities
+            ->createQueryBuilder()
+            ->select('r')
+            ->from(Rule::class, 'r')
+            ->where('r.enabled = true')
+            ->getQuery()
+            ->setHint(Query::HINT_REFRESH, true);
         foreach ($rules->getResult() as $rule) {
             try {
                 $tree = Parser::parse($rule->formula);
@@ -63,7 +72,11 @@ final readonly class Forecasts implements SlowAnswer
                         'ruleId' => $rule->id(),
                         'service' => $rule->service !== '' ? $rule->service : $line->labels->get('service'),
                         'severity' => $rule->severity->value,
-                        'words' => $rule->name . IncidentSentence::where($line->labels) . ' would reach ' . Quantity::words($rule->limit, $unit),
+                        'words' =>
+                            $rule->name .
+                            IncidentSentence::where($line->labels) .
+                            ' would reach ' .
+                            Quantity::words($rule->limit, $unit),
                     ];
                 }
             }

@@ -33,7 +33,10 @@ final readonly class OwnMetrics
     /** A proxy on this machine speaks for the whole world: whatever came through one says so, or is asked by another name. */
     private static function isOfThisMachine(Request $request): bool
     {
-        $isProxied = array_any(['X-Forwarded-For', 'X-Forwarded-Host', 'X-Real-IP', 'Forwarded', 'Via'], static fn(string $header): bool => $request->headers->has($header));
+        $isProxied = array_any(
+            ['X-Forwarded-For', 'X-Forwarded-Host', 'X-Real-IP', 'Forwarded', 'Via'],
+            static fn(string $header): bool => $request->headers->has($header),
+        );
         $isHere = in_array($request->server->get('REMOTE_ADDR'), ['127.0.0.1', '::1'], true);
 
         return $isHere && !$isProxied && in_array($request->getHost(), ['127.0.0.1', 'localhost', '[::1]'], true);
@@ -68,8 +71,17 @@ final readonly class OwnMetrics
         $writer = (new TextWriter())->family('olivine_part_up', MetricType::Gauge, '', 'Whether the part reports', $up);
         foreach ($families as $name => $samples) {
             $counts = str_ends_with($name, '_total');
-            [$unit, $help] = self::HELP[$name] ?? ['', ucfirst(str_replace('_', ' ', (string) preg_replace('~^olivine_|_total$~', '', $name)))];
-            $writer->family($counts ? substr($name, 0, -6) : $name, $counts ? MetricType::Counter : MetricType::Gauge, $unit, $help, $samples);
+            [$unit, $help] = self::HELP[$name] ?? [
+                '',
+                ucfirst(str_replace('_', ' ', (string) preg_replace('~^olivine_|_total$~', '', $name))),
+            ];
+            $writer->family(
+                $counts ? substr($name, 0, -6) : $name,
+                $counts ? MetricType::Counter : MetricType::Gauge,
+                $unit,
+                $help,
+                $samples,
+            );
         }
 
         return new Response($writer->text(), 200, ['Content-Type' => TextWriter::CONTENT_TYPE]);

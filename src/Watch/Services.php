@@ -30,6 +30,12 @@ final readonly class Services implements SlowAnswer
     /** @return list<string> */
     public function work(int $nowMs): array
     {
-        return array_map(strval(...), $this->connection->fetchFirstColumn("SELECT DISTINCT JSON_VALUE(labels, '$.service') AS service FROM target WHERE JSON_VALUE(labels, '$.service') IS NOT NULL AND removed_at IS NULL ORDER BY service"));
+        return array_map(
+            strval(...),
+            $this->connection->fetchFirstColumn(
+                "SELECT DISTINCT JSON_VALUE(labels, '$.service') AS service FROM target
+                 WHERE JSON_VALUE(labels, '$.service') IS NOT NULL AND removed_at IS NULL ORDER BY service",
+            ),
+        );
     }
 }

@@ -45,7 +45,9 @@ final class FastCgiRequest
      */
     public static function receive($connection): ?self
     {
-        $body = fopen('php://temp/maxmemory:' . self::BODY_IN_MEMORY_BYTES, 'w+') ?: throw new \RuntimeException('No room for the body of a request');
+        $body =
+            fopen('php://temp/maxmemory:' . self::BODY_IN_MEMORY_BYTES, 'w+') ?:
+            throw new \RuntimeException('No room for the body of a request');
         $request = new self($connection, $body);
         $params = '';
         while (true) {
@@ -92,7 +94,9 @@ final class FastCgiRequest
     /** The web server refuses more before it comes here; this holds where somebody speaks to us without it. */
     private static function mostBytes(string $params): int
     {
-        return strtok(self::pairs($params)['REQUEST_URI'] ?? '', '?') === self::TAKES_FILES ? self::MOST_FILE_BYTES : self::MOST_BODY_BYTES;
+        return strtok(self::pairs($params)['REQUEST_URI'] ?? '', '?') === self::TAKES_FILES
+            ? self::MOST_FILE_BYTES
+            : self::MOST_BODY_BYTES;
     }
 
     /** Whether the web server, and so whoever asked, still waits: it says nothing more, and hangs up when they do. */
@@ -172,7 +176,7 @@ final class FastCgiRequest
             $long = unpack('N', str_pad(substr($bytes, $at, 4), 4, "\0"));
             $at += 4;
 
-            return is_array($long) ? $long[1] & 0x7FFFFFFF : 0;
+            return is_array($long) ? $long[1] & 0x7fffffff : 0;
         };
         while ($at < strlen($bytes)) {
             $nameLength = $length();

@@ -38,7 +38,13 @@ final class WebCommand extends Command
 
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
-        $listening = stream_socket_server("tcp://127.0.0.1:{$input->getOption('port')}", $code, $message, STREAM_SERVER_BIND | STREAM_SERVER_LISTEN, stream_context_create(['socket' => ['backlog' => self::WAITING_CONNECTIONS]]));
+        $listening = stream_socket_server(
+            "tcp://127.0.0.1:{$input->getOption('port')}",
+            $code,
+            $message,
+            STREAM_SERVER_BIND | STREAM_SERVER_LISTEN,
+            stream_context_create(['socket' => ['backlog' => self::WAITING_CONNECTIONS]]),
+        );
         if ($listening === false) {
             $output->writeln("Cannot listen: {$message}");
 
@@ -80,7 +86,11 @@ final class WebCommand extends Command
     {
         register_shutdown_function($this->worker->tellOfSuddenEnd(...));
         $usual = $atFirst = memory_get_usage(true);
-        for ($done = 0; $done < self::REQUESTS_A_WORKER && !$this->stopping && memory_get_usage(true) < $atFirst + self::MOST_KEPT_BYTES;) {
+        for (
+            $done = 0;
+            $done < self::REQUESTS_A_WORKER && !$this->stopping && memory_get_usage(true) < $atFirst + self::MOST_KEPT_BYTES;
+
+        ) {
             $connection = @stream_socket_accept($listening, -1);
             if ($connection === false) {
                 continue;
@@ -103,9 +113,13 @@ final class WebCommand extends Command
     {
         pcntl_async_signals(true);
         foreach ($signals as $signal) {
-            pcntl_signal($signal, function (): void {
-                $this->stopping = true;
-            }, false);
+            pcntl_signal(
+                $signal,
+                function (): void {
+                    $this->stopping = true;
+                },
+                false,
+            );
         }
     }
 }

@@ -25,7 +25,9 @@ use Symfony\Component\HttpKernel\TerminableInterface;
 final class WebWorker
 {
     /** Our own classes, and those that database and entities take with every request. */
-    private const NEEDED = '~^Olivine\\\\(?:Core|App\\\\(?!Bench|Demo|Supervise))|^Doctrine\\\\(?:DBAL\\\\(?:Types|Query|Driver\\\\PDO|Platforms\\\\Maria|Result|ArrayParameterType|ExpandArrayParameters|Exception)|ORM\\\\(?:Query(?!\\\\AST\\\\Functions)|Internal\\\\Hydration|Persisters\\\\Entity|Mapping\\\\PropertyAccessors|UnitOfWork))~';
+    private const NEEDED = '~^Olivine\\\\(?:Core|App\\\\(?!Bench|Demo|Supervise))'
+        . '|^Doctrine\\\\DBAL\\\\(?:Types|Query|Driver\\\\PDO|Platforms\\\\Maria|Result|ArrayParameterType|ExpandArrayParameters|Exception)'
+        . '|^Doctrine\\\\ORM\\\\(?:Query(?!\\\\AST\\\\Functions)|Internal\\\\Hydration|Persisters\\\\Entity|Mapping\\\\PropertyAccessors|UnitOfWork)~';
     private const SECONDS_A_REQUEST = 60;
     private const PIECE_BYTES = 32_768;
     private const PIECE_SECONDS = 0.2;
@@ -111,7 +113,10 @@ final class WebWorker
             return;
         }
         ini_set('memory_limit', '-1');
-        $this->logger->error('{path} ended its worker: {error}', ['error' => error_get_last()['message'] ?? 'no reason known', 'path' => $this->current->params['REQUEST_URI'] ?? '']);
+        $this->logger->error('{path} ended its worker: {error}', [
+            'error' => error_get_last()['message'] ?? 'no reason known',
+            'path' => $this->current->params['REQUEST_URI'] ?? '',
+        ]);
         $this->giveUp($this->current, 'This took too long or too much memory; ask for less at once');
     }
 
@@ -130,7 +135,9 @@ final class WebWorker
 
             return;
         }
-        $call->write("Status: 500\r\nContent-Type: application/problem+json\r\n\r\n" . json_encode(['status' => 500, 'title' => $words]));
+        $call->write(
+            "Status: 500\r\nContent-Type: application/problem+json\r\n\r\n" . json_encode(['status' => 500, 'title' => $words]),
+        );
         $call->end();
     }
 
@@ -170,7 +177,15 @@ final class WebWorker
             rewind($call->body);
         }
 
-        return new Request($query, $form, [], HeaderUtils::parseQuery($params['HTTP_COOKIE'] ?? '', false, ';'), [], $params + ['REQUEST_TIME_FLOAT' => microtime(true), 'REQUEST_TIME' => time()], $call->body);
+        return new Request(
+            $query,
+            $form,
+            [],
+            HeaderUtils::parseQuery($params['HTTP_COOKIE'] ?? '', false, ';'),
+            [],
+            $params + ['REQUEST_TIME_FLOAT' => microtime(true), 'REQUEST_TIME' => time()],
+            $call->body,
+        );
     }
 
     private function send(FastCgiRequest $call, Response $response): void

@@ -13,9 +13,14 @@ final readonly class Workers
     public static function memoryBytes(): int
     {
         $master = posix_getppid();
-        $workers = preg_split('~\s+~', (string) @file_get_contents("/proc/{$master}/task/{$master}/children"), -1, PREG_SPLIT_NO_EMPTY);
+        $workers = preg_split(
+            '~\s+~',
+            (string) @file_get_contents("/proc/{$master}/task/{$master}/children"),
+            -1,
+            PREG_SPLIT_NO_EMPTY,
+        );
         $pages = 0;
-        foreach ([$master, ...($workers === false ? [] : $workers)] as $pid) {
+        foreach ([$master, ...$workers === false ? [] : $workers] as $pid) {
             $sizes = explode(' ', (string) @file_get_contents("/proc/{$pid}/statm"));
             $pages += max(0, (int) ($sizes[1] ?? 0) - (int) ($sizes[2] ?? 0));
         }

@@ -69,7 +69,9 @@ final class Breaks
     {
         $break = $this->breaks["{$kind} {$target}"] ?? null;
 
-        return $break === null || $break['to'] !== null || $second <= $break['from'] ? 0.0 : min(1.0, ($second - $break['from']) * $perSecond);
+        return $break === null || $break['to'] !== null || $second <= $break['from']
+            ? 0.0
+            : min(1.0, ($second - $break['from']) * $perSecond);
     }
 
     /** @return list<array{kind: string, target: string, from: int, to: int|null}> */

@@ -37,7 +37,11 @@ final class Day
         }
         self::$activity = count(self::$activity) < self::MOST_KEPT ? self::$activity : [];
 
-        return self::$activity[$second] = 1 - 0.5 * cos(2 * M_PI * ($second - 3600 * 1) / self::DAY) + 0.35 * cos(4 * M_PI * ($second - 3600 * 6) / self::DAY) + self::SURGE_HEIGHT * self::surge($second);
+        return self::$activity[$second] =
+            1 -
+            0.5 * cos((2 * M_PI * ($second - 3600 * 1)) / self::DAY) +
+            0.35 * cos((4 * M_PI * ($second - 3600 * 6)) / self::DAY) +
+            self::SURGE_HEIGHT * self::surge($second);
     }
 
     /** The integral of activity, in busy seconds. */
@@ -48,15 +52,16 @@ final class Day
         }
         self::$busySeconds = count(self::$busySeconds) < self::MOST_KEPT ? self::$busySeconds : [];
 
-        return self::$busySeconds[$second] = $second
-            - 0.5 * self::DAY / (2 * M_PI) * sin(2 * M_PI * ($second - 3600 * 1) / self::DAY)
-            + 0.35 * self::DAY / (4 * M_PI) * sin(4 * M_PI * ($second - 3600 * 6) / self::DAY)
-            + self::SURGE_HEIGHT * self::surgeSeconds($second);
+        return self::$busySeconds[$second] =
+            $second -
+            ((0.5 * self::DAY) / (2 * M_PI)) * sin((2 * M_PI * ($second - 3600 * 1)) / self::DAY) +
+            ((0.35 * self::DAY) / (4 * M_PI)) * sin((4 * M_PI * ($second - 3600 * 6)) / self::DAY) +
+            self::SURGE_HEIGHT * self::surgeSeconds($second);
     }
 
     public static function tide(int $second): float
     {
-        return 0.5 + 0.5 * sin(2 * M_PI * $second / self::TIDE);
+        return 0.5 + 0.5 * sin((2 * M_PI * $second) / self::TIDE);
     }
 
     /** 0 Sunday to 6 Saturday. */
@@ -72,7 +77,7 @@ final class Day
 
     private static function surge(int $second): float
     {
-        $into = ($second - self::FIRST_SATURDAY) % self::WEEK - self::SURGE_FROM;
+        $into = (($second - self::FIRST_SATURDAY) % self::WEEK) - self::SURGE_FROM;
         if ($into <= 0 || $into >= 2 * self::SURGE_RAMP + self::SURGE_FLAT) {
             return 0.0;
         }
@@ -84,7 +89,7 @@ final class Day
     {
         $since = $second - self::FIRST_SATURDAY;
         $whole = self::SURGE_RAMP + self::SURGE_FLAT;
-        $into = $since % self::WEEK - self::SURGE_FROM;
+        $into = ($since % self::WEEK) - self::SURGE_FROM;
         $ramp = self::SURGE_RAMP;
         $part = match (true) {
             $into <= 0 => 0.0,

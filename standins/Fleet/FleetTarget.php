@@ -31,16 +31,24 @@ final readonly class FleetTarget
                 $text .= "# HELP {$name} {$family->help}\n";
             } else {
                 // The older form names a family as its samples are named.
-                $called = $name . match ($family->type) {
-                    'counter' => '_total',
-                    'info' => '_info',
-                    default => '',
-                };
+                $called =
+                    $name .
+                    match ($family->type) {
+                        'counter' => '_total',
+                        'info' => '_info',
+                        default => '',
+                    };
                 $type = in_array($family->type, ['counter', 'gauge', 'histogram', 'summary'], true) ? $family->type : 'untyped';
                 $text .= "# HELP {$called} {$family->help}\n# TYPE {$called} {$type}\n";
             }
             foreach ($family->signals as $signal) {
-                $text .= $name . $signal->suffix . self::labelText($signal->labels) . ' ' . self::number(($signal->value)($second, $breaks)) . "\n";
+                $text .=
+                    $name .
+                    $signal->suffix .
+                    self::labelText($signal->labels) .
+                    ' ' .
+                    self::number(($signal->value)($second, $breaks)) .
+                    "\n";
             }
         }
 
@@ -49,7 +57,9 @@ final readonly class FleetTarget
 
     public function contentType(): string
     {
-        return $this->speaksOpenMetrics ? 'application/openmetrics-text; version=1.0.0; charset=utf-8' : 'text/plain; version=0.0.4; charset=utf-8';
+        return $this->speaksOpenMetrics
+            ? 'application/openmetrics-text; version=1.0.0; charset=utf-8'
+            : 'text/plain; version=0.0.4; charset=utf-8';
     }
 
     /** @return list<Signal> in the order of the text */

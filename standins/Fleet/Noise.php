@@ -26,9 +26,9 @@ final class Noise
     /** -1 to 1. */
     public static function hash(int $number): float
     {
-        $number = ($number ^ ($number >> 15)) * 0x2C1B3C6D & 0xFFFFFFFF;
-        $number = ($number ^ ($number >> 12)) * 0x297A2D39 & 0xFFFFFFFF;
+        $number = (($number ^ ($number >> 15)) * 0x2c1b3c6d) & 0xffffffff;
+        $number = (($number ^ ($number >> 12)) * 0x297a2d39) & 0xffffffff;
 
-        return (($number ^ ($number >> 15)) & 0xFFFFFF) / 0x7FFFFF - 1;
+        return (($number ^ ($number >> 15)) & 0xffffff) / 0x7fffff - 1;
     }
 }

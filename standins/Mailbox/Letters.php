@@ -55,7 +55,10 @@ final readonly class Letters
     public function one(string $key): ?array
     {
         $file = $this->folder . '/' . $key . '.json';
-        $letter = preg_match('~^[0-9a-f]{40}$~D', $key) === 1 && is_file($file) ? json_decode((string) file_get_contents($file), true) : null;
+        $letter =
+            preg_match('~^[0-9a-f]{40}$~D', $key) === 1 && is_file($file)
+                ? json_decode((string) file_get_contents($file), true)
+                : null;
 
         return is_array($letter) ? $letter : null;
     }

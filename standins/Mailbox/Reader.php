@@ -51,10 +51,16 @@ final class Reader
         $encoding = preg_match('~^Content-Transfer-Encoding:\s*(\S+)~mi', $head, $part) === 1 ? strtolower($part[1]) : '';
         $id = preg_match('~^Content-ID:\s*<([^>]+)>~mi', $head, $part) === 1 ? $part[1] : '';
 
-        return [[$type, $id, match ($encoding) {
-            'base64' => (string) base64_decode($body),
-            'quoted-printable' => quoted_printable_decode($body),
-            default => $body,
-        }]];
+        return [
+            [
+                $type,
+                $id,
+                match ($encoding) {
+                    'base64' => (string) base64_decode($body),
+                    'quoted-printable' => quoted_printable_decode($body),
+                    default => $body,
+                },
+            ],
+        ];
     }
 }

@@ -33,7 +33,14 @@ final class SmtpServer
 
                 return;
             }
-            $connection->on('data', function (string $data) use (&$buffer, &$sender, &$recipients, &$inData, $say, $connection): void {
+            $connection->on('data', function (string $data) use (
+                &$buffer,
+                &$sender,
+                &$recipients,
+                &$inData,
+                $say,
+                $connection,
+            ): void {
                 $buffer .= $data;
                 if (strlen($buffer) > self::MAX_BYTES) {
                     $say('552 too large');
@@ -69,7 +76,11 @@ final class SmtpServer
                     $buffer = substr($buffer, $end + 2);
                     switch (strtoupper(substr($line, 0, 4))) {
                         case 'EHLO':
-                            $say("250-mailbox.saltmarsh.example\r\n250-SIZE " . self::MAX_BYTES . "\r\n250-8BITMIME\r\n250 PIPELINING");
+                            $say(
+                                "250-mailbox.saltmarsh.example\r\n250-SIZE " .
+                                    self::MAX_BYTES .
+                                    "\r\n250-8BITMIME\r\n250 PIPELINING",
+                            );
                             break;
                         case 'HELO':
                             $say('250 mailbox.saltmarsh.example');

@@ -19,11 +19,20 @@ final class AccessTest extends TestCase
         $admin = new Client('admin@saltmarsh.example');
         [$id, $email] = $this->add($admin, 'engineer');
         $person = new Client($email, self::PASSWORD);
-        $tool = static fn(): int => (new Client(null))->send('GET', '/api/newest', null, ['Authorization' => 'Basic ' . base64_encode("{$email}:" . self::PASSWORD)])[0];
+        $tool = static fn(): int => (new Client(null))->send('GET', '/api/newest', null, [
+            'Authorization' => 'Basic ' . base64_encode("{$email}:" . self::PASSWORD),
+        ])[0];
         $token = bin2hex(random_bytes(16));
         $incident = (int) $admin->send('GET', '/api/watch?back=168')[1]['past'][0]['id'];
-        Instance::connect()->insert('act_token', ['token_hash' => hash('sha256', $token), 'incident_id' => $incident, 'person_id' => $id, 'ends_at' => (int) (microtime(true) * 1000) + 600_000]);
-        $acts = static fn(): bool => HttpClient::create()->request('GET', Instance::web() . "/act/{$token}")->getStatusCode() === 200;
+        Instance::connect()->insert('act_token', [
+            'token_hash' => hash('sha256', $token),
+            'incident_id' => $incident,
+            'person_id' => $id,
+            'ends_at' => (int) (microtime(true) * 1000) + 600_000,
+        ]);
+        $acts = static fn(): bool => HttpClient::create()
+            ->request('GET', Instance::web() . "/act/{$token}")
+            ->getStatusCode() === 200;
         self::assertSame([200, 200, true], [$person->send('GET', '/api/watch')[0], $tool(), $acts()]);
 
         self::assertSame(200, $admin->change("/api/people/{$id}", ['role' => 'engineer', 'barred' => true])[0]);
@@ -39,7 +48,11 @@ final class AccessTest extends TestCase
 
         self::assertSame(204, $admin->send('DELETE', "/api/people/{$id}", [])[0]);
         self::assertSame(401, (new Client(null))->send('POST', '/api/session', ['email' => $email, 'password' => self::PASSWORD])[0]);
-        self::assertSame(201, $admin->send('POST', '/api/people', ['name' => 'Another', 'email' => $email, 'role' => 'viewer', 'password' => self::PASSWORD])[0], 'the address is free');
+        self::assertSame(
+            201,
+            $admin->send('POST', '/api/people', ['name' => 'Another', 'email' => $email, 'role' => 'viewer', 'password' => self::PASSWORD])[0],
+            'the address is free',
+        );
     }
 
     public function testThePasswordIsChangedByItsOwnerAndEndsTheOtherSessions(): void
@@ -47,7 +60,10 @@ final class AccessTest extends TestCase
         $admin = new Client('admin@saltmarsh.example');
         [, $email] = $this->add($admin, 'viewer');
         [$here, $there] = [new Client($email, self::PASSWORD), new Client($email, self::PASSWORD)];
-        self::assertSame('old', $here->send('POST', '/api/session/password', ['old' => 'not this one', 'new' => 'another long password'])[1]['field']);
+        self::assertSame(
+            'old',
+            $here->send('POST', '/api/session/password', ['old' => 'not this one', 'new' => 'another long password'])[1]['field'],
+        );
         self::assertSame('new', $here->send('POST', '/api/session/password', ['old' => self::PASSWORD, 'new' => 'short'])[1]['field']);
         self::assertSame(204, $here->send('POST', '/api/session/password', ['old' => self::PASSWORD, 'new' => 'another long password'])[0]);
         self::assertSame(401, $there->send('GET', '/api/watch')[0]);
@@ -69,7 +85,13 @@ final class AccessTest extends TestCase
         $file = "{$_SERVER['OLIVINE_STATE_DIR']}/sessions/sess_" . explode('=', $client->cookie())[1];
         $kept = (string) file_get_contents($file);
         self::assertSame(200, $client->send('GET', '/api/watch')[0]);
-        $aged = preg_replace_callback("~s:1:\"{$which}\";i:(\\d+)~", static fn(array $part): string => "s:1:\"{$which}\";i:" . ((int) $part[1] - $secondsAgo), $kept, 1, $found);
+        $aged = preg_replace_callback(
+            "~s:1:\"{$which}\";i:(\\d+)~",
+            static fn(array $part): string => "s:1:\"{$which}\";i:" . ((int) $part[1] - $secondsAgo),
+            $kept,
+            1,
+            $found,
+        );
         self::assertSame(1, $found, $kept);
         file_put_contents($file, (string) $aged);
         self::assertSame(401, $client->send('GET', '/api/watch')[0]);
@@ -80,7 +102,10 @@ final class AccessTest extends TestCase
     {
         $admin = new Client('admin@saltmarsh.example');
         [, $email] = $this->add($admin, 'viewer');
-        $try = static fn(string $who, string $password): int => (new Client(null))->send('POST', '/api/session', ['email' => $who, 'password' => $password])[0];
+        $try = static fn(string $who, string $password): int => (new Client(null))->send('POST', '/api/session', [
+            'email' => $who,
+            'password' => $password,
+        ])[0];
         for ($i = 0; $i < 30; ++$i) {
             $try("nobody-{$i}-{$email}", 'wrong');
         }
@@ -126,7 +151,12 @@ final class AccessTest extends TestCase
         for ($i = 0; $i < 20; ++$i) {
             $socket = stream_socket_client('tcp://127.0.0.1:' . Instance::port(0), $code, $message, 5);
             self::assertIsResource($socket);
-            fwrite($socket, $i % 2 === 0 ? "GET /api/watch HTTP/1.1\r\nHost: localhost\r\nX-A: " : "POST /api/session HTTP/1.1\r\nHost: localhost\r\nContent-Type: application/json\r\nContent-Length: 200\r\n\r\n{");
+            fwrite(
+                $socket,
+                $i % 2 === 0
+                    ? "GET /api/watch HTTP/1.1\r\nHost: localhost\r\nX-A: "
+                    : "POST /api/session HTTP/1.1\r\nHost: localhost\r\nContent-Type: application/json\r\nContent-Length: 200\r\n\r\n{",
+            );
             $sockets[] = $socket;
         }
         self::assertSame(200, (new Client('viewer@saltmarsh.example'))->send('GET', '/api/watch')[0]);
@@ -150,8 +180,15 @@ final class AccessTest extends TestCase
             fwrite($socket, "POST /api/session HTTP/1.1\r\nHost: localhost\r\nContent-Type: application/json\r\nContent-Length: 200\r\n\r\n{");
             $sockets[] = $socket;
         }
-        $ask = static fn(): int => HttpClient::create()->request('GET', Instance::web() . '/api/session')->getStatusCode();
-        self::assertSame(429, HttpClient::create()->request('GET', Instance::web() . '/api/session')->getStatusCode());
+        $ask = static fn(): int => HttpClient::create()
+            ->request('GET', Instance::web() . '/api/session')
+            ->getStatusCode();
+        self::assertSame(
+            429,
+            HttpClient::create()
+                ->request('GET', Instance::web() . '/api/session')
+                ->getStatusCode(),
+        );
         array_map(fclose(...), $sockets);
         Instance::eventually(static fn(): bool => $ask() === 200, 10, 'it is let in again');
     }
@@ -159,7 +196,21 @@ final class AccessTest extends TestCase
     /** @return iterable<string, array{string}> */
     public static function pages(): iterable
     {
-        foreach (['/', '/api/nope', '/act/nope', '/nope.php', '/build/nope.js', '/index.php', '/.env', '/a%00b', '/act/' . str_repeat('a', 3_000), '/api/watch', '/olivine.svg'] as $path) {
+        foreach (
+            [
+                '/',
+                '/api/nope',
+                '/act/nope',
+                '/nope.php',
+                '/build/nope.js',
+                '/index.php',
+                '/.env',
+                '/a%00b',
+                '/act/' . str_repeat('a', 3_000),
+                '/api/watch',
+                '/olivine.svg',
+            ] as $path
+        ) {
             yield substr($path, 0, 30) => [$path];
         }
     }
@@ -168,7 +219,9 @@ final class AccessTest extends TestCase
     #[DataProvider('pages')]
     public function testEveryAnswerHoldsItsHeadersAndNoTraces(string $path): void
     {
-        $response = HttpClient::create(['base_uri' => Instance::web(), 'timeout' => 30])->request('GET', $path, ['headers' => ['Accept' => 'text/html']]);
+        $response = HttpClient::create(['base_uri' => Instance::web(), 'timeout' => 30])->request('GET', $path, [
+            'headers' => ['Accept' => 'text/html'],
+        ]);
         $headers = $response->getHeaders(false);
         self::assertLessThan(500, $response->getStatusCode());
         foreach (['x-content-type-options', 'x-frame-options', 'content-security-policy', 'referrer-policy'] as $name) {
@@ -183,7 +236,15 @@ final class AccessTest extends TestCase
     {
         $ask = static fn(array $headers): int => (new Client(null))->send('GET', '/api/own-metrics', null, $headers)[0];
         self::assertSame(200, $ask([]));
-        foreach ([['X-Forwarded-For' => '203.0.113.7'], ['Forwarded' => 'for=203.0.113.7'], ['X-Real-IP' => '203.0.113.7'], ['Via' => '1.1 proxy'], ['Host' => 'olivine.saltmarsh.example']] as $headers) {
+        foreach (
+            [
+                ['X-Forwarded-For' => '203.0.113.7'],
+                ['Forwarded' => 'for=203.0.113.7'],
+                ['X-Real-IP' => '203.0.113.7'],
+                ['Via' => '1.1 proxy'],
+                ['Host' => 'olivine.saltmarsh.example'],
+            ] as $headers
+        ) {
             self::assertSame(403, $ask($headers), (string) array_key_first($headers));
         }
     }
@@ -201,11 +262,18 @@ final class AccessTest extends TestCase
     public function testLongReadsHaveFewPlaces(): void
     {
         $client = new Client('viewer@saltmarsh.example');
-        $http = HttpClient::create(['base_uri' => Instance::web(), 'timeout' => 60, 'headers' => ['Cookie' => $client->cookie()], 'buffer' => false], 20);
+        $http = HttpClient::create(
+            ['base_uri' => Instance::web(), 'timeout' => 60, 'headers' => ['Cookie' => $client->cookie()], 'buffer' => false],
+            20,
+        );
         $to = (int) (microtime(true) * 1000);
         $exports = [];
         for ($i = 0; $i < 6; ++$i) {
-            $exports[] = $http->request('GET', '/api/export?' . http_build_query(['formula' => 'system_cpu_time_seconds_total', 'from' => $to - 3 * 86_400_000, 'to' => $to, 'as' => 'csv']));
+            $exports[] = $http->request(
+                'GET',
+                '/api/export?' .
+                    http_build_query(['formula' => 'system_cpu_time_seconds_total', 'from' => $to - 3 * 86_400_000, 'to' => $to, 'as' => 'csv']),
+            );
         }
         // Nobody takes what they send, so those that have a place keep it.
         usleep(300_000);
@@ -218,13 +286,23 @@ final class AccessTest extends TestCase
         }
         self::assertContains(200, $statuses);
         self::assertContains(429, $statuses, implode(', ', $statuses));
-        Instance::eventually(static fn(): bool => $client->send('GET', '/api/export?' . http_build_query(['formula' => 'messaging_queue_depth', 'from' => $to - 600_000, 'to' => $to, 'as' => 'csv']))[0] === 200, 20, 'who hung up holds no place');
+        Instance::eventually(
+            static fn(): bool => $client->send(
+                'GET',
+                '/api/export?' . http_build_query(['formula' => 'messaging_queue_depth', 'from' => $to - 600_000, 'to' => $to, 'as' => 'csv']),
+            )[0] === 200,
+            20,
+            'who hung up holds no place',
+        );
     }
 
     /** @return iterable<string, array{string, int}> formula, status */
     public static function heavy(): iterable
     {
-        yield 'a hundred and fifty patterns' => [implode(' + ', array_fill(0, 150, 'count(messaging_queue_depth where queue matches "(a+)+b")')), 422];
+        yield 'a hundred and fifty patterns' => [
+            implode(' + ', array_fill(0, 150, 'count(messaging_queue_depth where queue matches "(a+)+b")')),
+            422,
+        ];
         yield 'a filter of three hundred tests' => ['messaging_queue_depth where ' . implode(' and ', array_fill(0, 300, 'queue != "x"')), 422];
         yield 'a few of both' => ['messaging_queue_depth where queue matches "b.*" and broker != "x"', 200];
     }
@@ -248,7 +326,11 @@ final class AccessTest extends TestCase
         $given = $client->send('POST', '/api/targets', ['name' => 'guarded agent', 'url' => $agent, 'group' => $group, 'credential' => $credential]);
         self::assertSame(201, $given[0], $given[2]);
         foreach (['/api/targets/test', '/api/targets'] as $path) {
-            [$status, $problem, $text] = $client->send('POST', $path, ['name' => 'reads it out', 'url' => 'http://127.0.0.1:' . Instance::port(2) . '/t/web-1/metrics', 'group' => $group]);
+            [$status, $problem, $text] = $client->send('POST', $path, [
+                'name' => 'reads it out',
+                'url' => 'http://127.0.0.1:' . Instance::port(2) . '/t/web-1/metrics',
+                'group' => $group,
+            ]);
             self::assertSame([422, 'credential'], [$status, $problem['field'] ?? null], $text);
         }
         $client->send('DELETE', "/api/targets/{$given[1]['id']}", []);
@@ -262,14 +344,19 @@ final class AccessTest extends TestCase
         clearstatcache();
         self::assertSame('600', decoct(fileperms("{$dir}/env") & 0o777));
         $writable = [];
-        foreach (new \RecursiveIteratorIterator(new \RecursiveDirectoryIterator($dir, \FilesystemIterator::SKIP_DOTS), \RecursiveIteratorIterator::SELF_FIRST) as $file) {
+        foreach (
+            new \RecursiveIteratorIterator(
+                new \RecursiveDirectoryIterator($dir, \FilesystemIterator::SKIP_DOTS),
+                \RecursiveIteratorIterator::SELF_FIRST,
+            ) as $file
+        ) {
             $path = $file->getPathname();
             $isClosed = ((int) @fileperms(dirname($path)) & 0o077) === 0;
             if (str_contains($path, '/database/') || str_contains($path, '/beside-') || $file->isLink() || $isClosed) {
                 continue;
             }
             $others = (int) @fileperms($path) & 0o022;
-            $others === 0 || is_dir($path) && ((int) fileperms($path) & 0o1000) !== 0 || $writable[] = $path;
+            $others === 0 || (is_dir($path) && ((int) fileperms($path) & 0o1000) !== 0) || ($writable[] = $path);
             if (str_starts_with($path, "{$dir}/cache/")) {
                 self::assertSame(0, (int) @fileowner($path), "{$path} is root's");
             }
@@ -282,7 +369,10 @@ final class AccessTest extends TestCase
             $command = (string) @file_get_contents((string) $file);
             self::assertStringNotContainsString($password, $command, 'no password among the arguments');
             $environment = (string) @file_get_contents(dirname((string) $file) . '/environ');
-            if (preg_match('~olivine:(collector|evaluator|dispatcher|keeper|web)\b~', $command, $part) === 1 && str_contains($environment, "OLIVINE_STATE_DIR={$dir}\0")) {
+            if (
+                preg_match('~olivine:(collector|evaluator|dispatcher|keeper|web)\b~', $command, $part) === 1
+                && str_contains($environment, "OLIVINE_STATE_DIR={$dir}\0")
+            ) {
                 $users[$part[1]] = posix_getpwuid((int) fileowner(dirname((string) $file)))['name'] ?? '';
             }
         }
@@ -295,7 +385,12 @@ final class AccessTest extends TestCase
     private function add(Client $admin, string $role): array
     {
         $email = 'access-' . bin2hex(random_bytes(4)) . '@saltmarsh.example';
-        [$status, $person, $text] = $admin->send('POST', '/api/people', ['name' => 'Access Test', 'email' => $email, 'role' => $role, 'password' => self::PASSWORD]);
+        [$status, $person, $text] = $admin->send('POST', '/api/people', [
+            'name' => 'Access Test',
+            'email' => $email,
+            'role' => $role,
+            'password' => self::PASSWORD,
+        ]);
         self::assertSame(201, $status, $text);
 
         return [$person['id'], $email];

@@ -11,9 +11,21 @@ use PHPUnit\Framework\TestCase;
 final class ApiTest extends TestCase
 {
     private const RULE = [
-        'name' => 'Test rule', 'formula' => 'messaging_queue_depth', 'severity' => 'minor', 'direction' => 'above', 'limit' => 99_999, 'holdSeconds' => 60,
-        'clearLimit' => 99_999, 'clearHoldSeconds' => 60, 'blindAfterSeconds' => 600, 'blindSeverity' => null, 'worseLimit' => null, 'worseSeverity' => null,
-        'service' => 'tickets', 'runbook' => '', 'enabled' => true,
+        'name' => 'Test rule',
+        'formula' => 'messaging_queue_depth',
+        'severity' => 'minor',
+        'direction' => 'above',
+        'limit' => 99_999,
+        'holdSeconds' => 60,
+        'clearLimit' => 99_999,
+        'clearHoldSeconds' => 60,
+        'blindAfterSeconds' => 600,
+        'blindSeverity' => null,
+        'worseLimit' => null,
+        'worseSeverity' => null,
+        'service' => 'tickets',
+        'runbook' => '',
+        'enabled' => true,
     ];
 
     /** @return iterable<string, array{string, string, array<string, mixed>|null, array<string, int>}> what, and the status each role gets */
@@ -29,19 +41,34 @@ final class ApiTest extends TestCase
         yield 'change a target' => ['PUT', '/api/targets/999999', [], ['nobody' => 401, 'viewer' => 403, 'engineer' => 404]];
         yield 'remove a target' => ['DELETE', '/api/targets/999999', [], ['viewer' => 403, 'engineer' => 404]];
         yield 'see the text of a target' => ['GET', '/api/targets/999999/raw', null, ['nobody' => 401, 'viewer' => 403, 'engineer' => 404]];
-        yield 'change many targets' => ['POST', '/api/targets/many', ['action' => 'pause', 'ids' => [0]], ['nobody' => 401, 'viewer' => 403, 'engineer' => 422]];
+        yield 'change many targets' => [
+            'POST',
+            '/api/targets/many',
+            ['action' => 'pause', 'ids' => [0]],
+            ['nobody' => 401, 'viewer' => 403, 'engineer' => 422],
+        ];
         yield 'add a group' => ['POST', '/api/groups', [], ['viewer' => 403, 'engineer' => 422]];
         yield 'read what it costs' => ['GET', '/api/cost', null, ['nobody' => 401, 'viewer' => 200]];
         yield 'take readings out' => ['GET', '/api/export?formula=messaging_queue_depth', null, ['nobody' => 401, 'viewer' => 200]];
         yield 'take readings in' => ['POST', '/api/import?as=csv&target=', [], ['viewer' => 403, 'engineer' => 422]];
         yield 'set what is kept' => ['PUT', '/api/retention', ['readings' => 0, 'was' => []], ['viewer' => 403, 'engineer' => 403, 'admin' => 422]];
         yield 'see what a target may bring' => ['GET', '/api/limits', null, ['nobody' => 401, 'viewer' => 200]];
-        yield 'set what a target may bring' => ['PUT', '/api/limits', ['labels' => 0, 'was' => []], ['viewer' => 403, 'engineer' => 403, 'admin' => 422]];
+        yield 'set what a target may bring' => [
+            'PUT',
+            '/api/limits',
+            ['labels' => 0, 'was' => []],
+            ['viewer' => 403, 'engineer' => 403, 'admin' => 422],
+        ];
         yield 'read the settings' => ['GET', '/api/settings', null, ['nobody' => 401, 'viewer' => 200]];
         yield 'set the settings' => ['PUT', '/api/settings', ['version' => ''], ['viewer' => 403, 'engineer' => 403, 'admin' => 422]];
         yield 'send a test mail' => ['POST', '/api/settings/test-mail', [], ['nobody' => 401, 'viewer' => 403, 'engineer' => 403]];
         yield 'change the own password' => ['POST', '/api/session/password', [], ['nobody' => 401, 'viewer' => 422]];
-        yield 'end sessions' => ['POST', '/api/people/999999/end-sessions', [], ['nobody' => 401, 'viewer' => 403, 'engineer' => 403, 'admin' => 404]];
+        yield 'end sessions' => [
+            'POST',
+            '/api/people/999999/end-sessions',
+            [],
+            ['nobody' => 401, 'viewer' => 403, 'engineer' => 403, 'admin' => 404],
+        ];
         yield 'remove a person' => ['DELETE', '/api/people/999999', [], ['viewer' => 403, 'engineer' => 403, 'admin' => 404]];
         yield 'add a person' => ['POST', '/api/people', [], ['viewer' => 403, 'engineer' => 403, 'admin' => 422]];
         yield 'read the changes' => ['GET', '/api/audit', null, ['viewer' => 403, 'engineer' => 403, 'admin' => 200]];
@@ -62,9 +89,16 @@ final class ApiTest extends TestCase
     /** Another tool asks with address and password in the request, for readings only, and leaves no session behind. */
     public function testOtherToolsTakeReadingsOutWithoutASession(): void
     {
-        $ask = static fn(string $path, string $password, string $method = 'GET'): array => (new Client(null))->send($method, $path, $method === 'GET' ? null : [], ['Authorization' => 'Basic ' . base64_encode("viewer@saltmarsh.example:{$password}")]);
+        $ask = static fn(string $path, string $password, string $method = 'GET'): array => (new Client(null))->send(
+            $method,
+            $path,
+            $method === 'GET' ? null : [],
+            ['Authorization' => 'Basic ' . base64_encode("viewer@saltmarsh.example:{$password}")],
+        );
         $tool = new Client(null);
-        [$status, , $text] = $tool->send('GET', '/api/newest', null, ['Authorization' => 'Basic ' . base64_encode('viewer@saltmarsh.example:salt-and-marsh')]);
+        [$status, , $text] = $tool->send('GET', '/api/newest', null, [
+            'Authorization' => 'Basic ' . base64_encode('viewer@saltmarsh.example:salt-and-marsh'),
+        ]);
         self::assertSame(200, $status);
         self::assertStringContainsString('messaging_queue_depth{', $text);
         self::assertStringEndsWith("# EOF\n", $text);
@@ -78,8 +112,15 @@ final class ApiTest extends TestCase
     /** Whoever tries passwords at the tools' door has to wait too, and nobody else waits with them. */
     public function testAToolThatTriesPasswordsHasToWait(): void
     {
-        $ask = static fn(string $who, string $password): int => (new Client(null))->send('GET', '/api/newest', null, ['Authorization' => 'Basic ' . base64_encode("{$who}@saltmarsh.example:{$password}")])[0];
-        $added = (new Client('admin@saltmarsh.example'))->send('POST', '/api/people', ['name' => 'A tool', 'email' => 'tool@saltmarsh.example', 'role' => 'viewer', 'password' => 'a long enough password'])[1];
+        $ask = static fn(string $who, string $password): int => (new Client(null))->send('GET', '/api/newest', null, [
+            'Authorization' => 'Basic ' . base64_encode("{$who}@saltmarsh.example:{$password}"),
+        ])[0];
+        $added = (new Client('admin@saltmarsh.example'))->send('POST', '/api/people', [
+            'name' => 'A tool',
+            'email' => 'tool@saltmarsh.example',
+            'role' => 'viewer',
+            'password' => 'a long enough password',
+        ])[1];
         try {
             self::assertSame(200, $ask('tool', 'a long enough password'));
             self::assertSame([401, 401, 401, 401, 401], array_map(static fn(int $i): int => $ask('tool', "wrong {$i}"), range(1, 5)));
@@ -96,7 +137,10 @@ final class ApiTest extends TestCase
         $client = $this->as('engineer');
         self::assertSame(403, $client->send('POST', '/api/incidents/1/acknowledge', [], ['Origin' => 'https://evil.example'])[0]);
         self::assertSame(403, $client->send('POST', '/api/incidents/1/acknowledge', [], ['Sec-Fetch-Site' => 'cross-site'])[0]);
-        self::assertSame(403, $client->send('POST', '/api/incidents/1/acknowledge', null, ['Content-Type' => 'application/x-www-form-urlencoded'])[0]);
+        self::assertSame(
+            403,
+            $client->send('POST', '/api/incidents/1/acknowledge', null, ['Content-Type' => 'application/x-www-form-urlencoded'])[0],
+        );
     }
 
     public function testSigningInChangesTheSessionAndIsThrottled(): void
@@ -109,7 +153,10 @@ final class ApiTest extends TestCase
         self::assertNotSame($first, $guest->cookie(), 'a session from before does not become the signed-in one');
         $statuses = [];
         for ($i = 0; $i < 7; ++$i) {
-            $statuses[] = (new Client(null))->send('POST', '/api/session', ['email' => 'nobody-' . getmypid() . '@saltmarsh.example', 'password' => "wrong {$i}"])[0];
+            $statuses[] = (new Client(null))->send('POST', '/api/session', [
+                'email' => 'nobody-' . getmypid() . '@saltmarsh.example',
+                'password' => "wrong {$i}",
+            ])[0];
         }
         self::assertSame([401, 429], [$statuses[0], $statuses[6]]);
     }
@@ -150,7 +197,9 @@ final class ApiTest extends TestCase
         self::assertSame([200, $rule['version'] + 1], [$status, $changed['version']]);
         self::assertSame(409, $client->send('PUT', "/api/rules/{$rule['id']}", ['limit' => 5] + $rule)[0], 'from an old reading of it');
         self::assertSame(204, $client->send('DELETE', "/api/rules/{$rule['id']}", [])[0]);
-        $entries = array_values(array_filter($this->as('admin')->send('GET', '/api/audit')[1], static fn(array $entry): bool => $entry['subject'] === "rule {$name}"));
+        $entries = array_values(
+            array_filter($this->as('admin')->send('GET', '/api/audit')[1], static fn(array $entry): bool => $entry['subject'] === "rule {$name}"),
+        );
         self::assertSame(['removed', 'changed', 'added'], array_column($entries, 'action'));
         self::assertSame([99_999, 100_000], [$entries[1]['before']['limit'], $entries[1]['after']['limit']]);
         self::assertSame('Ines Duarte', $entries[1]['person']);
@@ -184,12 +233,25 @@ final class ApiTest extends TestCase
         $before = $admin->send('GET', '/api/settings')[1];
         self::assertArrayNotHasKey('password', (array) $before['mailServer']);
         try {
-            [$status, $after] = $admin->change('/api/settings', ['zone' => 'Atlantic/Azores', 'publicUrl' => 'https://olivine.saltmarsh.example/', 'idleHours' => 8]);
+            [$status, $after] = $admin->change('/api/settings', [
+                'zone' => 'Atlantic/Azores',
+                'publicUrl' => 'https://olivine.saltmarsh.example/',
+                'idleHours' => 8,
+            ]);
             self::assertSame([200, 'https://olivine.saltmarsh.example'], [$status, $after['publicUrl']]);
             self::assertSame('Atlantic/Azores', $admin->send('GET', '/api/session')[1]['zone']);
             [$status, $problem] = $admin->send('PUT', '/api/settings', ['zone' => 'UTC'] + array_diff_key($before, ['mailServer' => 1]));
             self::assertSame([409, 'Atlantic/Azores'], [$status, $problem['now']['zone'] ?? null]);
-            foreach (['zone' => 'Mars/Olympus', 'mailFrom' => 'nobody', 'publicUrl' => 'ftp://x', 'idleHours' => 0, 'sessionDays' => 1_000, 'mailServer' => ['host' => 'a b']] as $field => $value) {
+            foreach (
+                [
+                    'zone' => 'Mars/Olympus',
+                    'mailFrom' => 'nobody',
+                    'publicUrl' => 'ftp://x',
+                    'idleHours' => 0,
+                    'sessionDays' => 1_000,
+                    'mailServer' => ['host' => 'a b'],
+                ] as $field => $value
+            ) {
                 self::assertSame([422, $field], [($refused = $admin->change('/api/settings', [$field => $value]))[0], $refused[1]['field'] ?? null]);
             }
             $subjects = static fn(): array => array_column(Instance::letters(), 'subject');
@@ -232,7 +294,11 @@ final class ApiTest extends TestCase
         $things = [
             '/api/rules' => [['name' => "twice {$mark}"] + self::RULE, ['limit' => 100_000], 'limit'],
             '/api/groups' => [['name' => "twice {$mark}", 'intervalSeconds' => 60], ['intervalSeconds' => 30], 'intervalSeconds'],
-            '/api/targets' => [['name' => "twice {$mark}", 'url' => 'http://127.0.0.1:9/metrics', 'intervalSeconds' => 3_600], ['intervalSeconds' => 1_800], 'intervalSeconds'],
+            '/api/targets' => [
+                ['name' => "twice {$mark}", 'url' => 'http://127.0.0.1:9/metrics', 'intervalSeconds' => 3_600],
+                ['intervalSeconds' => 1_800],
+                'intervalSeconds',
+            ],
         ];
         foreach ($things as $path => [$body, $change, $field]) {
             $made = $admin->send('POST', $path, $body)[1];
@@ -241,20 +307,30 @@ final class ApiTest extends TestCase
             [$status, $problem] = $admin->send('PUT', "{$path}/{$made['id']}", $body + $version);
             self::assertSame([409, $change[$field] ?? null], [$status, $problem['now'][$field] ?? null], $path);
             self::assertSame(422, $admin->send('PUT', "{$path}/{$made['id']}", $body)[0], "{$path}: without a version nobody knows what was read");
-            [$status, $problem] = $admin->send('PUT', "{$path}/{$made['id']}", ['intervallSeconds' => 5, 'limmit' => 3] + $body + ['version' => $made['version'] + 1]);
+            [$status, $problem] = $admin->send(
+                'PUT',
+                "{$path}/{$made['id']}",
+                ['intervallSeconds' => 5, 'limmit' => 3] + $body + ['version' => $made['version'] + 1],
+            );
             self::assertSame(422, $status, 'a misspelt field is not passed over');
             self::assertStringContainsString('There is no field', $problem['title']);
             $admin->send('DELETE', "{$path}/{$made['id']}", []);
         }
         $limits = array_column($admin->send('GET', '/api/limits')[1], 'value', 'name');
-        [$status, $problem] = $admin->send('PUT', '/api/limits', ['labels' => $limits['labels'], 'was' => ['labels' => $limits['labels'] + 1] + $limits]);
+        [$status, $problem] = $admin->send('PUT', '/api/limits', [
+            'labels' => $limits['labels'],
+            'was' => ['labels' => $limits['labels'] + 1] + $limits,
+        ]);
         self::assertSame([409, $limits['labels']], [$status, $problem['now']['labels'] ?? null]);
     }
 
     public function testAFormulasFaultPointsAtItsPlace(): void
     {
         [$status, $problem] = $this->as('viewer')->send('GET', '/api/chart?formula=' . rawurlencode('sum(messaging_queue_dept)'));
-        self::assertSame([422, 'formula', 4, 20, 'messaging_queue_depth'], [$status, $problem['field'], $problem['offset'], $problem['length'], $problem['suggestion']]);
+        self::assertSame(
+            [422, 'formula', 4, 20, 'messaging_queue_depth'],
+            [$status, $problem['field'], $problem['offset'], $problem['length'], $problem['suggestion']],
+        );
     }
 
     public function testATargetIsTestedBeforeItIsSavedAndTheReasonIsPlain(): void
@@ -265,7 +341,11 @@ final class ApiTest extends TestCase
         self::assertTrue($good['ok'], json_encode($good, JSON_THROW_ON_ERROR));
         self::assertGreaterThan(40, $good['series'], 'this machine tells of itself');
         $found = array_column($good['found'], null, 'name');
-        self::assertSame(['gauge', 'seconds'], [$found['system_uptime_seconds']['type'] ?? null, $found['system_uptime_seconds']['unit'] ?? null], 'its families are shown');
+        self::assertSame(
+            ['gauge', 'seconds'],
+            [$found['system_uptime_seconds']['type'] ?? null, $found['system_uptime_seconds']['unit'] ?? null],
+            'its families are shown',
+        );
         self::assertNotSame([], $found['system_cpu_time_seconds']['readings'] ?? [], 'with a few of their readings');
         self::assertStringContainsString('connection refused', $test('http://127.0.0.1:9/metrics')['message']);
         self::assertStringContainsString('status 404', $test('http://127.0.0.1:' . Instance::port(5) . '/nothing')['message']);
@@ -278,6 +358,10 @@ final class ApiTest extends TestCase
     {
         static $clients = [];
 
-        return $clients[$who] ??= new Client(['nobody' => null, 'viewer' => 'viewer@saltmarsh.example', 'engineer' => 'ines@saltmarsh.example', 'admin' => 'admin@saltmarsh.example'][$who]);
+        return $clients[$who] ??= new Client(
+            ['nobody' => null, 'viewer' => 'viewer@saltmarsh.example', 'engineer' => 'ines@saltmarsh.example', 'admin' => 'admin@saltmarsh.example'][
+                $who
+            ],
+        );
     }
 }

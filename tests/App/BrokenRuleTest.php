@@ -11,8 +11,19 @@ use PHPUnit\Framework\TestCase;
 final class BrokenRuleTest extends TestCase
 {
     private const RULE = [
-        'severity' => 'minor', 'direction' => 'above', 'limit' => 1e9, 'holdSeconds' => 60, 'clearLimit' => 1e9, 'clearHoldSeconds' => 60, 'blindAfterSeconds' => 600, 'blindSeverity' => null,
-        'worseLimit' => null, 'worseSeverity' => null, 'runbook' => '', 'enabled' => true, 'service' => 'brokers',
+        'severity' => 'minor',
+        'direction' => 'above',
+        'limit' => 1e9,
+        'holdSeconds' => 60,
+        'clearLimit' => 1e9,
+        'clearHoldSeconds' => 60,
+        'blindAfterSeconds' => 600,
+        'blindSeverity' => null,
+        'worseLimit' => null,
+        'worseSeverity' => null,
+        'runbook' => '',
+        'enabled' => true,
+        'service' => 'brokers',
     ];
     /** Both sides have several queues of one broker. */
     private const AMBIGUOUS = 'messaging_queue_depth - messaging_queue_depth on broker';
@@ -37,12 +48,22 @@ final class BrokenRuleTest extends TestCase
             Instance::eventually(static fn(): bool => $row()['brokenSince'] !== null, 30, 'Rules says so');
             self::assertStringContainsString('Both sides have several series', $row()['fault']);
             self::assertContains($rule['id'], array_column($this->client->send('GET', '/api/watch')[1]['broken'], 'ruleId'));
-            Instance::eventually(fn(): bool => (float) $this->database->fetchOne("SELECT JSON_VALUE(figures, '$.olivine_rules_broken') FROM part_status WHERE name = 'evaluator'") >= 1, 30, 'the figures say so');
+            Instance::eventually(
+                fn(): bool => (float) $this->database->fetchOne(
+                    "SELECT JSON_VALUE(figures, '$.olivine_rules_broken') FROM part_status WHERE name = 'evaluator'",
+                ) >= 1,
+                30,
+                'the figures say so',
+            );
             $status = Instance::console('olivine:status');
             self::assertSame([1, true], [$status->getExitCode(), str_contains($status->getOutput(), $name)], $status->getOutput());
             $tries = (int) $this->database->fetchOne('SELECT tries FROM rule_problem WHERE rule_id = ?', [$rule['id']]);
             sleep(6);
-            self::assertLessThanOrEqual($tries + 4, (int) $this->database->fetchOne('SELECT tries FROM rule_problem WHERE rule_id = ?', [$rule['id']]), 'it is asked again with growing pauses');
+            self::assertLessThanOrEqual(
+                $tries + 4,
+                (int) $this->database->fetchOne('SELECT tries FROM rule_problem WHERE rule_id = ?', [$rule['id']]),
+                'it is asked again with growing pauses',
+            );
             self::assertSame([], $this->incidentsOf($name), 'nobody is told at once');
 
             $this->database->executeStatement('UPDATE rule_problem SET since_at = since_at - 600000 WHERE rule_id = ?', [$rule['id']]);
@@ -51,12 +72,19 @@ final class BrokenRuleTest extends TestCase
             self::assertSame(['olivine', 'open'], [$incident['service'], $incident['status']]);
             self::assertStringContainsString('Both sides have several series', $incident['first']['broken'] ?? '');
 
-            self::assertSame(200, $this->client->change("/api/rules/{$rule['id']}", ['name' => $name, 'formula' => 'messaging_queue_depth'] + self::RULE)[0]);
+            self::assertSame(
+                200,
+                $this->client->change("/api/rules/{$rule['id']}", ['name' => $name, 'formula' => 'messaging_queue_depth'] + self::RULE)[0],
+            );
             Instance::eventually(static fn(): bool => $row()['brokenSince'] === null && $row()['fault'] === null, 90, 'it is mended');
             Instance::eventually(fn(): bool => $this->incidentsOf($name) === [], 30, 'and its incident is over');
-            self::assertGreaterThan(0, (int) $this->database->fetchOne('SELECT COUNT(*) FROM alert WHERE rule_id = ?', [$rule['id']]), 'it judges again');
+            self::assertGreaterThan(
+                0,
+                (int) $this->database->fetchOne('SELECT COUNT(*) FROM alert WHERE rule_id = ?', [$rule['id']]),
+                'it judges again',
+            );
         } finally {
-            $this->database->executeStatement("UPDATE incident_alert SET cleared_at = 1 WHERE rule_id = ?", [$rule['id']]);
+            $this->database->executeStatement('UPDATE incident_alert SET cleared_at = 1 WHERE rule_id = ?', [$rule['id']]);
             $this->client->send('DELETE', "/api/rules/{$rule['id']}", []);
         }
     }
@@ -66,17 +94,53 @@ final class BrokenRuleTest extends TestCase
     {
         $service = 'pausing-' . bin2hex(random_bytes(3));
         $agent = 'http://127.0.0.1:' . Instance::port(5) . '/metrics';
-        $target = $this->client->send('POST', '/api/targets', ['name' => $service, 'url' => $agent, 'intervalSeconds' => 5, 'labels' => ['service' => $service]])[1];
+        $target = $this->client->send('POST', '/api/targets', [
+            'name' => $service,
+            'url' => $agent,
+            'intervalSeconds' => 5,
+            'labels' => ['service' => $service],
+        ])[1];
         Instance::eventually(fn(): bool => $this->client->send('GET', "/api/targets/{$target['id']}/page")[1]['metrics'] !== [], 30, 'it is read');
-        $rule = $this->client->send('POST', '/api/rules', ['name' => "Up {$service}", 'formula' => "system_uptime_seconds where service = \"{$service}\"", 'limit' => 1, 'clearLimit' => 1, 'holdSeconds' => 0, 'service' => $service, 'blindAfterSeconds' => 60, 'blindSeverity' => 'minor'] + self::RULE)[1];
+        $rule = $this->client->send(
+            'POST',
+            '/api/rules',
+            [
+                'name' => "Up {$service}",
+                'formula' => "system_uptime_seconds where service = \"{$service}\"",
+                'limit' => 1,
+                'clearLimit' => 1,
+                'holdSeconds' => 0,
+                'service' => $service,
+                'blindAfterSeconds' => 60,
+                'blindSeverity' => 'minor',
+            ] + self::RULE,
+        )[1];
         $phase = fn(): string => (string) $this->database->fetchOne('SELECT phase FROM alert WHERE rule_id = ?', [$rule['id']]);
         try {
             Instance::eventually(static fn(): bool => $phase() === 'raised', 60, 'it is raised');
             self::assertSame(200, $this->client->send('POST', "/api/targets/{$target['id']}/pause", ['paused' => true])[0]);
-            Instance::eventually(fn(): bool => (string) $this->database->fetchOne("SELECT status FROM incident WHERE service = ? ORDER BY id DESC LIMIT 1", [$service]) === 'resolved', 90, 'its incident is over');
-            $words = implode("\n", $this->database->fetchFirstColumn('SELECT words FROM trail t JOIN incident i ON i.id = t.incident_id WHERE i.service = ?', [$service]));
+            Instance::eventually(
+                fn(): bool => (string) $this->database->fetchOne('SELECT status FROM incident WHERE service = ? ORDER BY id DESC LIMIT 1', [
+                    $service,
+                ]) === 'resolved',
+                90,
+                'its incident is over',
+            );
+            $words = implode(
+                "\n",
+                $this->database->fetchFirstColumn('SELECT words FROM trail t JOIN incident i ON i.id = t.incident_id WHERE i.service = ?', [
+                    $service,
+                ]),
+            );
             self::assertStringContainsString('paused by Ines Duarte', $words);
-            self::assertSame(0, (int) $this->database->fetchOne("SELECT COUNT(*) FROM delivery d JOIN incident i ON i.id = d.incident_id WHERE i.service = ? AND d.kind IN ('recovered', 'lost')", [$service]), 'nobody hears that all is well');
+            self::assertSame(
+                0,
+                (int) $this->database->fetchOne(
+                    "SELECT COUNT(*) FROM delivery d JOIN incident i ON i.id = d.incident_id WHERE i.service = ? AND d.kind IN ('recovered', 'lost')",
+                    [$service],
+                ),
+                'nobody hears that all is well',
+            );
         } finally {
             $this->client->send('DELETE', "/api/rules/{$rule['id']}", []);
             $this->client->send('DELETE', "/api/targets/{$target['id']}", []);
@@ -88,25 +152,70 @@ final class BrokenRuleTest extends TestCase
     {
         $mark = bin2hex(random_bytes(3));
         $agent = 'http://127.0.0.1:' . Instance::port(5) . '/metrics';
-        $add = fn(): array => $this->client->send('POST', '/api/targets', ['name' => "quay-{$mark}", 'url' => $agent, 'intervalSeconds' => 5, 'labels' => ['service' => "quay-{$mark}"]])[1];
-        $lines = fn(string $where): array => $this->client->send('GET', '/api/chart?' . http_build_query(['formula' => "system_uptime_seconds where {$where}", 'from' => (int) (microtime(true) * 1000) - 900_000, 'points' => 60]))[1]['lines'];
+        $add = fn(): array => $this->client->send('POST', '/api/targets', [
+            'name' => "quay-{$mark}",
+            'url' => $agent,
+            'intervalSeconds' => 5,
+            'labels' => ['service' => "quay-{$mark}"],
+        ])[1];
+        $lines = fn(string $where): array => $this->client->send(
+            'GET',
+            '/api/chart?' .
+                http_build_query([
+                    'formula' => "system_uptime_seconds where {$where}",
+                    'from' => (int) (microtime(true) * 1000) - 900_000,
+                    'points' => 60,
+                ]),
+        )[1]['lines'];
         $first = $add();
         try {
             Instance::eventually(static fn(): bool => count($lines("target = \"quay-{$mark}\"")) === 1, 40, 'it is read');
-            self::assertSame(200, $this->client->change("/api/targets/{$first['id']}", ['name' => "quay-{$mark}", 'url' => $agent, 'intervalSeconds' => 5, 'labels' => ['service' => "harbour-{$mark}"]])[0]);
-            Instance::eventually(static fn(): bool => count($lines("service = \"harbour-{$mark}\"")) === 1, 20, 'its history is there under the new label');
+            self::assertSame(
+                200,
+                $this->client->change("/api/targets/{$first['id']}", [
+                    'name' => "quay-{$mark}",
+                    'url' => $agent,
+                    'intervalSeconds' => 5,
+                    'labels' => ['service' => "harbour-{$mark}"],
+                ])[0],
+            );
+            Instance::eventually(
+                static fn(): bool => count($lines("service = \"harbour-{$mark}\"")) === 1,
+                20,
+                'its history is there under the new label',
+            );
             self::assertSame([], $lines("service = \"quay-{$mark}\""), 'and no more under the old one');
-            self::assertSame(200, $this->client->change("/api/targets/{$first['id']}", ['name' => "pier-{$mark}", 'url' => $agent, 'intervalSeconds' => 5, 'labels' => ['service' => "harbour-{$mark}"]])[0]);
+            self::assertSame(
+                200,
+                $this->client->change("/api/targets/{$first['id']}", [
+                    'name' => "pier-{$mark}",
+                    'url' => $agent,
+                    'intervalSeconds' => 5,
+                    'labels' => ['service' => "harbour-{$mark}"],
+                ])[0],
+            );
             $second = $add();
-            Instance::eventually(static fn(): bool => count($lines("target = \"quay-{$mark}\"")) === 1 && count($lines("target = \"pier-{$mark}\"")) === 1, 40, 'each under its own name');
-            $newest = array_filter(explode("\n", $this->client->send('GET', '/api/newest')[2]), static fn(string $line): bool => str_starts_with($line, 'system_uptime_seconds{'));
+            Instance::eventually(
+                static fn(): bool => count($lines("target = \"quay-{$mark}\"")) === 1 && count($lines("target = \"pier-{$mark}\"")) === 1,
+                40,
+                'each under its own name',
+            );
+            $newest = array_filter(
+                explode("\n", $this->client->send('GET', '/api/newest')[2]),
+                static fn(string $line): bool => str_starts_with($line, 'system_uptime_seconds{'),
+            );
             $labels = array_map(static fn(string $line): string => strstr($line, '}', true) ?: '', $newest);
             self::assertSame(count($labels), count(array_unique($labels)), 'no two series have the same labels');
             self::assertStringContainsString("target=\"pier-{$mark}\"", implode("\n", $labels));
-            $count = fn(): int => (int) $this->database->fetchOne("SELECT COUNT(*) FROM series s WHERE s.target_id = ?", [$first['id']]);
+            $count = fn(): int => (int) $this->database->fetchOne('SELECT COUNT(*) FROM series s WHERE s.target_id = ?', [$first['id']]);
             $before = $count();
             posix_kill((int) trim((string) shell_exec('pgrep -f "olivine:collector" | head -1')), SIGTERM);
-            Instance::eventually(fn(): bool => (array_column($this->client->send('GET', '/api/targets')[1], null, 'id')[$first['id']]['status']['at'] ?? 0) > (microtime(true) - 6) * 1000, 40, 'it is read again after a restart');
+            Instance::eventually(
+                fn(): bool => (array_column($this->client->send('GET', '/api/targets')[1], null, 'id')[$first['id']]['status']['at'] ?? 0) >
+                    (microtime(true) - 6) * 1000,
+                40,
+                'it is read again after a restart',
+            );
             self::assertSame($before, $count(), 'it goes on in the same series');
             $this->client->send('DELETE', "/api/targets/{$second['id']}", []);
         } finally {
@@ -121,6 +230,8 @@ final class BrokenRuleTest extends TestCase
      */
     private function incidentsOf(string $rule): array
     {
-        return array_values(array_filter($this->client->send('GET', '/api/watch')[1]['open'], static fn(array $one): bool => str_contains($one['title'], $rule)));
+        return array_values(
+            array_filter($this->client->send('GET', '/api/watch')[1]['open'], static fn(array $one): bool => str_contains($one['title'], $rule)),
+        );
     }
 }

@@ -37,7 +37,10 @@ final class ChartTest extends TestCase
         $now = (int) (microtime(true) * 1000);
         foreach ([0, 1, 7_777] as $shift) {
             [$from, $to] = [$now - $span - $shift, $now - $shift];
-            [$status, $chart] = $client->send('GET', '/api/chart?' . http_build_query(['formula' => 'sum(' . self::DEPTH . ')', 'from' => $from, 'to' => $to, 'points' => $points]));
+            [$status, $chart] = $client->send(
+                'GET',
+                '/api/chart?' . http_build_query(['formula' => 'sum(' . self::DEPTH . ')', 'from' => $from, 'to' => $to, 'points' => $points]),
+            );
             self::assertSame([200, $stepSeconds * 1000, $from, $to], [$status, $chart['step'], $chart['from'], $chart['to']]);
             self::assertSame(0, $chart['first'] % $chart['step'], 'whole multiples of the step');
             self::assertGreaterThan($from, $chart['first']);
@@ -52,7 +55,10 @@ final class ChartTest extends TestCase
     public function testThoseWhoLookAtTheSameShareItAndNobodyElseDoes(): void
     {
         [$one, $other] = [new Client('viewer@saltmarsh.example'), new Client('ines@saltmarsh.example')];
-        $ask = static fn(Client $client, string $formula, int $from, int $to, array $more = []): array => $client->send('GET', '/api/chart?' . http_build_query(['formula' => $formula, 'from' => $from, 'to' => $to, 'points' => 360] + $more))[1];
+        $ask = static fn(Client $client, string $formula, int $from, int $to, array $more = []): array => $client->send(
+            'GET',
+            '/api/chart?' . http_build_query(['formula' => $formula, 'from' => $from, 'to' => $to, 'points' => 360] + $more),
+        )[1];
         $formula = 'mean(' . self::DEPTH . ', 2m)';
         // In the middle of a step, so that some milliseconds later it is the same one still.
         $to = intdiv((int) (microtime(true) * 1000), self::MINUTE) * self::MINUTE - 30_000;
@@ -70,9 +76,17 @@ final class ChartTest extends TestCase
 
         self::assertCount(1, $ask($one, $formula, $from, $to, ['lines' => 1])['lines'], 'who wants fewer lines has fewer');
         self::assertNotSame($first['first'] ?? null, $ask($one, $formula, $from + self::MINUTE, $to)['first'], 'a later start');
-        self::assertCount(count($first['lines'][0]['values'] ?? []) - 2, $ask($one, $formula, $from, $to - 2 * self::MINUTE)['lines'][0]['values'], 'an earlier end');
+        self::assertCount(
+            count($first['lines'][0]['values'] ?? []) - 2,
+            $ask($one, $formula, $from, $to - 2 * self::MINUTE)['lines'][0]['values'],
+            'an earlier end',
+        );
         self::assertNotSame($first['lines'] ?? null, $ask($one, 'max(' . self::DEPTH . ', 2m)', $from, $to)['lines'], 'another formula');
-        self::assertSame(422, $one->send('GET', '/api/chart?' . http_build_query(['formula' => "{$formula} +", 'from' => $from, 'to' => $to]))[0], 'a fault has no share in it');
+        self::assertSame(
+            422,
+            $one->send('GET', '/api/chart?' . http_build_query(['formula' => "{$formula} +", 'from' => $from, 'to' => $to]))[0],
+            'a fault has no share in it',
+        );
     }
 
     /** A reading is in the charts of all who watch, a second and a scrape after it was taken. */
@@ -81,11 +95,22 @@ final class ChartTest extends TestCase
         $client = new Client('viewer@saltmarsh.example');
         $newest = static function () use ($client): int {
             $now = (int) (microtime(true) * 1000);
-            $chart = $client->send('GET', '/api/chart?' . http_build_query(['formula' => 'age(messaging_queue_depth where broker = "broker-north" and queue = "boarding")', 'from' => $now - 2 * self::MINUTE, 'to' => $now, 'points' => 60]))[1];
+            $chart = $client->send(
+                'GET',
+                '/api/chart?' .
+                    http_build_query([
+                        'formula' => 'age(messaging_queue_depth where broker = "broker-north" and queue = "boarding")',
+                        'from' => $now - 2 * self::MINUTE,
+                        'to' => $now,
+                        'points' => 60,
+                    ]),
+            )[1];
             $values = $chart['lines'][0]['values'] ?? [];
 
             // When the newest reading was taken, by its age at the last instant.
-            return $values === [] || end($values) === null ? 0 : (int) round(($chart['first'] + (count($values) - 1) * $chart['step'] - 1000 * end($values)) / 1000);
+            return $values === [] || end($values) === null
+                ? 0
+                : (int) round(($chart['first'] + (count($values) - 1) * $chart['step'] - 1000 * end($values)) / 1000);
         };
         Instance::eventually(static fn(): bool => $newest() > time() - 20, 30, 'it is collected');
         $before = $newest();

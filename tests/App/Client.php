@@ -83,7 +83,9 @@ final class Client
     /** A file as the body; the answer as it is. */
     public function sendText(string $path, string $body): string
     {
-        return $this->http->request('POST', $path, ['headers' => ['Cookie' => $this->cookie, 'Content-Type' => 'application/octet-stream'], 'body' => $body])->getContent(false);
+        return $this->http
+            ->request('POST', $path, ['headers' => ['Cookie' => $this->cookie, 'Content-Type' => 'application/octet-stream'], 'body' => $body])
+            ->getContent(false);
     }
 
     public function cookie(): string

@@ -59,7 +59,13 @@ final class CommandLineTest extends TestCase
         $folder = sys_get_temp_dir() . '/olivine-stands-' . bin2hex(random_bytes(4));
         mkdir($folder);
         file_put_contents("{$folder}/here.txt", "a 1\n# EOF\n");
-        $process = new Process([realpath(self::ROOT) . '/bin/olivine', ...$arguments], $folder, ['OLIVINE_INSTANCE' => $arguments === ['status'] ? '../x' : false, 'OLIVINE_STATE_DIR' => false], null, 60.0);
+        $process = new Process(
+            [realpath(self::ROOT) . '/bin/olivine', ...$arguments],
+            $folder,
+            ['OLIVINE_INSTANCE' => $arguments === ['status'] ? '../x' : false, 'OLIVINE_STATE_DIR' => false],
+            null,
+            60.0,
+        );
         $process->run();
         (new Filesystem())->remove($folder);
         $said = $process->getOutput() . $process->getErrorOutput();
@@ -139,9 +145,18 @@ final class CommandLineTest extends TestCase
         is_dir(self::ROOT . '/var/elsewhere') || mkdir(self::ROOT . '/var/elsewhere', 0o711, true);
         file_put_contents(self::ROOT . '/var/elsewhere/env', "OLIVINE_TRUSTED_PROXIES=\"127.0.0.1\"\n");
         try {
-            $said = $this->piped("exec 2>&1 7>&1; php bin/console olivine:start --detach --no-standins --port={$port}; for i in $(seq 40); do php bin/console olivine:status | grep -q 'rules 1,' && break; sleep 0.5; done; php bin/console olivine:status");
+            $said = $this->piped(
+                "exec 2>&1 7>&1; php bin/console olivine:start --detach --no-standins --port={$port}; for i in $(seq 40); do php " .
+                "bin/console olivine:status | grep -q 'rules 1,' && break; sleep 0.5; done; php bin/console olivine:status",
+            );
             self::assertStringContainsString("http://127.0.0.1:{$port}", $said);
-            foreach (['OLIVINE_INSTANCE=elsewhere bin/olivine stop', 'OLIVINE_INSTANCE=elsewhere bin/olivine person', "http://127.0.0.1:" . ($port + 5) . '/metrics'] as $hint) {
+            foreach (
+                [
+                    'OLIVINE_INSTANCE=elsewhere bin/olivine stop',
+                    'OLIVINE_INSTANCE=elsewhere bin/olivine person',
+                    'http://127.0.0.1:' . ($port + 5) . '/metrics',
+                ] as $hint
+            ) {
                 self::assertStringContainsString($hint, $said, 'every hint is of this very instance');
             }
             self::assertStringContainsString('rules 1,', $said, 'a rule for silent targets is there from the start');
@@ -157,10 +172,20 @@ final class CommandLineTest extends TestCase
     {
         $added = $this->piped('echo "Skarn tide 41 rises" | php bin/console olivine:person ines@saltmarsh.example "Inês Duarte" administrator');
         self::assertStringContainsString('ines@saltmarsh.example', $added);
-        $forwarded = ['X-Forwarded-Host: olivine.saltmarsh.example', 'X-Forwarded-Proto: https', 'X-Forwarded-Port: 443', 'X-Forwarded-For: 203.0.113.9'];
+        $forwarded = [
+            'X-Forwarded-Host: olivine.saltmarsh.example',
+            'X-Forwarded-Proto: https',
+            'X-Forwarded-Port: 443',
+            'X-Forwarded-For: 203.0.113.9',
+        ];
         $signIn = static function (string $origin) use ($olivine, $forwarded): array {
             $body = json_encode(['email' => 'ines@saltmarsh.example', 'password' => 'Skarn tide 41 rises'], JSON_THROW_ON_ERROR);
-            $options = ['method' => 'POST', 'header' => [...$forwarded, "Origin: {$origin}", 'Content-Type: application/json'], 'content' => $body, 'ignore_errors' => true];
+            $options = [
+                'method' => 'POST',
+                'header' => [...$forwarded, "Origin: {$origin}", 'Content-Type: application/json'],
+                'content' => $body,
+                'ignore_errors' => true,
+            ];
             file_get_contents("{$olivine}/api/session", false, stream_context_create(['http' => $options]));
 
             return $http_response_header;
@@ -198,7 +223,11 @@ final class CommandLineTest extends TestCase
         // The environment of the test instance must not leak in: it would be asked, and stopped, in its place.
         $clean = array_fill_keys(array_keys(getenv()), false);
 
-        $environment = ['PATH' => (string) getenv('PATH'), 'OLIVINE_INSTANCE' => basename($directory), 'OLIVINE_STATE_DIR' => (string) realpath($directory)];
+        $environment = [
+            'PATH' => (string) getenv('PATH'),
+            'OLIVINE_INSTANCE' => basename($directory),
+            'OLIVINE_STATE_DIR' => (string) realpath($directory),
+        ];
 
         return new Process($command, self::ROOT, $environment + $clean, null, 60.0);
     }

@@ -60,7 +60,21 @@ final class Contract
         }
         Assert::assertContains($type, $types, "{$method} {$address}");
         if ($type === 'application/json') {
-            $this->fits($text, implode('/', ['', 'paths', strtr($template, ['/' => '~1', '{' => '%7B', '}' => '%7D']), strtolower($method), 'responses', $status, 'content', 'application~1json', 'schema']), "{$method} {$address}");
+            $this->fits(
+                $text,
+                implode('/', [
+                    '',
+                    'paths',
+                    strtr($template, ['/' => '~1', '{' => '%7B', '}' => '%7D']),
+                    strtolower($method),
+                    'responses',
+                    $status,
+                    'content',
+                    'application~1json',
+                    'schema',
+                ]),
+                "{$method} {$address}",
+            );
         }
     }
 
@@ -78,6 +92,14 @@ final class Contract
     private function fits(string $text, string $pointer, string $what): void
     {
         $error = $this->validator->validate(json_decode($text, false, 512, JSON_THROW_ON_ERROR), self::ID . "#{$pointer}")->error();
-        Assert::assertTrue($error === null, $error === null ? '' : "{$what}: " . json_encode((new ErrorFormatter())->format($error), JSON_THROW_ON_ERROR | JSON_PRETTY_PRINT | JSON_UNESCAPED_SLASHES) . "\n" . substr($text, 0, 500));
+        Assert::assertTrue(
+            $error === null,
+            $error === null
+                ? ''
+                : "{$what}: " .
+                    json_encode((new ErrorFormatter())->format($error), JSON_THROW_ON_ERROR | JSON_PRETTY_PRINT | JSON_UNESCAPED_SLASHES) .
+                    "\n" .
+                    substr($text, 0, 500),
+        );
     }
 }

@@ -32,9 +32,20 @@ final class ContractTest extends TestCase
     /** As whom it says: with its examples each read answers, and whoever may less is turned away. */
     public function testEveryReadAnswersAsPromisedToWhomeverItIsFor(): void
     {
-        $people = ['nobody' => new Client(null), 'viewer' => new Client('viewer@saltmarsh.example'), 'engineer' => new Client('ines@saltmarsh.example'), 'administrator' => new Client('admin@saltmarsh.example')];
+        $people = [
+            'nobody' => new Client(null),
+            'viewer' => new Client('viewer@saltmarsh.example'),
+            'engineer' => new Client('ines@saltmarsh.example'),
+            'administrator' => new Client('admin@saltmarsh.example'),
+        ];
         $first = static fn(string $table): string => (string) Instance::connect()->fetchOne("SELECT MIN(id) FROM {$table}");
-        $ids = ['/api/incidents/' => $first('incident'), '/api/rules/' => $first('rule'), '/api/targets/' => $first('target'), '/api/people/' => $first('person'), '/api/groups/' => $first('target_group')];
+        $ids = [
+            '/api/incidents/' => $first('incident'),
+            '/api/rules/' => $first('rule'),
+            '/api/targets/' => $first('target'),
+            '/api/people/' => $first('person'),
+            '/api/groups/' => $first('target_group'),
+        ];
         foreach (Contract::get()->paths as $path => $operations) {
             if (!isset($operations['get'])) {
                 continue;
@@ -45,7 +56,9 @@ final class ContractTest extends TestCase
                     $query[$parameter['name']] = $parameter['example'];
                 }
             }
-            $address = preg_replace_callback('~^(/api/\w+/)\{id\}~', static fn(array $part): string => $part[1] . $ids[$part[1]], $path) . ($query === [] ? '' : '?' . http_build_query($query));
+            $address =
+                preg_replace_callback('~^(/api/\w+/)\{id\}~', static fn(array $part): string => $part[1] . $ids[$part[1]], $path) .
+                ($query === [] ? '' : '?' . http_build_query($query));
             $may = false;
             foreach ($people as $role => $client) {
                 $may = $may || $role === $operations['get']['x-role'];
@@ -58,7 +71,11 @@ final class ContractTest extends TestCase
     /** Whoever may not change something hears so, whatever the change. */
     public function testEveryChangeIsForWhomItSays(): void
     {
-        $people = ['nobody' => new Client(null), 'viewer' => new Client('viewer@saltmarsh.example'), 'engineer' => new Client('ines@saltmarsh.example')];
+        $people = [
+            'nobody' => new Client(null),
+            'viewer' => new Client('viewer@saltmarsh.example'),
+            'engineer' => new Client('ines@saltmarsh.example'),
+        ];
         foreach (Contract::get()->paths as $path => $operations) {
             foreach (array_diff_key($operations, ['get' => 1]) as $method => $operation) {
                 foreach ($people as $role => $client) {
@@ -66,7 +83,11 @@ final class ContractTest extends TestCase
                         break;
                     }
                     $address = str_replace('{id}', '999999999', $path);
-                    self::assertSame($role === 'nobody' ? 401 : 403, $client->send(strtoupper($method), $address, [])[0], "{$role}: {$method} {$address}");
+                    self::assertSame(
+                        $role === 'nobody' ? 401 : 403,
+                        $client->send(strtoupper($method), $address, [])[0],
+                        "{$role}: {$method} {$address}",
+                    );
                 }
             }
         }

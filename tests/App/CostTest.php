@@ -28,21 +28,37 @@ final class CostTest extends TestCase
     {
         $database = Instance::emptyDatabase('cost');
         $cost = new Cost($database->connection, new StoreCost($database->connection));
-        self::assertSame([0, [], [], []], array_values(array_intersect_key($cost->work(self::NOW), ['series' => 0, 'targets' => 0, 'metrics' => 0, 'labels' => 0])), 'nothing is there yet');
+        self::assertSame(
+            [0, [], [], []],
+            array_values(array_intersect_key($cost->work(self::NOW), ['series' => 0, 'targets' => 0, 'metrics' => 0, 'labels' => 0])),
+            'nothing is there yet',
+        );
 
-        $quick = $this->brings($database, 'quick', 15, "# TYPE load gauge\nload{cpu=\"1\"} 1\nload{cpu=\"2\"} 1\nload{cpu=\"3\"} 1\nload{cpu=\"4\"} 1\n# TYPE warmth gauge\nwarmth 20\n# EOF\n");
+        $quick = $this->brings(
+            $database,
+            'quick',
+            15,
+            "# TYPE load gauge\nload{cpu=\"1\"} 1\nload{cpu=\"2\"} 1\nload{cpu=\"3\"} 1\nload{cpu=\"4\"} 1\n# TYPE warmth gauge\nwarmth 20\n# EOF\n",
+        );
         $this->brings($database, 'slow', 60, "# TYPE load gauge\nload{cpu=\"1\",disk=\"x\"} 1\nload{cpu=\"2\",disk=\"x\"} 1\n# EOF\n");
         $this->brings($database, 'resting', 15, "# TYPE load gauge\nload{cpu=\"9\"} 1\n# EOF\n", ['paused' => 1]);
         $this->brings($database, 'gone', 15, "# TYPE load gauge\nload{cpu=\"9\"} 1\n# EOF\n", ['removed_at' => 1]);
         $block = static fn(int $atMs, int $bytes): array => [
-            'series' => $database->connection->fetchOne('SELECT MIN(id) FROM series WHERE target_id = ?', [$quick]), 'from_at' => $atMs, 'to_at' => $atMs + 1, 'readings' => 100, 'total' => 0, 'codec' => 1, 'checksum' => 0, 'packed' => str_repeat('x', $bytes),
+            'series' => $database->connection->fetchOne('SELECT MIN(id) FROM series WHERE target_id = ?', [$quick]),
+            'from_at' => $atMs,
+            'to_at' => $atMs + 1,
+            'readings' => 100,
+            'total' => 0,
+            'codec' => 1,
+            'checksum' => 0,
+            'packed' => str_repeat('x', $bytes),
         ];
         $database->connection->insert('block', $block(self::NOW - 4_000_000, 400));
         // What is older than two days tells nothing of what collecting takes now.
         $database->connection->insert('block', $block(self::NOW - 3 * Span::DAY_MS, 60_000));
 
         $found = $cost->work(self::NOW);
-        $load = static fn(int $series, int $seconds): float => $series * 86_400 / $seconds * self::LOAD;
+        $load = static fn(int $series, int $seconds): float => (($series * 86_400) / $seconds) * self::LOAD;
         $warmth = 5_760 * self::USUAL;
         self::assertSame(7, $found['series']);
         self::assertEqualsWithDelta(5 / 15 + 2 / 60, $found['readingsPerSecond'], 1e-9);
@@ -85,7 +101,10 @@ final class CostTest extends TestCase
      */
     private static function assertRows(array $expected, array $rows): void
     {
-        self::assertSame(array_map(static fn(array $row): array => [$row[0], $row[1]], $expected), array_map(static fn(array $row): array => [$row['name'], $row['series']], $rows));
+        self::assertSame(
+            array_map(static fn(array $row): array => [$row[0], $row[1]], $expected),
+            array_map(static fn(array $row): array => [$row['name'], $row['series']], $rows),
+        );
         foreach ($expected as $i => [$name, , $bytes]) {
             self::assertEqualsWithDelta($bytes, $rows[$i]['bytesADay'], 1e-6, $name);
         }

@@ -36,7 +36,11 @@ final class FaultsTest extends TestCase
         foreach (['garbage' => 'Line 1', 'error' => 'status 500', 'down' => 'closed'] as $kind => $reason) {
             $this->mended('broker-south');
             Instance::fleet('/break', $kind, 'broker-south');
-            Instance::eventually(static fn(): bool => !$status('broker-south')['ok'] && str_contains($status('broker-south')['message'], $reason), 25, "{$kind} is noticed and said as {$reason}");
+            Instance::eventually(
+                static fn(): bool => !$status('broker-south')['ok'] && str_contains($status('broker-south')['message'], $reason),
+                25,
+                "{$kind} is noticed and said as {$reason}",
+            );
             self::assertFalse($status('broker-south')['ok']);
         }
         $this->mended('broker-south');
@@ -65,18 +69,44 @@ final class FaultsTest extends TestCase
             $this->remember($database, $seen, $from);
             posix_kill($pid, SIGKILL);
             ++$killed[$name];
-            Instance::eventually(fn(): bool => $this->parts()[$name]['pid'] !== $pid && $this->alive($this->parts()[$name]['pid']), 15, "{$name} is started again");
+            Instance::eventually(
+                fn(): bool => $this->parts()[$name]['pid'] !== $pid && $this->alive($this->parts()[$name]['pid']),
+                15,
+                "{$name} is started again",
+            );
         }
         Instance::eventually(fn(): bool => $this->incident($database, $from) !== null, 90, 'the incident opened');
         $incident = (int) $this->incident($database, $from);
-        Instance::eventually(static fn(): bool => (int) $database->fetchOne("SELECT COUNT(*) FROM delivery WHERE incident_id = ? AND kind = 'raised' AND status = 'sent'", [$incident]) > 0, 60, 'the first mail was sent');
+        Instance::eventually(
+            static fn(): bool => (int) $database->fetchOne(
+                "SELECT COUNT(*) FROM delivery WHERE incident_id = ? AND kind = 'raised' AND status = 'sent'",
+                [$incident],
+            ) > 0,
+            60,
+            'the first mail was sent',
+        );
         Instance::fleet('/heal', 'queue', 'broker-north');
-        Instance::eventually(static fn(): bool => $database->fetchOne('SELECT status FROM incident WHERE id = ?', [$incident]) === 'resolved', 400, 'the incident resolved');
-        Instance::eventually(static fn(): bool => (int) $database->fetchOne("SELECT COUNT(*) FROM delivery WHERE incident_id = ? AND status NOT IN ('sent', 'dropped')", [$incident]) === 0, 60, 'every mail is out');
+        Instance::eventually(
+            static fn(): bool => $database->fetchOne('SELECT status FROM incident WHERE id = ?', [$incident]) === 'resolved',
+            400,
+            'the incident resolved',
+        );
+        Instance::eventually(
+            static fn(): bool => (int) $database->fetchOne(
+                "SELECT COUNT(*) FROM delivery WHERE incident_id = ? AND status NOT IN ('sent', 'dropped')",
+                [$incident],
+            ) === 0,
+            60,
+            'every mail is out',
+        );
 
         foreach ($seen as $row => $sum) {
             [$page, $at] = explode(' ', $row);
-            self::assertSame($sum, sha1((string) $database->fetchOne('SELECT packed FROM scrape_row WHERE page = ? AND at = ?', [$page, $at])), "the reading committed as {$row} is there");
+            self::assertSame(
+                $sum,
+                sha1((string) $database->fetchOne('SELECT packed FROM scrape_row WHERE page = ? AND at = ?', [$page, $at])),
+                "the reading committed as {$row} is there",
+            );
         }
         self::assertGreaterThan($before + 100, $this->rowCount($database));
         $planned = $database->fetchFirstColumn("SELECT message_key FROM delivery WHERE incident_id = ? AND status = 'sent'", [$incident]);
@@ -86,7 +116,11 @@ final class FaultsTest extends TestCase
             self::assertSame(1, count(array_keys($arrived, $key, true)), "{$key} is at the mailbox once");
         }
         self::assertGreaterThan($letters, count($arrived));
-        self::assertSame(1, (int) $database->fetchOne("SELECT COUNT(*) FROM incident WHERE service = 'boarding-gate' AND opened_at >= ?", [$from]), 'one incident');
+        self::assertSame(
+            1,
+            (int) $database->fetchOne("SELECT COUNT(*) FROM incident WHERE service = 'boarding-gate' AND opened_at >= ?", [$from]),
+            'one incident',
+        );
         self::assertSame($this->recorded($database, $from), $this->replayed($database, $from), 'replay gives what live recorded');
         fwrite(STDERR, sprintf("\nkills: %s; %d rows remembered, %d mails\n", json_encode($killed), count($seen), count($planned)));
     }
@@ -96,7 +130,10 @@ final class FaultsTest extends TestCase
     {
         $database = Instance::connect();
         $owner = static fn(): string => (string) $database->fetchOne("SELECT owner FROM lease WHERE name = 'collector'");
-        $page = (int) $database->fetchOne("SELECT MIN(s.page) FROM series s JOIN target t ON t.id = s.target_id JOIN metric m ON m.id = s.metric_id WHERE t.name = 'broker-north' AND m.name = 'messaging_queue_depth'");
+        $page = (int) $database->fetchOne(
+            "SELECT MIN(s.page) FROM series s JOIN target t ON t.id = s.target_id JOIN metric m ON m.id = s.metric_id
+             WHERE t.name = 'broker-north' AND m.name = 'messaging_queue_depth'",
+        );
         $from = (int) (microtime(true) * 1000);
         $second = new Process([PHP_BINARY, 'bin/console', 'olivine:collector'], dirname(__DIR__, 2), null, null, null);
         $second->start();
@@ -110,7 +147,11 @@ final class FaultsTest extends TestCase
             Instance::eventually(static fn(): bool => $owner() !== $first, 20, 'another takes over');
             self::assertLessThan(15.5, microtime(true) - $stopped);
             $taken = (int) (microtime(true) * 1000);
-            Instance::eventually(static fn(): bool => (int) $database->fetchOne('SELECT COUNT(*) FROM scrape_row WHERE page = ? AND at > ?', [$page, $taken]) >= 2, 60, 'and goes on');
+            Instance::eventually(
+                static fn(): bool => (int) $database->fetchOne('SELECT COUNT(*) FROM scrape_row WHERE page = ? AND at > ?', [$page, $taken]) >= 2,
+                60,
+                'and goes on',
+            );
             posix_kill($frozen, SIGCONT);
             sleep(20);
             self::assertStringContainsString((string) $second->getPid(), $owner(), 'who took over keeps it');
@@ -120,8 +161,15 @@ final class FaultsTest extends TestCase
             $second->stop(10.0, SIGTERM);
         }
         $released = (int) (microtime(true) * 1000);
-        Instance::eventually(static fn(): bool => (int) $database->fetchOne('SELECT COUNT(*) FROM scrape_row WHERE page = ? AND at > ?', [$page, $released]) >= 2, 60, 'the first one is at work again');
-        $times = array_map(intval(...), $database->fetchFirstColumn('SELECT at FROM scrape_row WHERE page = ? AND at > ? ORDER BY at', [$page, $from]));
+        Instance::eventually(
+            static fn(): bool => (int) $database->fetchOne('SELECT COUNT(*) FROM scrape_row WHERE page = ? AND at > ?', [$page, $released]) >= 2,
+            60,
+            'the first one is at work again',
+        );
+        $times = array_map(
+            intval(...),
+            $database->fetchFirstColumn('SELECT at FROM scrape_row WHERE page = ? AND at > ? ORDER BY at', [$page, $from]),
+        );
         $steps = array_map(static fn(int $a, int $b): int => $b - $a, array_slice($times, 0, -1), array_slice($times, 1));
         self::assertLessThan(46_000, max([0, ...$steps]), 'a takeover costs two scrapes at most');
         self::assertSame([], array_filter($steps, static fn(int $step): bool => $step < 10_000), 'nobody asked twice: ' . implode(' ', $steps));
@@ -133,23 +181,58 @@ final class FaultsTest extends TestCase
         $database = Instance::connect();
         $known = array_column(Instance::letters(), 'messageId');
         $from = (int) (microtime(true) * 1000);
-        $away = static fn() => file_get_contents('http://127.0.0.1:' . Instance::port(3) . '/away', false, stream_context_create(['http' => ['method' => 'POST', 'follow_location' => 0, 'ignore_errors' => true]]));
+        $away = static fn() => file_get_contents(
+            'http://127.0.0.1:' . Instance::port(3) . '/away',
+            false,
+            stream_context_create(['http' => ['method' => 'POST', 'follow_location' => 0, 'ignore_errors' => true]]),
+        );
         $away();
         try {
             Instance::fleet('/break', 'queue', 'broker-south');
-            Instance::eventually(static fn(): bool => (int) $database->fetchOne('SELECT MAX(attempts) FROM delivery d JOIN incident i ON i.id = d.incident_id WHERE i.opened_at >= ?', [$from]) >= 3, 260, 'sending was tried and tried again');
+            Instance::eventually(
+                static fn(): bool => (int) $database->fetchOne(
+                    'SELECT MAX(attempts) FROM delivery d JOIN incident i ON i.id = d.incident_id WHERE i.opened_at >= ?',
+                    [$from],
+                ) >= 3,
+                260,
+                'sending was tried and tried again',
+            );
             self::assertSame([], array_diff(array_column(Instance::letters(), 'messageId'), $known), 'nothing got through');
-            self::assertStringContainsString('away', implode(' ', array_map(strval(...), $database->fetchFirstColumn('SELECT answer FROM delivery d JOIN incident i ON i.id = d.incident_id WHERE i.opened_at >= ?', [$from]))), "the server's own words are kept");
+            self::assertStringContainsString(
+                'away',
+                implode(
+                    ' ',
+                    array_map(
+                        strval(...),
+                        $database->fetchFirstColumn('SELECT answer FROM delivery d JOIN incident i ON i.id = d.incident_id WHERE i.opened_at >= ?', [
+                            $from,
+                        ]),
+                    ),
+                ),
+                "the server's own words are kept",
+            );
         } finally {
             $away();
             Instance::fleet('/heal', 'queue', 'broker-south');
         }
-        Instance::eventually(static fn(): bool => (int) $database->fetchOne("SELECT COUNT(*) FROM delivery d JOIN incident i ON i.id = d.incident_id WHERE i.opened_at >= ? AND d.status = 'sent'", [$from]) > 0, 120, 'it is sent once the server is back');
+        Instance::eventually(
+            static fn(): bool => (int) $database->fetchOne(
+                "SELECT COUNT(*) FROM delivery d JOIN incident i ON i.id = d.incident_id WHERE i.opened_at >= ? AND d.status = 'sent'",
+                [$from],
+            ) > 0,
+            120,
+            'it is sent once the server is back',
+        );
         usleep(3_000_000);
         $new = array_count_values(array_diff(array_column(Instance::letters(), 'messageId'), $known));
         self::assertNotSame([], $new);
         self::assertSame([1], array_values(array_unique($new)), 'each mail once');
-        Instance::eventually(static fn(): bool => (int) $database->fetchOne("SELECT COUNT(*) FROM incident WHERE opened_at >= ? AND status <> 'resolved'", [$from]) === 0, 400, 'the incident ends');
+        Instance::eventually(
+            static fn(): bool => (int) $database->fetchOne("SELECT COUNT(*) FROM incident WHERE opened_at >= ? AND status <> 'resolved'", [$from]) ===
+                0,
+            400,
+            'the incident ends',
+        );
     }
 
     public function testStatusTellsOfEachPart(): void
@@ -172,28 +255,42 @@ final class FaultsTest extends TestCase
     {
         return array_map(
             static fn(array $row): string => "{$row['at']} {$row['from_phase']}>{$row['to_phase']} {$row['severity']}",
-            $database->fetchAllAssociative("SELECT t.* FROM transition t JOIN rule r ON r.id = t.rule_id WHERE r.name = 'Boarding queue' AND t.at > ? ORDER BY t.at, t.labels_hash", [$from]),
+            $database->fetchAllAssociative(
+                "SELECT t.* FROM transition t JOIN rule r ON r.id = t.rule_id WHERE r.name = 'Boarding queue' AND t.at > ? ORDER BY t.at, t.labels_hash",
+                [$from],
+            ),
         );
     }
 
     /** @return list<string> */
     private function replayed(Connection $database, int $from): array
     {
-        $rule = $database->fetchAssociative("SELECT r.*, p.through_at FROM rule r JOIN rule_progress p ON p.rule_id = r.id WHERE r.name = 'Boarding queue'");
+        $rule = $database->fetchAssociative(
+            "SELECT r.*, p.through_at FROM rule r JOIN rule_progress p ON p.rule_id = r.id WHERE r.name = 'Boarding queue'",
+        );
         self::assertIsArray($rule);
-        $engine = new RuleEngine(new AllThatIsThere(new Evaluator(new StoredReadings($database, new SeriesIndex($database), new StoredRollups($database)))));
-        $outcome = $engine->run(Parser::parse((string) $rule['formula']), new Threshold(
-            Severity::from((string) $rule['severity']),
-            Direction::Above,
-            (float) $rule['limit_value'],
-            1000 * (int) $rule['hold_seconds'],
-            (float) $rule['clear_limit'],
-            1000 * (int) $rule['clear_hold_seconds'],
-            1000 * (int) $rule['blind_after_seconds'],
-            Severity::Minor,
-            (float) $rule['worse_limit'],
-            Severity::Critical,
-        ), 15_000, [], $from - 120_000, (int) $rule['through_at']);
+        $engine = new RuleEngine(
+            new AllThatIsThere(new Evaluator(new StoredReadings($database, new SeriesIndex($database), new StoredRollups($database)))),
+        );
+        $outcome = $engine->run(
+            Parser::parse((string) $rule['formula']),
+            new Threshold(
+                Severity::from((string) $rule['severity']),
+                Direction::Above,
+                (float) $rule['limit_value'],
+                1000 * (int) $rule['hold_seconds'],
+                (float) $rule['clear_limit'],
+                1000 * (int) $rule['clear_hold_seconds'],
+                1000 * (int) $rule['blind_after_seconds'],
+                Severity::Minor,
+                (float) $rule['worse_limit'],
+                Severity::Critical,
+            ),
+            15_000,
+            [],
+            $from - 120_000,
+            (int) $rule['through_at'],
+        );
         $words = [];
         foreach ($outcome->transitions as $happened) {
             $transition = $happened->transition;
@@ -215,13 +312,17 @@ final class FaultsTest extends TestCase
     /** @param array<string, string> $seen */
     private function remember(Connection $database, array &$seen, int $from): void
     {
-        Instance::eventually(static function () use ($database, &$seen, $from): bool {
-            foreach ($database->fetchAllNumeric('SELECT page, at, packed FROM scrape_row WHERE at > ?', [$from]) as [$page, $at, $packed]) {
-                $seen["{$page} {$at}"] = sha1((string) $packed);
-            }
+        Instance::eventually(
+            static function () use ($database, &$seen, $from): bool {
+                foreach ($database->fetchAllNumeric('SELECT page, at, packed FROM scrape_row WHERE at > ?', [$from]) as [$page, $at, $packed]) {
+                    $seen["{$page} {$at}"] = sha1((string) $packed);
+                }
 
-            return true;
-        }, 20, 'the readings can be looked at');
+                return true;
+            },
+            20,
+            'the readings can be looked at',
+        );
     }
 
     private function rowCount(Connection $database): int

@@ -61,6 +61,10 @@ final class FewAnswersTest extends TestCase
             $few->of('test', "question {$i}", 60_000, static fn(): string => str_repeat('x', $i % 2 === 0 ? 1_000 : FewAnswers::LONGEST_BYTES));
         }
         self::assertLessThanOrEqual(FewAnswers::PLACES, count($cache->getValues()));
-        self::assertLessThan(FewAnswers::PLACES * 2_000, array_sum(array_map(static fn(mixed $value): int => strlen((string) $value), $cache->getValues())), 'long answers are not kept');
+        self::assertLessThan(
+            FewAnswers::PLACES * 2_000,
+            array_sum(array_map(static fn(mixed $value): int => strlen((string) $value), $cache->getValues())),
+            'long answers are not kept',
+        );
     }
 }

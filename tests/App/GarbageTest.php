@@ -16,40 +16,132 @@ final class GarbageTest extends TestCase
     private const MARK = '"@garbage@"';
     private const CREDENTIAL = ['kind' => 'basic', 'name' => 'gauge', 'secret' => 'well kept'];
     private const RULE = [
-        'name' => 'Garbage rule', 'formula' => 'messaging_queue_depth', 'severity' => 'minor', 'direction' => 'above', 'limit' => 99_999, 'holdSeconds' => 60,
-        'clearLimit' => 99_999, 'clearHoldSeconds' => 60, 'blindAfterSeconds' => 600, 'blindSeverity' => 'minor', 'worseLimit' => 199_999, 'worseSeverity' => 'critical',
-        'service' => 'tickets', 'runbook' => 'https://runbooks.example/x', 'enabled' => false,
+        'name' => 'Garbage rule',
+        'formula' => 'messaging_queue_depth',
+        'severity' => 'minor',
+        'direction' => 'above',
+        'limit' => 99_999,
+        'holdSeconds' => 60,
+        'clearLimit' => 99_999,
+        'clearHoldSeconds' => 60,
+        'blindAfterSeconds' => 600,
+        'blindSeverity' => 'minor',
+        'worseLimit' => 199_999,
+        'worseSeverity' => 'critical',
+        'service' => 'tickets',
+        'runbook' => 'https://runbooks.example/x',
+        'enabled' => false,
     ];
 
     /** @return list<string> as JSON, or not even that */
     private static function garbage(): array
     {
         return [
-            'null', 'true', '0', '-1', '1.5', '1e999', '-1e999', '9223372036854775807', '99999999999999999999', '1e-320', '""', '" "', '"0"', '"\u0000"', '"\ud83d"', '"\ud83e\udd80\u202e"',
-            '"' . str_repeat('a', 70_000) . '"', '"../../etc/passwd"', '"\' OR 1=1 -- "', '"<img src=x onerror=alert(1)>"', '"{{7*7}}"', '[]', '[[[[]]]]', '{}', '{"a":{"b":1}}', '[null]', '[-1]', '[1e999]',
-            '{"kind":1}', '{"kind":"header","name":[],"secret":{}}', str_repeat('[', 40) . str_repeat(']', 40), "\"\xFF\xFE\"", '"\u2028"', '{"":""}',
+            'null',
+            'true',
+            '0',
+            '-1',
+            '1.5',
+            '1e999',
+            '-1e999',
+            '9223372036854775807',
+            '99999999999999999999',
+            '1e-320',
+            '""',
+            '" "',
+            '"0"',
+            '"\u0000"',
+            '"\ud83d"',
+            '"\ud83e\udd80\u202e"',
+            '"' . str_repeat('a', 70_000) . '"',
+            '"../../etc/passwd"',
+            '"\' OR 1=1 -- "',
+            '"<img src=x onerror=alert(1)>"',
+            '"{{7*7}}"',
+            '[]',
+            '[[[[]]]]',
+            '{}',
+            '{"a":{"b":1}}',
+            '[null]',
+            '[-1]',
+            '[1e999]',
+            '{"kind":1}',
+            '{"kind":"header","name":[],"secret":{}}',
+            str_repeat('[', 40) . str_repeat(']', 40),
+            "\"\xFF\xFE\"",
+            '"\u2028"',
+            '{"":""}',
         ];
     }
 
     /** @return iterable<string, array{string, string, array<string, mixed>}> method, path, a body that is good */
     public static function requests(): iterable
     {
-        $target = ['name' => 'garbage probe', 'url' => 'http://127.0.0.1:9/metrics', 'intervalSeconds' => 60, 'timeoutSeconds' => 5, 'labels' => ['site' => 'skarn'], 'credential' => self::CREDENTIAL, 'group' => null];
+        $target = [
+            'name' => 'garbage probe',
+            'url' => 'http://127.0.0.1:9/metrics',
+            'intervalSeconds' => 60,
+            'timeoutSeconds' => 5,
+            'labels' => ['site' => 'skarn'],
+            'credential' => self::CREDENTIAL,
+            'group' => null,
+        ];
         yield 'add a target' => ['POST', '/api/targets', $target];
         yield 'change a target' => ['PUT', '/api/targets/{target}', $target + ['version' => 1]];
         yield 'test a target' => ['POST', '/api/targets/test', $target + ['id' => null]];
         yield 'pause a target' => ['POST', '/api/targets/{target}/pause', ['paused' => true]];
-        yield 'change many' => ['POST', '/api/targets/many', ['action' => 'label', 'ids' => [999_999_999], 'label' => 'x', 'value' => 'y', 'group' => 1, 'interval' => 15]];
-        yield 'add a group' => ['POST', '/api/groups', ['name' => 'garbage group', 'intervalSeconds' => 60, 'timeoutSeconds' => 5, 'labels' => ['site' => 'skarn'], 'credential' => self::CREDENTIAL]];
-        yield 'change a group' => ['PUT', '/api/groups/{group}', ['name' => 'garbage kept', 'intervalSeconds' => 60, 'timeoutSeconds' => 5, 'labels' => ['site' => 'skarn'], 'credential' => self::CREDENTIAL, 'version' => 1]];
+        yield 'change many' => [
+            'POST',
+            '/api/targets/many',
+            ['action' => 'label', 'ids' => [999_999_999], 'label' => 'x', 'value' => 'y', 'group' => 1, 'interval' => 15],
+        ];
+        yield 'add a group' => [
+            'POST',
+            '/api/groups',
+            [
+                'name' => 'garbage group',
+                'intervalSeconds' => 60,
+                'timeoutSeconds' => 5,
+                'labels' => ['site' => 'skarn'],
+                'credential' => self::CREDENTIAL,
+            ],
+        ];
+        yield 'change a group' => [
+            'PUT',
+            '/api/groups/{group}',
+            [
+                'name' => 'garbage kept',
+                'intervalSeconds' => 60,
+                'timeoutSeconds' => 5,
+                'labels' => ['site' => 'skarn'],
+                'credential' => self::CREDENTIAL,
+                'version' => 1,
+            ],
+        ];
         yield 'add a rule' => ['POST', '/api/rules', self::RULE];
         yield 'change a rule' => ['PUT', '/api/rules/{rule}', self::RULE + ['version' => 1]];
         yield 'replay a rule' => ['POST', '/api/rules/replay', self::RULE + ['hours' => 1]];
         yield 'set what is kept' => ['PUT', '/api/retention', ['readings' => 0, 'fiveMinutes' => 0, 'hours' => 0, 'was' => []]];
         yield 'set limits' => ['PUT', '/api/limits', ['labels' => 0, 'seriesAScrape' => 0, 'newSeriesAnHour' => 0, 'lateMinutes' => -1, 'was' => []]];
-        yield 'set settings' => ['PUT', '/api/settings', ['version' => '', 'publicUrl' => '', 'mailFrom' => '', 'zone' => '', 'idleHours' => 0, 'sessionDays' => 0, 'mailServer' => ['host' => ' ']]];
+        yield 'set settings' => [
+            'PUT',
+            '/api/settings',
+            [
+                'version' => '',
+                'publicUrl' => '',
+                'mailFrom' => '',
+                'zone' => '',
+                'idleHours' => 0,
+                'sessionDays' => 0,
+                'mailServer' => ['host' => ' '],
+            ],
+        ];
         yield 'own password' => ['POST', '/api/session/password', ['old' => 'not the one', 'new' => 'quite a long one']];
-        yield 'add a person' => ['POST', '/api/people', ['name' => 'Garbage Person', 'email' => 'not an address', 'role' => 'viewer', 'password' => 'quite a long one']];
+        yield 'add a person' => [
+            'POST',
+            '/api/people',
+            ['name' => 'Garbage Person', 'email' => 'not an address', 'role' => 'viewer', 'password' => 'quite a long one'],
+        ];
         yield 'change a person' => ['PUT', '/api/people/999999', ['role' => 'viewer', 'rotaPlace' => 3, 'barred' => false, 'version' => 1]];
         yield 'seen' => ['POST', '/api/set-aside/seen', ['part' => 'keeper', 'subject' => 'nothing of the kind']];
         yield 'note' => ['POST', '/api/incidents/1/notes', ['note' => '']];
@@ -62,7 +154,9 @@ final class GarbageTest extends TestCase
         $client = self::administrator();
         [$targets, $groups, $rules] = [self::ids($client, '/api/targets'), self::ids($client, '/api/groups'), self::ids($client, '/api/rules')];
         $made = [
-            '{target}' => str_contains($path, '{target}') ? self::made($client, '/api/targets', ['name' => 'garbage target', 'url' => 'http://127.0.0.1:9/metrics', 'intervalSeconds' => 3_600]) : 0,
+            '{target}' => str_contains($path, '{target}')
+                ? self::made($client, '/api/targets', ['name' => 'garbage target', 'url' => 'http://127.0.0.1:9/metrics', 'intervalSeconds' => 3_600])
+                : 0,
             '{group}' => str_contains($path, '{group}') ? self::made($client, '/api/groups', ['name' => 'garbage kept']) : 0,
             '{rule}' => str_contains($path, '{rule}') ? self::made($client, '/api/rules', ['name' => 'Garbage kept'] + self::RULE) : 0,
         ];
@@ -71,9 +165,20 @@ final class GarbageTest extends TestCase
         try {
             foreach ([...array_keys($good), null] as $field) {
                 foreach (self::garbage() as $garbage) {
-                    $body = $field === null ? $garbage : str_replace(self::MARK, $garbage, json_encode([$field => trim(self::MARK, '"')] + $good, JSON_THROW_ON_ERROR));
+                    $body =
+                        $field === null
+                            ? $garbage
+                            : str_replace(self::MARK, $garbage, json_encode([$field => trim(self::MARK, '"')] + $good, JSON_THROW_ON_ERROR));
                     [$status, $answer, $text] = $client->sendJson($method, $path, $body);
-                    $what = sprintf('%s %s with %s as %s: %d %s', $method, $path, substr($garbage, 0, 60), $field ?? 'all of it', $status, substr($text, 0, 300));
+                    $what = sprintf(
+                        '%s %s with %s as %s: %d %s',
+                        $method,
+                        $path,
+                        substr($garbage, 0, 60),
+                        $field ?? 'all of it',
+                        $status,
+                        substr($text, 0, 300),
+                    );
                     self::assertLessThan(500, $status, $what);
                     $status < 400 || self::assertNotSame('', trim((string) ($answer['title'] ?? '')), $what);
                     $status !== 422 || self::assertNotSame('', (string) ($answer['field'] ?? ''), $what);
@@ -113,12 +218,39 @@ final class GarbageTest extends TestCase
     public function testAnyParameterMayHoldAnything(string $path, array $parameters): void
     {
         $client = self::administrator();
-        $good = ['formula' => 'messaging_queue_depth', 'from' => (string) ((int) (microtime(true) * 1000) - 3_600_000), 'points' => '50', 'as' => 'csv', 'target' => ''];
-        $values = ['', '0', '-1', '1e999', '99999999999999999999', '-9223372036854775808', "\0", "\xFF\xFE", 'null', '../../etc/passwd', "' OR 1=1 -- ", str_repeat('(', 3_000), str_repeat('(', 30_000), str_repeat('a.', 1_500), '🦀', 'true'];
+        $good = [
+            'formula' => 'messaging_queue_depth',
+            'from' => (string) ((int) (microtime(true) * 1000) - 3_600_000),
+            'points' => '50',
+            'as' => 'csv',
+            'target' => '',
+        ];
+        $values = [
+            '',
+            '0',
+            '-1',
+            '1e999',
+            '99999999999999999999',
+            '-9223372036854775808',
+            "\0",
+            "\xFF\xFE",
+            'null',
+            '../../etc/passwd',
+            "' OR 1=1 -- ",
+            str_repeat('(', 3_000),
+            str_repeat('(', 30_000),
+            str_repeat('a.', 1_500),
+            '🦀',
+            'true',
+        ];
         foreach ($parameters as $parameter) {
             foreach ([...$values, ['x'], ['a' => ['b' => '1']]] as $value) {
                 $asked = http_build_query([$parameter => $value] + array_intersect_key($good, array_flip($parameters)));
-                [$status, $answer, $text] = $client->sendJson($path === '/api/import' ? 'POST' : 'GET', "{$path}?{$asked}", $path === '/api/import' ? '{}' : null);
+                [$status, $answer, $text] = $client->sendJson(
+                    $path === '/api/import' ? 'POST' : 'GET',
+                    "{$path}?{$asked}",
+                    $path === '/api/import' ? '{}' : null,
+                );
                 $what = sprintf('%s?%s: %d %s', $path, substr($asked, 0, 200), $status, substr($text, 0, 300));
                 self::assertLessThan(500, $status, $what);
                 $status < 400 || self::assertNotSame('', trim((string) ($answer['title'] ?? '')), $what);

@@ -13,8 +13,19 @@ final class IncidentTest extends TestCase
 {
     private const ALERTS = 400;
     private const RULE = [
-        'severity' => 'minor', 'direction' => 'above', 'limit' => 400, 'holdSeconds' => 60, 'clearLimit' => 300, 'clearHoldSeconds' => 60, 'blindAfterSeconds' => 600, 'blindSeverity' => null,
-        'worseLimit' => null, 'worseSeverity' => null, 'formula' => 'messaging_queue_depth', 'runbook' => '', 'enabled' => false,
+        'severity' => 'minor',
+        'direction' => 'above',
+        'limit' => 400,
+        'holdSeconds' => 60,
+        'clearLimit' => 300,
+        'clearHoldSeconds' => 60,
+        'blindAfterSeconds' => 600,
+        'blindSeverity' => null,
+        'worseLimit' => null,
+        'worseSeverity' => null,
+        'formula' => 'messaging_queue_depth',
+        'runbook' => '',
+        'enabled' => false,
     ];
 
     private Connection $database;
@@ -31,7 +42,9 @@ final class IncidentTest extends TestCase
     protected function tearDown(): void
     {
         foreach (['incident_alert', 'trail', 'delivery'] as $table) {
-            $this->database->executeStatement("DELETE x FROM {$table} x JOIN incident i ON i.id = x.incident_id WHERE i.service = ?", [$this->service]);
+            $this->database->executeStatement("DELETE x FROM {$table} x JOIN incident i ON i.id = x.incident_id WHERE i.service = ?", [
+                $this->service,
+            ]);
         }
         $this->database->executeStatement('DELETE t FROM transition t JOIN rule r ON r.id = t.rule_id WHERE r.service = ?', [$this->service]);
         $this->database->executeStatement('DELETE FROM incident WHERE service = ?', [$this->service]);
@@ -45,22 +58,45 @@ final class IncidentTest extends TestCase
         for ($i = 0; $i < self::ALERTS; ++$i) {
             $this->happens($rule, "queue-{$i}", 'building', 'raised', 'minor', 500);
         }
-        $http = HttpClient::create(['base_uri' => Instance::web(), 'headers' => ['Cookie' => $this->engineer->cookie(), 'Content-Type' => 'application/json']]);
+        $http = HttpClient::create([
+            'base_uri' => Instance::web(),
+            'headers' => ['Cookie' => $this->engineer->cookie(), 'Content-Type' => 'application/json'],
+        ]);
         $resolved = 0;
-        Instance::eventually(function () use ($http, &$resolved): bool {
-            for ($i = 0; $i < 40; ++$i) {
-                $open = $this->database->fetchFirstColumn("SELECT id FROM incident WHERE service = ? AND status <> 'resolved'", [$this->service]);
-                self::assertLessThanOrEqual(1, count($open), 'one service, one incident at a time');
-                foreach ($open as $id) {
-                    $resolved += (int) ($http->request('POST', "/api/incidents/{$id}/resolve", ['body' => '{}'])->getStatusCode() === 200);
+        Instance::eventually(
+            function () use ($http, &$resolved): bool {
+                for ($i = 0; $i < 40; ++$i) {
+                    $open = $this->database->fetchFirstColumn("SELECT id FROM incident WHERE service = ? AND status <> 'resolved'", [$this->service]);
+                    self::assertLessThanOrEqual(1, count($open), 'one service, one incident at a time');
+                    foreach ($open as $id) {
+                        $resolved += (int) ($http->request('POST', "/api/incidents/{$id}/resolve", ['body' => '{}'])->getStatusCode() === 200);
+                    }
                 }
-            }
 
-            return (int) $this->database->fetchOne('SELECT COUNT(*) FROM transition t JOIN rule r ON r.id = t.rule_id WHERE r.service = ? AND t.taken = 0', [$this->service]) === 0;
-        }, 60, 'every transition is taken');
+                return (int) $this->database->fetchOne(
+                    'SELECT COUNT(*) FROM transition t JOIN rule r ON r.id = t.rule_id WHERE r.service = ? AND t.taken = 0',
+                    [$this->service],
+                ) === 0;
+            },
+            60,
+            'every transition is taken',
+        );
         self::assertGreaterThan(2, $resolved, 'there was something to race with');
-        self::assertSame([], $this->database->fetchFirstColumn("SELECT a.labels FROM incident_alert a JOIN incident i ON i.id = a.incident_id WHERE i.service = ? AND i.status = 'resolved' AND a.cleared_at IS NULL", [$this->service]));
-        self::assertSame(self::ALERTS, (int) $this->database->fetchOne('SELECT COUNT(*) FROM incident_alert a JOIN incident i ON i.id = a.incident_id WHERE i.service = ?', [$this->service]), 'each alert once');
+        self::assertSame(
+            [],
+            $this->database->fetchFirstColumn(
+                "SELECT a.labels FROM incident_alert a JOIN incident i ON i.id = a.incident_id
+                 WHERE i.service = ? AND i.status = 'resolved' AND a.cleared_at IS NULL",
+                [$this->service],
+            ),
+        );
+        self::assertSame(
+            self::ALERTS,
+            (int) $this->database->fetchOne('SELECT COUNT(*) FROM incident_alert a JOIN incident i ON i.id = a.incident_id WHERE i.service = ?', [
+                $this->service,
+            ]),
+            'each alert once',
+        );
     }
 
     /** Who is woken reads what is worst, not what came first. */
@@ -74,10 +110,25 @@ final class IncidentTest extends TestCase
         $this->happens($critical, 'boarding', 'building', 'raised', 'critical', 900);
         Instance::eventually(fn(): bool => str_starts_with($this->title(), 'Boarding stands still'), 20, 'its graver name');
         $this->happens($minor, 'gates', 'building', 'raised', 'minor', 500);
-        Instance::eventually(fn(): bool => (int) $this->database->fetchOne('SELECT COUNT(*) FROM incident_alert a JOIN incident i ON i.id = a.incident_id WHERE i.service = ?', [$this->service]) === 4, 20, 'all four');
+        Instance::eventually(
+            fn(): bool => (int) $this->database->fetchOne(
+                'SELECT COUNT(*) FROM incident_alert a JOIN incident i ON i.id = a.incident_id WHERE i.service = ?',
+                [$this->service],
+            ) === 4,
+            20,
+            'all four',
+        );
         self::assertStringStartsWith('Boarding stands still on broker-test (boarding) has held above 400', $this->title());
         self::assertSame('critical', $this->database->fetchOne('SELECT severity FROM incident WHERE service = ?', [$this->service]));
-        self::assertStringContainsString('the incident is now critical: Boarding stands still', implode("\n", $this->database->fetchFirstColumn('SELECT words FROM trail t JOIN incident i ON i.id = t.incident_id WHERE i.service = ?', [$this->service])));
+        self::assertStringContainsString(
+            'the incident is now critical: Boarding stands still',
+            implode(
+                "\n",
+                $this->database->fetchFirstColumn('SELECT words FROM trail t JOIN incident i ON i.id = t.incident_id WHERE i.service = ?', [
+                    $this->service,
+                ]),
+            ),
+        );
     }
 
     /** An address that is none, and a transition that cannot be read: each is set aside with its reason, and whoever else is told is told. */
@@ -89,26 +140,72 @@ final class IncidentTest extends TestCase
         $nobody = (int) $this->database->lastInsertId();
         $ines = (int) $this->database->fetchOne("SELECT id FROM person WHERE email = 'ines@saltmarsh.example'");
         $now = (int) (microtime(true) * 1000);
-        $this->database->insert('transition', ['rule_id' => $rule, 'labels_hash' => $mark, 'labels' => '{"broker": 7', 'at' => $now, 'from_phase' => 'building', 'to_phase' => 'raised', 'severity' => 'minor', 'value' => 500, 'onset_at' => $now, 'taken' => 0]);
+        $this->database->insert('transition', [
+            'rule_id' => $rule,
+            'labels_hash' => $mark,
+            'labels' => '{"broker": 7',
+            'at' => $now,
+            'from_phase' => 'building',
+            'to_phase' => 'raised',
+            'severity' => 'minor',
+            'value' => 500,
+            'onset_at' => $now,
+            'taken' => 0,
+        ]);
         $this->happens($rule, 'boarding', 'building', 'raised', 'minor', 500);
         try {
             Instance::eventually(fn(): bool => str_starts_with($this->title(), 'Set aside'), 20, 'the one behind it became an incident');
             $incident = (int) $this->database->fetchOne('SELECT id FROM incident WHERE service = ?', [$this->service]);
             foreach ([$nobody, $ines] as $person) {
-                $this->database->insert('delivery', ['incident_id' => $incident, 'kind' => 'raised', 'round' => 90, 'person_id' => $person, 'channel' => 'e-mail', 'due_at' => $now, 'status' => 'planned', 'attempts' => 0, 'next_at' => $now, 'answer' => '', 'message_key' => "{$mark}.{$person}"]);
+                $this->database->insert('delivery', [
+                    'incident_id' => $incident,
+                    'kind' => 'raised',
+                    'round' => 90,
+                    'person_id' => $person,
+                    'channel' => 'e-mail',
+                    'due_at' => $now,
+                    'status' => 'planned',
+                    'attempts' => 0,
+                    'next_at' => $now,
+                    'answer' => '',
+                    'message_key' => "{$mark}.{$person}",
+                ]);
             }
-            $status = fn(int $person): string => (string) $this->database->fetchOne('SELECT status FROM delivery WHERE message_key = ?', ["{$mark}.{$person}"]);
-            Instance::eventually(static fn(): bool => $status($ines) === 'sent' && $status($nobody) === 'failed', 20, 'one is told, the other cannot be');
+            $status = fn(int $person): string => (string) $this->database->fetchOne('SELECT status FROM delivery WHERE message_key = ?', [
+                "{$mark}.{$person}",
+            ]);
+            Instance::eventually(
+                static fn(): bool => $status($ines) === 'sent' && $status($nobody) === 'failed',
+                20,
+                'one is told, the other cannot be',
+            );
             $aside = array_column($this->engineer->send('GET', '/api/watch')[1]['aside'], 'reason', 'subject');
             $subjects = implode("\n", array_keys($aside));
             self::assertStringContainsString("Nobody {$mark}", $subjects);
             self::assertStringContainsString('transition', $subjects);
-            self::assertStringContainsString('olivine_items_set_aside{part="dispatcher"} 2', (string) file_get_contents(Instance::web() . '/api/own-metrics'));
+            self::assertStringContainsString(
+                'olivine_items_set_aside{part="dispatcher"} 2',
+                (string) file_get_contents(Instance::web() . '/api/own-metrics'),
+            );
             $nobodys = current(array_filter(array_keys($aside), static fn(string $one): bool => str_contains($one, "Nobody {$mark}")));
-            $see = static fn(string $who): int => (new Client($who))->send('POST', '/api/set-aside/seen', ['part' => 'dispatcher', 'subject' => $nobodys])[0];
-            self::assertSame([403, 204, 404], [$see('viewer@saltmarsh.example'), $see('ines@saltmarsh.example'), $see('ines@saltmarsh.example')], 'whoever may act takes it off Watch, once');
-            Instance::eventually(fn(): bool => !in_array($nobodys, array_column($this->engineer->send('GET', '/api/watch')[1]['aside'], 'subject'), true), 10, 'it is off Watch');
-            self::assertStringContainsString('cannot be sent', implode("\n", $this->database->fetchFirstColumn('SELECT words FROM trail WHERE incident_id = ?', [$incident])));
+            $see = static fn(string $who): int => (new Client($who))->send('POST', '/api/set-aside/seen', [
+                'part' => 'dispatcher',
+                'subject' => $nobodys,
+            ])[0];
+            self::assertSame(
+                [403, 204, 404],
+                [$see('viewer@saltmarsh.example'), $see('ines@saltmarsh.example'), $see('ines@saltmarsh.example')],
+                'whoever may act takes it off Watch, once',
+            );
+            Instance::eventually(
+                fn(): bool => !in_array($nobodys, array_column($this->engineer->send('GET', '/api/watch')[1]['aside'], 'subject'), true),
+                10,
+                'it is off Watch',
+            );
+            self::assertStringContainsString(
+                'cannot be sent',
+                implode("\n", $this->database->fetchFirstColumn('SELECT words FROM trail WHERE incident_id = ?', [$incident])),
+            );
         } finally {
             $this->database->executeStatement('DELETE FROM set_aside');
             $this->database->delete('person', ['id' => $nobody]);
@@ -120,7 +217,10 @@ final class IncidentTest extends TestCase
     {
         $rule = $this->rule('Sight', 'minor');
         $this->happens($rule, 'boarding', 'building', 'raised', 'minor', 500);
-        $delivered = fn(string $kind): int => (int) $this->database->fetchOne("SELECT COUNT(*) FROM delivery d JOIN incident i ON i.id = d.incident_id WHERE i.service = ? AND d.kind = ? AND d.status = 'sent'", [$this->service, $kind]);
+        $delivered = fn(string $kind): int => (int) $this->database->fetchOne(
+            "SELECT COUNT(*) FROM delivery d JOIN incident i ON i.id = d.incident_id WHERE i.service = ? AND d.kind = ? AND d.status = 'sent'",
+            [$this->service, $kind],
+        );
         Instance::eventually(static fn(): bool => $delivered('raised') === 1, 40, 'it is told');
         $this->happens($rule, 'boarding', 'raised', 'lost', 'minor', 500);
         Instance::eventually(static fn(): bool => $delivered('lost') === 1, 40, 'so is that it was lost');
@@ -129,14 +229,20 @@ final class IncidentTest extends TestCase
         $detail = $this->engineer->send('GET', "/api/incidents/{$incident}")[1];
         self::assertSame(['resolved', 'lost'], [$detail['status'], $detail['alerts'][0]['end']]);
         self::assertStringContainsString('lost from sight', implode("\n", array_column($detail['trail'], 'words')));
-        $letter = current(array_filter(Instance::letters(), static fn(array $one): bool => str_contains($one['messageId'], "incident-{$incident}.lost")));
+        $letter = current(
+            array_filter(Instance::letters(), static fn(array $one): bool => str_contains($one['messageId'], "incident-{$incident}.lost")),
+        );
         self::assertIsArray($letter);
         self::assertStringNotContainsString('is over', $letter['subject']);
     }
 
     private function rule(string $name, string $severity): int
     {
-        [$status, $rule, $text] = $this->engineer->send('POST', '/api/rules', ['name' => "{$name}", 'severity' => $severity, 'service' => $this->service] + self::RULE);
+        [$status, $rule, $text] = $this->engineer->send(
+            'POST',
+            '/api/rules',
+            ['name' => "{$name}", 'severity' => $severity, 'service' => $this->service] + self::RULE,
+        );
         self::assertSame(201, $status, $text);
 
         return $rule['id'];
@@ -146,7 +252,18 @@ final class IncidentTest extends TestCase
     {
         $labels = json_encode(['broker' => 'broker-test', 'queue' => $queue], JSON_THROW_ON_ERROR);
         $now = (int) (microtime(true) * 1000);
-        $this->database->insert('transition', ['rule_id' => $rule, 'labels_hash' => md5($labels), 'labels' => $labels, 'at' => $now, 'from_phase' => $from, 'to_phase' => $to, 'severity' => $severity, 'value' => $value, 'onset_at' => $now - 60_000, 'taken' => 0]);
+        $this->database->insert('transition', [
+            'rule_id' => $rule,
+            'labels_hash' => md5($labels),
+            'labels' => $labels,
+            'at' => $now,
+            'from_phase' => $from,
+            'to_phase' => $to,
+            'severity' => $severity,
+            'value' => $value,
+            'onset_at' => $now - 60_000,
+            'taken' => 0,
+        ]);
     }
 
     private function title(): string

@@ -86,7 +86,15 @@ final class Instance
 
     public static function fleet(string $path, string $kind, string $target): void
     {
-        $context = stream_context_create(['http' => ['method' => 'POST', 'header' => 'Content-Type: application/x-www-form-urlencoded', 'content' => http_build_query(['kind' => $kind, 'target' => $target]), 'follow_location' => 0, 'ignore_errors' => true]]);
+        $context = stream_context_create([
+            'http' => [
+                'method' => 'POST',
+                'header' => 'Content-Type: application/x-www-form-urlencoded',
+                'content' => http_build_query(['kind' => $kind, 'target' => $target]),
+                'follow_location' => 0,
+                'ignore_errors' => true,
+            ],
+        ]);
         file_get_contents('http://127.0.0.1:' . self::port(2) . $path, false, $context);
     }
 

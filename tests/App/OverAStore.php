@@ -24,7 +24,15 @@ trait OverAStore
     {
         $target = new Target($name, 'http://example.invalid/', 0);
         $target->intervalSeconds = $seconds;
-        $database->connection->insert('target', ['name' => $name, 'url' => '', 'interval_seconds' => $seconds, 'timeout_seconds' => 10, 'labels' => '{}', 'paused' => 0, 'created_at' => 0]);
+        $database->connection->insert('target', [
+            'name' => $name,
+            'url' => '',
+            'interval_seconds' => $seconds,
+            'timeout_seconds' => 10,
+            'labels' => '{}',
+            'paused' => 0,
+            'created_at' => 0,
+        ]);
         $target->id = (int) $database->connection->lastInsertId();
 
         return $target;

@@ -44,13 +44,26 @@ final class ScraperTest extends TestCase
         $port = (int) trim($server->getOutput());
         $database = Instance::emptyDatabase('scraper');
         $register = new SeriesRegister($database);
-        $scraper = new Scraper(new Credentials('a secret of the test', sys_get_temp_dir()), new Reach('loopback', 1), new Limits(bodyBytes: 4_000_000));
+        $scraper = new Scraper(
+            new Credentials('a secret of the test', sys_get_temp_dir()),
+            new Reach('loopback', 1),
+            new Limits(bodyBytes: 4_000_000),
+        );
         $targets = [];
         foreach (array_keys(self::MISDEEDS) as $i => $path) {
             $target = new Target("hostile{$path}", "http://127.0.0.1:{$port}{$path}", 0);
             $target->id = $i + 1;
             $target->timeoutSeconds = 2;
-            $database->connection->insert('target', ['id' => $target->id, 'name' => $target->name, 'url' => '', 'interval_seconds' => 15, 'timeout_seconds' => 2, 'labels' => '{}', 'paused' => 0, 'created_at' => 0]);
+            $database->connection->insert('target', [
+                'id' => $target->id,
+                'name' => $target->name,
+                'url' => '',
+                'interval_seconds' => 15,
+                'timeout_seconds' => 2,
+                'labels' => '{}',
+                'paused' => 0,
+                'created_at' => 0,
+            ]);
             $scraper->start($target);
             $targets[$path] = $target;
         }

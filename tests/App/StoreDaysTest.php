@@ -68,18 +68,29 @@ final class StoreDaysTest extends TestCase
             $seen = [];
             foreach (['jobs_total', 'depth', 'late', 'mean(depth, 5m)', 'growth(jobs_total, 1h)', 'count(late, 1h)', 'max(depth, 3h)'] as $formula) {
                 foreach ($evaluator->range(Parser::parse($formula), $day + 3_600_000, $day + 59 * 3_600_000, 300_000)->lines as $line) {
-                    $seen["{$formula} {$line->labels->key()}"] = json_encode(array_map(static fn(?float $value): ?float => $value === null ? null : round($value, 9), $line->values));
+                    $seen["{$formula} {$line->labels->key()}"] = json_encode(
+                        array_map(static fn(?float $value): ?float => $value === null ? null : round($value, 9), $line->values),
+                    );
                 }
             }
             foreach ([[0, 60], [3, 5], [11.5, 12.5], [23.9, 24.1], [24, 48], [47, 47.1]] as [$from, $to]) {
-                $windows = self::readings($database)->windows(new Select(new Place(0, 0), 'depth', null), $day + (int) ($from * 3_600_000), $day + (int) ($to * 3_600_000));
-                $seen["{$from} {$to}"] = json_encode(array_map(static fn($window): array => [$window->times, array_map(strval(...), $window->values)], $windows));
+                $windows = self::readings($database)->windows(
+                    new Select(new Place(0, 0), 'depth', null),
+                    $day + (int) ($from * 3_600_000),
+                    $day + (int) ($to * 3_600_000),
+                );
+                $seen["{$from} {$to}"] = json_encode(
+                    array_map(static fn($window): array => [$window->times, array_map(strval(...), $window->values)], $windows),
+                );
             }
 
             return $seen;
         };
         $before = $all();
-        $runs = static fn(int $from): int => (int) $database->connection->fetchOne('SELECT COUNT(*) FROM block_time WHERE from_at >= ? AND from_at < ?', [$day + $from * Span::DAY_MS, $day + ($from + 1) * Span::DAY_MS]);
+        $runs = static fn(int $from): int => (int) $database->connection->fetchOne(
+            'SELECT COUNT(*) FROM block_time WHERE from_at >= ? AND from_at < ?',
+            [$day + $from * Span::DAY_MS, $day + ($from + 1) * Span::DAY_MS],
+        );
         self::assertSame([6, 6, 2], array_map($runs, [0, 1, 2]));
 
         $settler = new DaySettler($database->connection, $sealer, $partitions);
@@ -95,10 +106,15 @@ final class StoreDaysTest extends TestCase
         // What comes all the same is laid into its joined day, once.
         $page = (int) $database->connection->fetchOne('SELECT page FROM series LIMIT 1');
         [$new, $there] = [$day + 5 * 3_600_000 + 31_000, $day + 7_000 + 600 * self::MINUTE];
-        $total = static fn(): array => self::total(self::readings($database)->windows(new Select(new Place(0, 0), 'jobs_total', null), $day, $day + 60 * 3_600_000));
+        $total = static fn(): array => self::total(
+            self::readings($database)->windows(new Select(new Place(0, 0), 'jobs_total', null), $day, $day + 60 * 3_600_000),
+        );
         [$count, $sum] = $total();
         foreach (['first', 'again'] as $time) {
-            (new ScrapeWriter($database))->merge([new ScrapeRow($page, $new, ScrapeValues::pack([4_000.0])), new ScrapeRow($page, $there, ScrapeValues::pack([9_999.0]))]);
+            (new ScrapeWriter($database))->merge([
+                new ScrapeRow($page, $new, ScrapeValues::pack([4_000.0])),
+                new ScrapeRow($page, $there, ScrapeValues::pack([9_999.0])),
+            ]);
             self::assertSame([$count + 1, $sum + 4_000], $total(), "{$time}: before it is sealed");
             while ($sealer->round($day + 60 * 3_600_000) > 0) {
             }
@@ -116,10 +132,15 @@ final class StoreDaysTest extends TestCase
         $hour = $sinceMs / 3_600_000;
         $late = $hour > 12 && ($hour < 20 || $hour > 31) ? "late {$jobs}\n" : '';
 
-        return "# TYPE jobs counter\njobs_total {$jobs}\n# TYPE depth gauge\ndepth " . (mt_rand(0, 90) === 0 ? 'NaN' : (string) (mt_rand(0, 900) / 10)) . "\n{$late}# EOF\n";
+        return "# TYPE jobs counter\njobs_total {$jobs}\n# TYPE depth gauge\ndepth " .
+            (mt_rand(0, 90) === 0 ? 'NaN' : (string) (mt_rand(0, 900) / 10)) .
+            "\n{$late}# EOF\n";
     }
 
-    /** @return iterable<string, array{int, float, int}> seconds between readings, how many values there are to choose from, and into how many runs the day is cut */
+    /**
+     * @return iterable<string, array{int, float, int}> seconds between readings, how many values there are to choose from, and into
+     *     how many runs the day is cut
+     */
     public static function days(): iterable
     {
         yield 'each minute' => [60, 100.0, 1];
@@ -138,9 +159,12 @@ final class StoreDaysTest extends TestCase
         $database = Instance::emptyDatabase('runs');
         mt_srand(13);
         $times = range(self::DAY + 1_000 * $seconds, self::DAY + Span::DAY_MS, 1_000 * $seconds);
-        $column = array_map(static fn(): float => mt_rand(0, (int) 1e6) / 1e6 * mt_rand() / mt_getrandmax() * $values, $times);
+        $column = array_map(static fn(): float => (((mt_rand(0, (int) 1e6) / 1e6) * mt_rand()) / mt_getrandmax()) * $values, $times);
         (new BlockWriter($database))->write(1, new PageReadings($times, [1 => $values < 1e6 ? array_map(round(...), $column) : $column]), [], true);
-        self::assertSame([$runs, count($times)], array_map(intval(...), array_values((array) $database->connection->fetchAssociative('SELECT COUNT(*), SUM(readings) FROM block'))));
+        self::assertSame(
+            [$runs, count($times)],
+            array_map(intval(...), array_values((array) $database->connection->fetchAssociative('SELECT COUNT(*), SUM(readings) FROM block'))),
+        );
         self::assertSame($runs, (int) $database->connection->fetchOne('SELECT COUNT(*) FROM block_time'));
     }
 
@@ -171,8 +195,18 @@ final class StoreDaysTest extends TestCase
                 foreach (['5m' => 300_000, '15m' => 300_000, '1h' => 300_000, '3h' => 3_600_000] as $window => $step) {
                     foreach ($spans as [$from, $to]) {
                         $formula = $function === 'newest' ? "jobs_total + {$step}" : "{$function}(jobs_total, {$window})";
-                        foreach ((new Evaluator(self::readings($database)))->range(Parser::parse($formula), $day + (int) ($from * 3_600_000), $day + (int) ($to * 3_600_000), $step)->lines as $line) {
-                            $seen["{$formula} {$from} to {$to} {$line->labels->key()}"] = array_map(static fn(?float $value): ?float => $value === null ? null : round($value, 9), $line->values);
+                        foreach (
+                            (new Evaluator(self::readings($database)))->range(
+                                Parser::parse($formula),
+                                $day + (int) ($from * 3_600_000),
+                                $day + (int) ($to * 3_600_000),
+                                $step,
+                            )->lines as $line
+                        ) {
+                            $seen["{$formula} {$from} to {$to} {$line->labels->key()}"] = array_map(
+                                static fn(?float $value): ?float => $value === null ? null : round($value, 9),
+                                $line->values,
+                            );
                         }
                     }
                 }
@@ -204,7 +238,10 @@ final class StoreDaysTest extends TestCase
         $database = Instance::emptyDatabase('hurt');
         $day = self::DAY;
         $register = new SeriesRegister($database);
-        [$hurt, $well] = array_map(fn(string $name): TargetReader => new TargetReader($this->target($database, $name, 60), $register), ['hurt', 'well']);
+        [$hurt, $well] = array_map(fn(string $name): TargetReader => new TargetReader($this->target($database, $name, 60), $register), [
+            'hurt',
+            'well',
+        ]);
         $log = new class extends AbstractLogger {
             /** @var list<string> */
             public array $said = [];
@@ -217,7 +254,10 @@ final class StoreDaysTest extends TestCase
         $sealer = new Sealer($database, new BlockWriter($database), $log);
         $bring = function (int $from, int $to) use ($database, $hurt, $well, $sealer): void {
             for ($at = $from; $at <= $to; $at += self::MINUTE) {
-                $this->write($database, [...$hurt->read("a {$at}\nb 1\n# EOF\n", Form::OpenMetrics, $at), ...$well->read("c 2\n# EOF\n", Form::OpenMetrics, $at)]);
+                $this->write($database, [
+                    ...$hurt->read("a {$at}\nb 1\n# EOF\n", Form::OpenMetrics, $at),
+                    ...$well->read("c 2\n# EOF\n", Form::OpenMetrics, $at),
+                ]);
                 while (($at - $from) % Span::MS === 0 && $sealer->round($at + 700_000) > 0) {
                 }
             }
@@ -226,14 +266,23 @@ final class StoreDaysTest extends TestCase
         while ($sealer->round($day + Span::DAY_MS + 700_000) > 0) {
         }
         $page = (int) $database->connection->fetchOne("SELECT page FROM series s JOIN metric m ON m.id = s.metric_id WHERE m.name = 'a'");
-        $runs = static fn(): array => array_map(intval(...), $database->connection->fetchFirstColumn('SELECT COUNT(*) FROM block_time GROUP BY page ORDER BY page'));
+        $runs = static fn(): array => array_map(
+            intval(...),
+            $database->connection->fetchFirstColumn('SELECT COUNT(*) FROM block_time GROUP BY page ORDER BY page'),
+        );
         self::assertSame([6, 6], $runs());
         // It still inflates and holds as many values; only the checksum tells.
-        $a = $database->connection->fetchAssociative("SELECT b.series, b.from_at, b.packed FROM block b JOIN series s ON s.id = b.series JOIN metric m ON m.id = s.metric_id WHERE m.name = 'a' LIMIT 1");
+        $a = $database->connection->fetchAssociative(
+            "SELECT b.series, b.from_at, b.packed FROM block b JOIN series s ON s.id = b.series JOIN metric m ON m.id = s.metric_id WHERE m.name = 'a' LIMIT 1",
+        );
         self::assertIsArray($a);
         $false = BlockCodec::unpack((string) $a['packed']);
         $false[7] += 60_000.0;
-        $database->connection->executeStatement('UPDATE block SET packed = ? WHERE series = ? AND from_at = ?', [BlockCodec::pack(array_values($false)), $a['series'], $a['from_at']]);
+        $database->connection->executeStatement('UPDATE block SET packed = ? WHERE series = ? AND from_at = ?', [
+            BlockCodec::pack(array_values($false)),
+            $a['series'],
+            $a['from_at'],
+        ]);
 
         for ($after = 0; $after !== null;) {
             $after = $sealer->joinDay($day, $after);
@@ -246,16 +295,39 @@ final class StoreDaysTest extends TestCase
             self::assertLessThan(20, $rounds, 'it does not turn in circles');
         }
         self::assertSame([8, 3], $runs(), 'the days to come are sealed');
-        self::assertSame([(int) $a['from_at'] + 31_000], array_map(intval(...), $database->connection->fetchFirstColumn('SELECT at FROM scrape_row')), 'the late row waits, and is read');
+        self::assertSame(
+            [(int) $a['from_at'] + 31_000],
+            array_map(intval(...), $database->connection->fetchFirstColumn('SELECT at FROM scrape_row')),
+            'the late row waits, and is read',
+        );
         self::assertSame(1, (new CommandTester(new VerifyCommand($database->connection)))->execute([]), 'the check still finds it');
 
         $last = new LastRollups($database, new BlockWriter($database), $log);
-        $database->connection->executeStatement('UPDATE block_time SET packed = ? WHERE page = ? AND from_at = ?', ['no times at all', $page, $day + Span::MS]);
+        $database->connection->executeStatement('UPDATE block_time SET packed = ? WHERE page = ? AND from_at = ?', [
+            'no times at all',
+            $page,
+            $day + Span::MS,
+        ]);
         for ($rounds = 0; $last->round($day + Span::DAY_MS) > 0; ++$rounds) {
             self::assertLessThan(20, $rounds);
         }
-        self::assertSame(0, (int) $database->connection->fetchOne('SELECT COUNT(*) FROM block_time b LEFT JOIN rollup_time_5m r ON r.page = b.page AND r.from_at = b.from_at WHERE b.from_at < ? AND r.page IS NULL', [$day + Span::DAY_MS]), 'so retention goes on');
-        self::assertSame(4 * 2 + 1, (int) $database->connection->fetchOne('SELECT COUNT(*) FROM rollup_5m r JOIN series s ON s.id = r.series WHERE s.page = ? AND r.from_at < ?', [$page, $day + Span::DAY_MS]), 'four whole runs of two series, and the one beside the damaged');
+        self::assertSame(
+            0,
+            (int) $database->connection->fetchOne(
+                'SELECT COUNT(*) FROM block_time b LEFT JOIN rollup_time_5m r ON r.page = b.page AND r.from_at = b.from_at
+                 WHERE b.from_at < ? AND r.page IS NULL',
+                [$day + Span::DAY_MS],
+            ),
+            'so retention goes on',
+        );
+        self::assertSame(
+            4 * 2 + 1,
+            (int) $database->connection->fetchOne(
+                'SELECT COUNT(*) FROM rollup_5m r JOIN series s ON s.id = r.series WHERE s.page = ? AND r.from_at < ?',
+                [$page, $day + Span::DAY_MS],
+            ),
+            'four whole runs of two series, and the one beside the damaged',
+        );
     }
 
     /**
@@ -306,7 +378,9 @@ final class StoreDaysTest extends TestCase
             $this->write($database, $reader->read($text . "# EOF\n", Form::OpenMetrics, $start + $i * 60_000));
         }
         $readings = self::readings($database);
-        $total = static fn(): array => self::total($readings->windows(new Select(new Place(0, 0), 'load', null), $start - 1, $start + 3_000 * 60_000));
+        $total = static fn(): array => self::total(
+            $readings->windows(new Select(new Place(0, 0), 'load', null), $start - 1, $start + 3_000 * 60_000),
+        );
         $before = $total();
         self::assertSame(360_000, $before[0]);
         // A part was sealed while its days went on, so there is something to join.
@@ -343,7 +417,11 @@ final class StoreDaysTest extends TestCase
         }
         $running->stop(5);
         self::assertTrue($isDone());
-        self::assertSame(4, (int) $database->connection->fetchOne('SELECT COUNT(*) FROM block_time'), 'joined, too: the first reading belongs to the day before');
+        self::assertSame(
+            4,
+            (int) $database->connection->fetchOne('SELECT COUNT(*) FROM block_time'),
+            'joined, too: the first reading belongs to the day before',
+        );
         self::assertSame(0, (new CommandTester(new VerifyCommand($database->connection)))->execute([]));
     }
 
@@ -373,9 +451,23 @@ final class StoreDaysTest extends TestCase
         self::assertSame(576, $count(), 'one day is gone, four are there: of the next two, one is to stay');
         self::assertSame(0, $partitions->dropBefore('block', $day + Span::DAY_MS));
         self::assertSame([1, 288], [$partitions->dropBefore('block', $day + 2 * Span::DAY_MS), $count()]);
-        self::assertGreaterThan(0, (int) $database->connection->fetchOne('SELECT COUNT(*) FROM rollup_1h WHERE from_at < ?', [$day]), 'roll-ups outlive their readings');
-        $old = self::readings($database)->buckets(new Select(new Place(0, 0), 'a', null), Tier::Hour, Detail::Sums, $day - Span::DAY_MS, $day + Span::DAY_MS);
-        self::assertSame(12 * 24.0, array_sum(array_map(static fn(Buckets $buckets): float => array_sum($buckets->sums), $old ?? [])), 'and still answer');
+        self::assertGreaterThan(
+            0,
+            (int) $database->connection->fetchOne('SELECT COUNT(*) FROM rollup_1h WHERE from_at < ?', [$day]),
+            'roll-ups outlive their readings',
+        );
+        $old = self::readings($database)->buckets(
+            new Select(new Place(0, 0), 'a', null),
+            Tier::Hour,
+            Detail::Sums,
+            $day - Span::DAY_MS,
+            $day + Span::DAY_MS,
+        );
+        self::assertSame(
+            12 * 24.0,
+            array_sum(array_map(static fn(Buckets $buckets): float => array_sum($buckets->sums), $old ?? [])),
+            'and still answer',
+        );
     }
 
     /** What Setup says that a choice would drop is what goes, to the byte and the day, and nothing goes that is younger than the choice. */
@@ -400,8 +492,12 @@ final class StoreDaysTest extends TestCase
         $retention = new Retention($connection);
         $letGo = new LetGo($retention, $partitions, new LastRollups($database, $writer));
         $sizes = static fn(): array => (new StoreSizes($connection, $partitions))->work($now)['tiers'][RetentionTier::Readings->value];
-        $younger = static fn(int $days): array => (array) $connection->fetchNumeric('SELECT COUNT(*), SUM(readings) FROM block WHERE from_at >= ?', [$now - $days * Span::DAY_MS]);
-        $taken = static fn(array $sizes): int => array_sum(array_map(static fn(array $one): int => $one['rows'] > 0 ? $one['bytes'] : 0, $sizes['partitions']));
+        $younger = static fn(int $days): array => (array) $connection->fetchNumeric('SELECT COUNT(*), SUM(readings) FROM block WHERE from_at >= ?', [
+            $now - $days * Span::DAY_MS,
+        ]);
+        $taken = static fn(array $sizes): int => array_sum(
+            array_map(static fn(array $one): int => $one['rows'] > 0 ? $one['bytes'] : 0, $sizes['partitions']),
+        );
         $wentInAll = 0;
         foreach ([40, 9, 8, 7, 5, 4, 2, 1] as $days) {
             $before = $sizes();
@@ -412,7 +508,11 @@ final class StoreDaysTest extends TestCase
             }
             $after = $sizes();
             $went = $taken($before) - $taken($after);
-            self::assertSame([$went, (int) ceil(($after['fromMs'] - $before['fromMs']) / Span::DAY_MS)], [$outlook['droppedBytes'], $outlook['droppedDays']], "{$days} days");
+            self::assertSame(
+                [$went, (int) ceil(($after['fromMs'] - $before['fromMs']) / Span::DAY_MS)],
+                [$outlook['droppedBytes'], $outlook['droppedDays']],
+                "{$days} days",
+            );
             self::assertSame($kept, $younger($days), "nothing of the last {$days} days goes");
             self::assertGreaterThan($now - ($days + 3) * Span::DAY_MS, $after['fromMs'], 'at most what shares a partition with it is kept longer');
             $wentInAll += $outlook['droppedDays'];
@@ -433,11 +533,18 @@ final class StoreDaysTest extends TestCase
         $sealer = new Sealer($database, new BlockWriter($database));
         while ($sealer->round($start + 5 * Span::MS) > 0) {
         }
-        self::assertSame([4, 2], [(int) $database->connection->fetchOne('SELECT COUNT(*) FROM block_time'), (int) $database->connection->fetchOne('SELECT COUNT(*) FROM rollup_time_5m')]);
+        self::assertSame(
+            [4, 2],
+            [
+                (int) $database->connection->fetchOne('SELECT COUNT(*) FROM block_time'),
+                (int) $database->connection->fetchOne('SELECT COUNT(*) FROM rollup_time_5m'),
+            ],
+        );
         foreach (['block', 'block_time'] as $table) {
             $database->connection->executeStatement("DELETE FROM {$table} WHERE from_at < ?", [$start + 2 * Span::MS]);
         }
-        $counts = (new Evaluator(self::readings($database)))->range(Parser::parse('count(a, 5m)'), $start + 300_000, $start + 4 * Span::MS, 300_000)->lines[0]->values;
+        $counts = (new Evaluator(self::readings($database)))->range(Parser::parse('count(a, 5m)'), $start + 300_000, $start + 4 * Span::MS, 300_000)
+            ->lines[0]->values;
         self::assertSame(array_fill(0, 95, 5.0), array_slice($counts, -95));
     }
 }

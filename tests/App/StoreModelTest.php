@@ -71,7 +71,10 @@ final class StoreModelTest extends TestCase
         $this->settler = new DaySettler($this->database->connection, $this->sealer, $partitions);
         $this->settler->remember(self::DAY - Span::DAY_MS);
         $register = new SeriesRegister($this->database);
-        $targets = ['pier' => $this->target($this->database, 'pier', self::INTERVAL_S), 'quay' => $this->target($this->database, 'quay', self::INTERVAL_S)];
+        $targets = [
+            'pier' => $this->target($this->database, 'pier', self::INTERVAL_S),
+            'quay' => $this->target($this->database, 'quay', self::INTERVAL_S),
+        ];
         foreach (array_keys($targets) as $name) {
             foreach (self::METRICS as $metric) {
                 for ($i = 0; $i < self::SERIES_OF_EACH; ++$i) {
@@ -171,11 +174,16 @@ final class StoreModelTest extends TestCase
             $this->model[$target][$series][$second] ??= $value;
             ksort($this->model[$target][$series]);
             $place = $this->database->connection->fetchAssociative(
-                'SELECT s.page, s.slot FROM series s JOIN metric m ON m.id = s.metric_id JOIN target t ON t.id = s.target_id WHERE m.name = ? AND t.name = ? AND JSON_VALUE(s.labels, "$.berth") = ?',
+                'SELECT s.page, s.slot FROM series s JOIN metric m ON m.id = s.metric_id JOIN target t ON t.id = s.target_id
+                 WHERE m.name = ? AND t.name = ? AND JSON_VALUE(s.labels, "$.berth") = ?',
                 [$this->named[$target][$series][0], $target, $this->named[$target][$series][1]['berth']],
             );
             self::assertIsArray($place);
-            $rows[] = new ScrapeRow((int) $place['page'], $second * 1_000, ScrapeValues::pack([...array_fill(0, (int) $place['slot'], ScrapeValues::silent()), $value]));
+            $rows[] = new ScrapeRow(
+                (int) $place['page'],
+                $second * 1_000,
+                ScrapeValues::pack([...array_fill(0, (int) $place['slot'], ScrapeValues::silent()), $value]),
+            );
         }
         foreach ($rows as $row) {
             (new ScrapeWriter($this->database))->merge([$row]);
@@ -224,7 +232,11 @@ final class StoreModelTest extends TestCase
             $after = mt_rand(self::DAY, $nowMs);
             $through = min($nowMs, $after + (int) (3_600_000 * 0.02 * 1.09 ** mt_rand(0, 95)));
             $select = new Select(new Place(0, 0), $metric, null);
-            self::assertSame(self::present($plain->windows($select, $after, $through)), self::present($stored->windows($select, $after, $through)), "{$metric} after {$after} through {$through}");
+            self::assertSame(
+                self::present($plain->windows($select, $after, $through)),
+                self::present($stored->windows($select, $after, $through)),
+                "{$metric} after {$after} through {$through}",
+            );
             $this->compare(self::formula($metric), $plain, $stored, $after, $through);
         }
     }
@@ -258,7 +270,18 @@ final class StoreModelTest extends TestCase
             foreach ($values as $i => $value) {
                 $there = $got[$key][$i];
                 $isSame = $value === null || $there === null ? $value === $there : abs($value - $there) <= 1e-9 * max(1.0, abs($value));
-                self::assertTrue($isSame, sprintf('%s of %s at %d by %d: %s, stored %s', $formula, $key, $from + $i * $step, $step, json_encode($value), json_encode($there)));
+                self::assertTrue(
+                    $isSame,
+                    sprintf(
+                        '%s of %s at %d by %d: %s, stored %s',
+                        $formula,
+                        $key,
+                        $from + $i * $step,
+                        $step,
+                        json_encode($value),
+                        json_encode($there),
+                    ),
+                );
                 $this->asked += $value === null ? 0 : 1;
             }
         }

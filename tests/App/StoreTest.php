@@ -69,7 +69,10 @@ final class StoreTest extends TestCase
         self::assertCount(300, $before);
         self::assertSame([$count, round($sum, 3)], self::total($before));
         $formula = Parser::parse('mean(load where cpu in ("1", "7", "8", "9", "200"), 5m)');
-        $range = static fn(): array => array_map(static fn($line): array => [$line->labels->key(), json_encode($line->values)], (new Evaluator($readings))->range($formula, self::START + 60_000, self::START + 35_000_000, 60_000)->lines);
+        $range = static fn(): array => array_map(
+            static fn($line): array => [$line->labels->key(), json_encode($line->values)],
+            (new Evaluator($readings))->range($formula, self::START + 60_000, self::START + 35_000_000, 60_000)->lines,
+        );
         $drawn = $range();
 
         $sealer = new Sealer($database, new BlockWriter($database));
@@ -99,7 +102,16 @@ final class StoreTest extends TestCase
             // The late one comes at noon and is gone for the afternoon.
             $hour = ($at - $start) / 3_600_000;
             $late = $hour > 12 && ($hour < 14 || $hour > 18) ? "late {$depth}\n" : '';
-            $this->write($database, $reader->read("# TYPE jobs counter\njobs_total {$jobs}\n# TYPE depth gauge\ndepth " . (mt_rand(0, 90) === 0 ? 'NaN' : $depth) . "\n{$late}# EOF\n", Form::OpenMetrics, $at));
+            $this->write(
+                $database,
+                $reader->read(
+                    "# TYPE jobs counter\njobs_total {$jobs}\n# TYPE depth gauge\ndepth " .
+                        (mt_rand(0, 90) === 0 ? 'NaN' : $depth) .
+                        "\n{$late}# EOF\n",
+                    Form::OpenMetrics,
+                    $at,
+                ),
+            );
         }
         $sealer = new Sealer($database, new BlockWriter($database));
         while ($sealer->round($start + 25 * 3_600_000) > 0) {
@@ -150,8 +162,14 @@ final class StoreTest extends TestCase
                     self::assertCount(count($slow), $fast);
                     foreach ($slow as $i => $line) {
                         foreach ($line->values as $n => $value) {
-                            $same = $value === null ? $fast[$i]->values[$n] === null : abs($value - (float) $fast[$i]->values[$n]) <= 1e-9 * max(1.0, abs($value));
-                            self::assertTrue($same, "{$function}({$metric}, {$window}) at " . ($from + $n * $step) . ': ' . json_encode([$value, $fast[$i]->values[$n]]));
+                            $same =
+                                $value === null
+                                    ? $fast[$i]->values[$n] === null
+                                    : abs($value - (float) $fast[$i]->values[$n]) <= 1e-9 * max(1.0, abs($value));
+                            self::assertTrue(
+                                $same,
+                                "{$function}({$metric}, {$window}) at " . ($from + $n * $step) . ': ' . json_encode([$value, $fast[$i]->values[$n]]),
+                            );
                             ++$used;
                         }
                     }
@@ -160,7 +178,10 @@ final class StoreTest extends TestCase
         }
         self::assertGreaterThan(100, $used);
         foreach (Tier::cases() as $tier) {
-            self::assertNotNull($rolled->buckets(new Select(new Place(0, 0), 'depth', null), $tier, Detail::Everything, $start, $start + 24 * 3_600_000), 'roll-ups were there to be used');
+            self::assertNotNull(
+                $rolled->buckets(new Select(new Place(0, 0), 'depth', null), $tier, Detail::Everything, $start, $start + 24 * 3_600_000),
+                'roll-ups were there to be used',
+            );
         }
     }
 
@@ -178,7 +199,10 @@ final class StoreTest extends TestCase
         $readings = self::readings($database);
         $total = static fn(): array => self::total($readings->windows(new Select(new Place(0, 0), 'a', null), 0, self::START + 40_000_000));
         $before = $total();
-        $late = [new ScrapeRow($page, self::START + 100 * 15_000 + 1, ScrapeValues::pack([7.0, ScrapeValues::silent()])), new ScrapeRow($page, self::START + 50 * 15_000, ScrapeValues::pack([9_999.0]))];
+        $late = [
+            new ScrapeRow($page, self::START + 100 * 15_000 + 1, ScrapeValues::pack([7.0, ScrapeValues::silent()])),
+            new ScrapeRow($page, self::START + 50 * 15_000, ScrapeValues::pack([9_999.0])),
+        ];
         $expected = [$before[0] + 1, $before[1] + 7];
         foreach (['first', 'again'] as $time) {
             (new ScrapeWriter($database))->merge($late);
@@ -195,7 +219,11 @@ final class StoreTest extends TestCase
         }
         $spent = array_merge(...array_column($readings->windows(new Select(new Place(0, 0), 'b', null), 0, self::START + 40_000_000), 'values'));
         self::assertNotContains(null, $spent, 'a series of which nothing is said has not ended');
-        self::assertSame(1.0, (new Evaluator($readings))->range(Parser::parse('count(a, 1ms)'), self::START + 100 * 15_000 + 1, self::START + 100 * 15_000 + 1, 1)->lines[0]->values[0]);
+        self::assertSame(
+            1.0,
+            (new Evaluator($readings))->range(Parser::parse('count(a, 1ms)'), self::START + 100 * 15_000 + 1, self::START + 100 * 15_000 + 1, 1)
+                ->lines[0]->values[0],
+        );
     }
 
     public function testADamagedBlockIsFound(): void
@@ -212,7 +240,10 @@ final class StoreTest extends TestCase
         self::assertSame(0, $verify->execute([]), $verify->getDisplay());
         self::assertStringContainsString('with 3600 readings', $verify->getDisplay());
         $series = $database->connection->fetchFirstColumn('SELECT id FROM series ORDER BY id');
-        $database->connection->executeStatement('UPDATE block SET packed = INSERT(packed, 9, 1, CHAR(ORD(SUBSTR(packed, 9, 1)) ^ 4)) WHERE series = ? LIMIT 1', [$series[0]]);
+        $database->connection->executeStatement(
+            'UPDATE block SET packed = INSERT(packed, 9, 1, CHAR(ORD(SUBSTR(packed, 9, 1)) ^ 4)) WHERE series = ? LIMIT 1',
+            [$series[0]],
+        );
         $database->connection->executeStatement('UPDATE block SET total = total + 1 WHERE series = ? LIMIT 1', [$series[1]]);
         $database->connection->executeStatement('UPDATE block SET readings = readings - 1 WHERE series = ? LIMIT 1', [$series[2]]);
         $verify = new CommandTester(new VerifyCommand($database->connection));

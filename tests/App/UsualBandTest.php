@@ -28,9 +28,13 @@ final class UsualBandTest extends TestCase
                 $values = [];
                 $born = self::NOW - mt_rand(1, 5) * self::WEEK;
                 for ($week = 5; $week >= 0; --$week) {
-                    for ($at = self::NOW - $week * self::WEEK - 6 * 3_600; $at <= self::NOW - $week * self::WEEK + 3_600; $at += mt_rand(0, 60) === 0 ? 9_000 : 60) {
+                    for (
+                        $at = self::NOW - $week * self::WEEK - 6 * 3_600;
+                        $at <= self::NOW - $week * self::WEEK + 3_600;
+                        $at += mt_rand(0, 60) === 0 ? 9_000 : 60
+                    ) {
                         if ($at >= $born) {
-                            $values[$at - $at % 60] = mt_rand(0, 50) === 0 ? NAN : (float) mt_rand(-50, 50) + 100 * $week;
+                            $values[$at - ($at % 60)] = mt_rand(0, 50) === 0 ? NAN : (float) mt_rand(-50, 50) + 100 * $week;
                         }
                     }
                 }
@@ -38,7 +42,12 @@ final class UsualBandTest extends TestCase
                 $readings->with('load', ['host' => $host], $values);
             }
             $first = self::NOW - 2 * 3_600;
-            $bands = (new UsualBand(new Evaluator($readings), static fn(): \DateTimeZone => new \DateTimeZone('UTC')))->of(Parser::parse('load'), $first * 1000, self::NOW * 1000, self::STEP * 1000);
+            $bands = (new UsualBand(new Evaluator($readings), static fn(): \DateTimeZone => new \DateTimeZone('UTC')))->of(
+                Parser::parse('load'),
+                $first * 1000,
+                self::NOW * 1000,
+                self::STEP * 1000,
+            );
             foreach ($hosts as $host => $values) {
                 $band = $bands["host=\"{$host}\""] ?? null;
                 foreach (range($first, self::NOW, self::STEP) as $i => $at) {
@@ -90,7 +99,7 @@ final class UsualBandTest extends TestCase
                 $instant = $near - $week * self::WEEK;
                 foreach ([0, 60, 120, 180] as $age) {
                     if (isset($values[$instant - $age])) {
-                        is_nan($values[$instant - $age]) || $past[] = $values[$instant - $age];
+                        is_nan($values[$instant - $age]) || ($past[] = $values[$instant - $age]);
                         break;
                     }
                 }

@@ -33,7 +33,10 @@ final class WebTest extends TestCase
     private const STDIN = 5;
     private const STDOUT = 6;
 
-    /** @return iterable<string, array{string, array<string, string>|null, string}> bytes of the web server, the parameters they hold (nothing: no request), and the body */
+    /**
+     * @return iterable<string, array{string, array<string, string>|null, string}> bytes of the web server, the parameters they hold
+     *     (nothing: no request), and the body
+     */
     public static function calls(): iterable
     {
         $begin = self::record(self::BEGIN, pack('nCx5', 1, 0));
@@ -42,9 +45,26 @@ final class WebTest extends TestCase
         $long = str_repeat('x', 70_000);
         yield 'parameters and no body' => [$begin . self::record(self::PARAMS, $path) . $end, ['REQUEST_URI' => '/api/watch'], ''];
         yield 'an empty value' => [$begin . self::record(self::PARAMS, self::pair('QUERY_STRING', '')) . $end, ['QUERY_STRING' => ''], ''];
-        yield 'a value of more than 127 bytes' => [$begin . self::record(self::PARAMS, self::pair('HTTP_COOKIE', str_repeat('c', 128))) . $end, ['HTTP_COOKIE' => str_repeat('c', 128)], ''];
-        yield 'a parameter cut in two' => [$begin . self::record(self::PARAMS, substr($path, 0, 9)) . self::record(self::PARAMS, substr($path, 9)) . $end, ['REQUEST_URI' => '/api/watch'], ''];
-        yield 'a body in two parts, with padding' => [$begin . self::record(self::PARAMS, $path, 5) . self::record(self::PARAMS, '') . self::record(self::STDIN, $long = substr($long, 0, 65_535), 1) . self::record(self::STDIN, 'end', 5) . self::record(self::STDIN, ''), ['REQUEST_URI' => '/api/watch'], "{$long}end"];
+        yield 'a value of more than 127 bytes' => [
+            $begin . self::record(self::PARAMS, self::pair('HTTP_COOKIE', str_repeat('c', 128))) . $end,
+            ['HTTP_COOKIE' => str_repeat('c', 128)],
+            '',
+        ];
+        yield 'a parameter cut in two' => [
+            $begin . self::record(self::PARAMS, substr($path, 0, 9)) . self::record(self::PARAMS, substr($path, 9)) . $end,
+            ['REQUEST_URI' => '/api/watch'],
+            '',
+        ];
+        yield 'a body in two parts, with padding' => [
+            $begin .
+            self::record(self::PARAMS, $path, 5) .
+            self::record(self::PARAMS, '') .
+            self::record(self::STDIN, $long = substr($long, 0, 65_535), 1) .
+            self::record(self::STDIN, 'end', 5) .
+            self::record(self::STDIN, ''),
+            ['REQUEST_URI' => '/api/watch'],
+            "{$long}end",
+        ];
         yield 'nothing' => ['', null, ''];
         yield 'cut in a header' => [substr($begin, 0, 5), null, ''];
         yield 'cut in its content' => [substr($begin . self::record(self::PARAMS, $path), 0, -4), null, ''];
@@ -72,22 +92,38 @@ final class WebTest extends TestCase
         $long = str_repeat("0123456789abcdef\n", 20_000);
         yield 'all at once' => [static fn(): Response => new Response('fine'), true, 'fine'];
         yield 'longer than a record' => [static fn(): Response => new Response($long), true, $long];
-        yield 'in pieces' => [static fn(): Response => new StreamedResponse(static function () use ($long): void {
-            foreach (str_split($long, 1_000) as $piece) {
-                echo $piece;
-            }
-        }), true, $long];
+        yield 'in pieces' => [
+            static fn(): Response => new StreamedResponse(static function () use ($long): void {
+                foreach (str_split($long, 1_000) as $piece) {
+                    echo $piece;
+                }
+            }),
+            true,
+            $long,
+        ];
         yield 'nothing at all' => [static fn(): Response => new StreamedResponse(static function (): void {
         }), true, ''];
-        yield 'a fault that nothing inside has caught' => [static fn(): Response => throw new \RuntimeException('The database went away'), true, '{"status":500,"title":"Olivine failed to do this; the log of the web part has the reason"}'];
-        yield 'a fault before anything went out' => [static fn(): Response => new StreamedResponse(static function (): void {
-            echo 'a few bytes';
-            throw new \RuntimeException('The database went away');
-        }), true, '{"status":500,"title":"Olivine failed to do this; the log of the web part has the reason"}'];
-        yield 'a fault after some pieces' => [static fn(): Response => new StreamedResponse(static function () use ($long): void {
-            echo substr($long, 0, 40_000);
-            throw new \RuntimeException('The database went away');
-        }), false, substr($long, 0, 40_000)];
+        yield 'a fault that nothing inside has caught' => [
+            static fn(): Response => throw new \RuntimeException('The database went away'),
+            true,
+            '{"status":500,"title":"Olivine failed to do this; the log of the web part has the reason"}',
+        ];
+        yield 'a fault before anything went out' => [
+            static fn(): Response => new StreamedResponse(static function (): void {
+                echo 'a few bytes';
+                throw new \RuntimeException('The database went away');
+            }),
+            true,
+            '{"status":500,"title":"Olivine failed to do this; the log of the web part has the reason"}',
+        ];
+        yield 'a fault after some pieces' => [
+            static fn(): Response => new StreamedResponse(static function () use ($long): void {
+                echo substr($long, 0, 40_000);
+                throw new \RuntimeException('The database went away');
+            }),
+            false,
+            substr($long, 0, 40_000),
+        ];
     }
 
     /** @param \Closure(): Response $answer */
@@ -103,11 +139,14 @@ final class WebTest extends TestCase
     {
         $pieces = 0;
         $level = ob_get_level();
-        $this->exchange(static fn(): Response => new StreamedResponse(static function () use (&$pieces): void {
-            for (; $pieces < 10_000; ++$pieces) {
-                echo str_repeat('x', 40_000);
-            }
-        }), 100_000);
+        $this->exchange(
+            static fn(): Response => new StreamedResponse(static function () use (&$pieces): void {
+                for (; $pieces < 10_000; ++$pieces) {
+                    echo str_repeat('x', 40_000);
+                }
+            }),
+            100_000,
+        );
         self::assertLessThan(100, $pieces);
         self::assertSame($level, ob_get_level());
     }
@@ -117,7 +156,13 @@ final class WebTest extends TestCase
         for ($i = 0; $i < 2_000; ++$i) {
             $file = tmpfile();
             self::assertIsResource($file);
-            fwrite($file, self::record(self::BEGIN, pack('nCx5', 1, 0)) . self::record(self::PARAMS, random_bytes(random_int(1, 60))) . self::record(self::PARAMS, '') . self::record(self::STDIN, ''));
+            fwrite(
+                $file,
+                self::record(self::BEGIN, pack('nCx5', 1, 0)) .
+                    self::record(self::PARAMS, random_bytes(random_int(1, 60))) .
+                    self::record(self::PARAMS, '') .
+                    self::record(self::STDIN, ''),
+            );
             rewind($file);
             self::assertNotNull(FastCgiRequest::receive($file));
             fclose($file);
@@ -136,13 +181,23 @@ final class WebTest extends TestCase
         for ($i = 0; $i < 400; ++$i) {
             $email = array_rand($cookies);
             $path = $i % 5 === 0 ? '/api/audit' : '/api/session';
-            $responses[] = [$email, $path, $http->request('GET', $path, ['headers' => $cookies[$email] === '' ? [] : ['Cookie' => $cookies[$email]]])];
+            $responses[] = [
+                $email,
+                $path,
+                $http->request('GET', $path, ['headers' => $cookies[$email] === '' ? [] : ['Cookie' => $cookies[$email]]]),
+            ];
         }
         foreach ($responses as [$email, $path, $response]) {
             if ($path === '/api/audit') {
-                self::assertSame(match ($email) {
-                    '' => 401, 'admin@saltmarsh.example' => 200, default => 403,
-                }, $response->getStatusCode(), $email);
+                self::assertSame(
+                    match ($email) {
+                        '' => 401,
+                        'admin@saltmarsh.example' => 200,
+                        default => 403,
+                    },
+                    $response->getStatusCode(),
+                    $email,
+                );
             } else {
                 self::assertSame($email, $response->toArray()['person']['email'] ?? '', 'the session of another');
                 self::assertTrue($email !== '' || !isset($response->getHeaders()['set-cookie']), 'a stranger who only looks gets no session');
@@ -164,7 +219,12 @@ final class WebTest extends TestCase
 
         $invented = 'olivine=' . bin2hex(random_bytes(16));
         $guest = new Client(null);
-        [$status] = $guest->send('POST', '/api/session', ['email' => 'viewer@saltmarsh.example', 'password' => 'salt-and-marsh'], ['Cookie' => $invented]);
+        [$status] = $guest->send(
+            'POST',
+            '/api/session',
+            ['email' => 'viewer@saltmarsh.example', 'password' => 'salt-and-marsh'],
+            ['Cookie' => $invented],
+        );
         self::assertSame(200, $status);
         self::assertNotSame($invented, $guest->cookie());
         foreach (['../../../etc/passwd', '..', str_repeat('a', 300), "a\0b"] as $hostile) {
@@ -176,13 +236,26 @@ final class WebTest extends TestCase
     public function testNoWorkerRemembersWhatHasChanged(): void
     {
         $client = new Client('ines@saltmarsh.example');
-        $rule = $client->send('POST', '/api/rules', ['name' => 'Remembered ' . bin2hex(random_bytes(4)), 'formula' => 'messaging_queue_depth', 'severity' => 'minor', 'direction' => 'above', 'limit' => 90_000, 'holdSeconds' => 60, 'clearLimit' => 90_000, 'clearHoldSeconds' => 60, 'enabled' => false])[1];
+        $rule = $client->send('POST', '/api/rules', [
+            'name' => 'Remembered ' . bin2hex(random_bytes(4)),
+            'formula' => 'messaging_queue_depth',
+            'severity' => 'minor',
+            'direction' => 'above',
+            'limit' => 90_000,
+            'holdSeconds' => 60,
+            'clearLimit' => 90_000,
+            'clearHoldSeconds' => 60,
+            'enabled' => false,
+        ])[1];
         try {
             $http = new CurlHttpClient(['base_uri' => Instance::web(), 'timeout' => 30, 'headers' => ['Cookie' => $client->cookie()]], 20);
             for ($limit = 90_001; $limit < 90_012; ++$limit) {
                 $rule = $client->send('PUT', "/api/rules/{$rule['id']}", ['limit' => $limit] + $rule)[1];
                 $answers = array_map(static fn(): ResponseInterface => $http->request('GET', "/api/rules/{$rule['id']}"), range(1, 20));
-                self::assertSame([$limit], array_values(array_unique(array_map(static fn(ResponseInterface $answer): mixed => $answer->toArray()['limit'], $answers))));
+                self::assertSame(
+                    [$limit],
+                    array_values(array_unique(array_map(static fn(ResponseInterface $answer): mixed => $answer->toArray()['limit'], $answers))),
+                );
             }
         } finally {
             self::assertSame(204, $client->send('DELETE', "/api/rules/{$rule['id']}", [])[0]);
@@ -217,22 +290,37 @@ final class WebTest extends TestCase
         $free = stream_socket_server('tcp://127.0.0.1:0') ?: self::fail('no socket');
         $address = (string) stream_socket_get_name($free, false);
         fclose($free);
-        $web = new Process([PHP_BINARY, 'bin/console', 'olivine:web', '--port=' . substr((string) strrchr($address, ':'), 1), '--workers=2'], dirname(__DIR__, 2), ['OLIVINE_STATE_DIR' => $stateDir]);
+        $web = new Process(
+            [PHP_BINARY, 'bin/console', 'olivine:web', '--port=' . substr((string) strrchr($address, ':'), 1), '--workers=2'],
+            dirname(__DIR__, 2),
+            ['OLIVINE_STATE_DIR' => $stateDir],
+        );
         $web->start();
         try {
-            $request = self::record(self::BEGIN, pack('nCx5', 1, 0)) . self::record(self::PARAMS, self::pair('REQUEST_METHOD', 'GET') . self::pair('REQUEST_URI', '/api/session') . self::pair('SERVER_NAME', 'localhost')) . self::record(self::PARAMS, '') . self::record(self::STDIN, '');
+            $request =
+                self::record(self::BEGIN, pack('nCx5', 1, 0)) .
+                self::record(
+                    self::PARAMS,
+                    self::pair('REQUEST_METHOD', 'GET') . self::pair('REQUEST_URI', '/api/session') . self::pair('SERVER_NAME', 'localhost'),
+                ) .
+                self::record(self::PARAMS, '') .
+                self::record(self::STDIN, '');
             $answer = '';
-            Instance::eventually(static function () use ($address, $request, &$answer): bool {
-                $socket = @stream_socket_client("tcp://{$address}", $code, $message, 1.0);
-                if ($socket === false) {
-                    return false;
-                }
-                stream_set_timeout($socket, 5);
-                fwrite($socket, $request);
-                $answer = (string) stream_get_contents($socket);
+            Instance::eventually(
+                static function () use ($address, $request, &$answer): bool {
+                    $socket = @stream_socket_client("tcp://{$address}", $code, $message, 1.0);
+                    if ($socket === false) {
+                        return false;
+                    }
+                    stream_set_timeout($socket, 5);
+                    fwrite($socket, $request);
+                    $answer = (string) stream_get_contents($socket);
 
-                return $answer !== '';
-            }, 30, 'an answer');
+                    return $answer !== '';
+                },
+                30,
+                'an answer',
+            );
             self::assertStringContainsString('Status: 200', $answer);
             self::assertStringContainsString('"person":null', $answer);
         } finally {
@@ -240,7 +328,10 @@ final class WebTest extends TestCase
         }
     }
 
-    /** The web works under an account of its own; a folder that another part had made would be closed to it, and nothing would be shared, counted or held back. */
+    /**
+     * The web works under an account of its own; a folder that another part had made would be closed to it, and nothing would be
+     * shared, counted or held back.
+     */
     public function testWhatTheWebKeepsIsItsOwn(): void
     {
         $client = new Client('viewer@saltmarsh.example');
@@ -254,7 +345,10 @@ final class WebTest extends TestCase
         $folders = 0;
         foreach ((new Finder())->directories()->in("{$state}/pools") as $folder) {
             ++$folders;
-            self::assertTrue(fileowner((string) $folder) === $account || (fileperms((string) $folder) & 0o002) !== 0, "{$folder} is closed to the web");
+            self::assertTrue(
+                fileowner((string) $folder) === $account || (fileperms((string) $folder) & 0o002) !== 0,
+                "{$folder} is closed to the web",
+            );
         }
         self::assertGreaterThan(10, $folders);
     }
@@ -264,11 +358,23 @@ final class WebTest extends TestCase
         $dir = "{$_SERVER['OLIVINE_STATE_DIR']}/tidied";
         $kept = new FilesystemAdapter('kept', 0, $dir);
         foreach (range(1, 50) as $i) {
-            $kept->save($kept->getItem("of incident {$i}")->set($i)->expiresAfter($i <= 40 ? 1 : 3_600));
+            $kept->save(
+                $kept
+                    ->getItem("of incident {$i}")
+                    ->set($i)
+                    ->expiresAfter($i <= 40 ? 1 : 3_600),
+            );
         }
         $kernel = self::createStub(KernelInterface::class);
         $kernel->method('handle')->willReturn(new Response('fine'));
-        $worker = new WebWorker($kernel, self::createStub(Connection::class), self::createStub(ManagerRegistry::class), new NullLogger(), static fn(): FilesystemAdapter => $kept, new WorkTime());
+        $worker = new WebWorker(
+            $kernel,
+            self::createStub(Connection::class),
+            self::createStub(ManagerRegistry::class),
+            new NullLogger(),
+            static fn(): FilesystemAdapter => $kept,
+            new WorkTime(),
+        );
         $files = static fn(): int => count(iterator_to_array((new Finder())->files()->in($dir)));
         self::assertSame(50, $files());
         usleep(1_100_000);
@@ -295,7 +401,13 @@ final class WebTest extends TestCase
         $sockets = stream_socket_pair(STREAM_PF_UNIX, STREAM_SOCK_STREAM, 0);
         self::assertIsArray($sockets);
         [$near, $far] = $sockets;
-        fwrite($far, self::record(self::BEGIN, pack('nCx5', 1, 0)) . self::record(self::PARAMS, self::pair('REQUEST_URI', '/')) . self::record(self::PARAMS, '') . self::record(self::STDIN, ''));
+        fwrite(
+            $far,
+            self::record(self::BEGIN, pack('nCx5', 1, 0)) .
+                self::record(self::PARAMS, self::pair('REQUEST_URI', '/')) .
+                self::record(self::PARAMS, '') .
+                self::record(self::STDIN, ''),
+        );
         $pid = pcntl_fork();
         if ($pid === 0) {
             // The other side: takes what comes, into a file.
@@ -310,14 +422,21 @@ final class WebTest extends TestCase
         fclose($far);
         $kernel = self::createStub(KernelInterface::class);
         $kernel->method('handle')->willReturnCallback(static fn(): Response => $answer());
-        (new WebWorker($kernel, self::createStub(Connection::class), self::createStub(ManagerRegistry::class), new NullLogger(), static fn(): ArrayAdapter => new ArrayAdapter(), new WorkTime()))->answer(FastCgiRequest::receive($near) ?? self::fail('no request'));
+        (new WebWorker(
+            $kernel,
+            self::createStub(Connection::class),
+            self::createStub(ManagerRegistry::class),
+            new NullLogger(),
+            static fn(): ArrayAdapter => new ArrayAdapter(),
+            new WorkTime(),
+        ))->answer(FastCgiRequest::receive($near) ?? self::fail('no request'));
         pcntl_waitpid($pid, $status);
         $records = (string) file_get_contents("{$_SERVER['OLIVINE_STATE_DIR']}/taken");
         $text = '';
         $ended = false;
         for ($at = 0; $at + 8 <= strlen($records); $at += 8 + $length) {
             $type = ord($records[$at + 1]);
-            $length = ord($records[$at + 4]) << 8 | ord($records[$at + 5]);
+            $length = (ord($records[$at + 4]) << 8) | ord($records[$at + 5]);
             $text .= $type === self::STDOUT ? substr($records, $at + 8, $length) : '';
             $ended = $type === self::END;
         }

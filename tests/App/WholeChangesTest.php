@@ -64,7 +64,15 @@ final class WholeChangesTest extends TestCase
         $changes->keep(new ResponseEvent($kernel, $request, HttpKernelInterface::MAIN_REQUEST, new Response()));
         self::assertFalse($connection->isTransactionActive(), 'the answer to a fault keeps nothing');
         $connection->executeStatement('USE olivine_whole');
-        $changes->begin(new ControllerArgumentsEvent($kernel, $this->controller(...), [], $next = Request::create('/api/next', 'POST'), HttpKernelInterface::MAIN_REQUEST));
+        $changes->begin(
+            new ControllerArgumentsEvent(
+                $kernel,
+                $this->controller(...),
+                [],
+                ($next = Request::create('/api/next', 'POST')),
+                HttpKernelInterface::MAIN_REQUEST,
+            ),
+        );
         $insert('next');
         $changes->keep(new ResponseEvent($kernel, $next, HttpKernelInterface::MAIN_REQUEST, new Response()));
         self::assertSame(1, (int) $empty->fetchOne("SELECT COUNT(*) FROM setting WHERE name = 'next'"));
@@ -87,7 +95,9 @@ final class WholeChangesTest extends TestCase
             if (++$tries === 1) {
                 // As a flush does when the server ends it.
                 $now->close();
-                $connection->executeStatement("SIGNAL SQLSTATE '40001' SET MYSQL_ERRNO = 1213, MESSAGE_TEXT = 'Deadlock found when trying to get lock'");
+                $connection->executeStatement(
+                    "SIGNAL SQLSTATE '40001' SET MYSQL_ERRNO = 1213, MESSAGE_TEXT = 'Deadlock found when trying to get lock'",
+                );
             }
             $now->flush();
         });
@@ -98,7 +108,15 @@ final class WholeChangesTest extends TestCase
     public function testWhatDoesNotAskForItHasNoTransaction(): void
     {
         $connection = Instance::connect();
-        (new WholeChanges($connection))->begin(new ControllerArgumentsEvent(self::createStub(HttpKernelInterface::class), static fn(): Response => new Response(), [], new Request(), HttpKernelInterface::MAIN_REQUEST));
+        (new WholeChanges($connection))->begin(
+            new ControllerArgumentsEvent(
+                self::createStub(HttpKernelInterface::class),
+                static fn(): Response => new Response(),
+                [],
+                new Request(),
+                HttpKernelInterface::MAIN_REQUEST,
+            ),
+        );
         self::assertFalse($connection->isTransactionActive());
     }
 

@@ -16,7 +16,9 @@ $server->on('connection', static function (ConnectionInterface $connection): voi
         $path = explode(' ', $request)[1] ?? '/';
         $head = "HTTP/1.1 200 OK\r\nContent-Type: application/openmetrics-text\r\nConnection: close\r\n";
         if (str_starts_with($path, '/sends?to=')) {
-            $connection->end("HTTP/1.1 302 Found\r\nLocation: " . rawurldecode(substr($path, 10)) . "\r\nContent-Length: 0\r\nConnection: close\r\n\r\n");
+            $connection->end(
+                "HTTP/1.1 302 Found\r\nLocation: " . rawurldecode(substr($path, 10)) . "\r\nContent-Length: 0\r\nConnection: close\r\n\r\n",
+            );
 
             return;
         }
@@ -74,9 +76,15 @@ $server->on('connection', static function (ConnectionInterface $connection): voi
             case '/guarded':
                 // Tells what it was shown, so that a test sees what arrived.
                 preg_match('~^(?:Authorization|X-Key): [^\r\n]*~mi', $request, $shown);
-                $connection->end(in_array($shown[0] ?? '', ['Authorization: Basic ' . base64_encode('scraper:s3cret of the sea'), 'Authorization: Bearer tide-token', 'X-Key: pier 7'], true)
-                    ? "{$head}\r\n# TYPE guarded gauge\nguarded 1\n# EOF\n"
-                    : "HTTP/1.1 401 Unauthorized\r\nContent-Length: 0\r\nConnection: close\r\n\r\n");
+                $connection->end(
+                    in_array(
+                        $shown[0] ?? '',
+                        ['Authorization: Basic ' . base64_encode('scraper:s3cret of the sea'), 'Authorization: Bearer tide-token', 'X-Key: pier 7'],
+                        true,
+                    )
+                        ? "{$head}\r\n# TYPE guarded gauge\nguarded 1\n# EOF\n"
+                        : "HTTP/1.1 401 Unauthorized\r\nContent-Length: 0\r\nConnection: close\r\n\r\n",
+                );
 
                 return;
             case '/late':

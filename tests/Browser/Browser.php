@@ -18,8 +18,17 @@ use Symfony\Component\Process\Process;
 final class Browser
 {
     private const FLAGS = [
-        '--headless=new', '--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking',
-        '--disable-component-update', '--disable-sync', '--disable-dev-shm-usage', '--hide-scrollbars', '--lang=en-GB',
+        '--headless=new',
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+        '--disable-dev-shm-usage',
+        '--hide-scrollbars',
+        '--lang=en-GB',
     ];
 
     public readonly RemoteWebDriver $driver;
@@ -28,7 +37,10 @@ final class Browser
 
     public function __construct(public readonly string $address)
     {
-        is_executable('/usr/bin/chromedriver') || throw new \RuntimeException('Chromium and its driver are not on this machine. bin/olivine test installs them; or, as root: apt-get install chromium chromium-driver');
+        is_executable('/usr/bin/chromedriver')
+            || throw new \RuntimeException(
+                'Chromium and its driver are not on this machine. bin/olivine test installs them; or, as root: apt-get install chromium chromium-driver',
+            );
         $this->service = new Process(['/usr/bin/chromedriver', '--port=0']);
         $this->service->setTimeout(null);
         $this->service->start();
@@ -51,7 +63,12 @@ final class Browser
 
     public function resize(int $width, int $height): void
     {
-        (new ChromeDevToolsDriver($this->driver))->execute('Emulation.setDeviceMetricsOverride', ['width' => $width, 'height' => $height, 'deviceScaleFactor' => 1, 'mobile' => false]);
+        (new ChromeDevToolsDriver($this->driver))->execute('Emulation.setDeviceMetricsOverride', [
+            'width' => $width,
+            'height' => $height,
+            'deviceScaleFactor' => 1,
+            'mobile' => false,
+        ]);
     }
 
     public function go(string $path): void
@@ -76,7 +93,12 @@ final class Browser
     /** The first visible element, waited for. */
     public function find(string $css, int $seconds = 15): RemoteWebElement
     {
-        $element = $this->driver->wait($seconds, 100)->until(WebDriverExpectedCondition::visibilityOfElementLocated(WebDriverBy::cssSelector($css)), "No {$css} at {$this->driver->getCurrentURL()}");
+        $element = $this->driver
+            ->wait($seconds, 100)
+            ->until(
+                WebDriverExpectedCondition::visibilityOfElementLocated(WebDriverBy::cssSelector($css)),
+                "No {$css} at {$this->driver->getCurrentURL()}",
+            );
         \assert($element instanceof RemoteWebElement);
 
         return $element;
@@ -86,7 +108,10 @@ final class Browser
     public function press(string $words): void
     {
         $path = "//button[normalize-space()=\"{$words}\"]|//a[normalize-space()=\"{$words}\"]";
-        $this->driver->wait(15, 100)->until(WebDriverExpectedCondition::elementToBeClickable(WebDriverBy::xpath($path)), "No button {$words}")->click();
+        $this->driver
+            ->wait(15, 100)
+            ->until(WebDriverExpectedCondition::elementToBeClickable(WebDriverBy::xpath($path)), "No button {$words}")
+            ->click();
     }
 
     public function waitForText(string $text, int $seconds = 15): void
@@ -94,7 +119,9 @@ final class Browser
         try {
             $this->driver->wait($seconds, 150)->until(fn(): bool => str_contains($this->text(), $text));
         } catch (TimeoutException) {
-            throw new \RuntimeException("The page never said \"{$text}\"; it says: " . mb_substr($this->text(), 0, 1500) . "\n" . implode("\n", $this->consoleErrors()));
+            throw new \RuntimeException(
+                "The page never said \"{$text}\"; it says: " . mb_substr($this->text(), 0, 1500) . "\n" . implode("\n", $this->consoleErrors()),
+            );
         }
     }
 
@@ -117,7 +144,13 @@ final class Browser
         $findings = [];
         foreach ($violations as $violation) {
             if (in_array($violation['impact'], ['serious', 'critical'], true)) {
-                $findings[] = $violation['id'] . ': ' . implode(' | ', array_map(static fn(array $node): string => mb_substr($node['html'], 0, 160), array_slice($violation['nodes'], 0, 4)));
+                $findings[] =
+                    $violation['id'] .
+                    ': ' .
+                    implode(
+                        ' | ',
+                        array_map(static fn(array $node): string => mb_substr($node['html'], 0, 160), array_slice($violation['nodes'], 0, 4)),
+                    );
             }
         }
 

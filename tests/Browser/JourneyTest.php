@@ -46,7 +46,9 @@ final class JourneyTest extends TestCase
         $browser->waitForText('targets report on time');
         usleep(300_000);
         $paint = (float) $browser->driver->executeScript("return performance.getEntriesByName('first-contentful-paint')[0]?.startTime ?? 99999");
-        $scripts = (int) $browser->driver->executeScript("return performance.getEntriesByType('resource').filter((one) => one.name.endsWith('.js')).reduce((sum, one) => sum + one.encodedBodySize, 0)");
+        $scripts = (int) $browser->driver->executeScript(
+            "return performance.getEntriesByType('resource').filter((one) => one.name.endsWith('.js')).reduce((sum, one) => sum + one.encodedBodySize, 0)",
+        );
         fwrite(STDERR, sprintf("\nweb.first_paint: %d ms\nweb.js_gz: %d kB\n", $paint, $scripts / 1000));
         self::assertLessThan(1_000, $paint);
         self::assertLessThan(220_000, $scripts);
@@ -117,21 +119,28 @@ final class JourneyTest extends TestCase
         $broken = microtime(true);
 
         $letter = null;
-        Instance::eventually(static function () use ($known, &$letter): bool {
-            foreach (Instance::letters() as $one) {
-                if (!in_array($one['messageId'], $known, true) && str_contains($one['subject'], 'Boarding queue on broker-north')) {
-                    $letter = $one;
+        Instance::eventually(
+            static function () use ($known, &$letter): bool {
+                foreach (Instance::letters() as $one) {
+                    if (!in_array($one['messageId'], $known, true) && str_contains($one['subject'], 'Boarding queue on broker-north')) {
+                        $letter = $one;
+                    }
                 }
-            }
 
-            return $letter !== null;
-        }, 170, 'the mail arrives');
+                return $letter !== null;
+            },
+            170,
+            'the mail arrives',
+        );
         self::assertNotNull($letter);
         // interval + window + hold + gather + 2 s
         $took = microtime(true) - $broken;
         fwrite(STDERR, sprintf("\nbroken queue to mail: %.1f s of %d s\n", $took, 15 + 60 + 60 + 2 + 2));
         self::assertLessThan(15 + 60 + 60 + 2 + 2, $took);
-        self::assertMatchesRegularExpression('~^\[(major|critical)\] Boarding queue on broker-north \(boarding\): [\d,]+, limit above 400, since \d\d:\d\d$~', $letter['subject']);
+        self::assertMatchesRegularExpression(
+            '~^\[(major|critical)\] Boarding queue on broker-north \(boarding\): [\d,]+, limit above 400, since \d\d:\d\d$~',
+            $letter['subject'],
+        );
 
         $browser->go('/');
         $browser->waitForText('Boarding queue on broker-north (boarding) has held above 400 for 1 min');
@@ -144,7 +153,11 @@ final class JourneyTest extends TestCase
         $browser->go('http://127.0.0.1:' . Instance::port(3) . '/');
         $browser->driver->findElement(WebDriverBy::partialLinkText('Boarding queue on broker-north'))->click();
         $browser->driver->switchTo()->frame($browser->find('iframe'));
-        self::assertGreaterThan(100, (int) $browser->driver->executeScript("return document.querySelector('img').naturalWidth"), 'the chart is in the mail');
+        self::assertGreaterThan(
+            100,
+            (int) $browser->driver->executeScript("return document.querySelector('img').naturalWidth"),
+            'the chart is in the mail',
+        );
         $link = (string) $browser->find('a[href*="/act/"]')->getAttribute('href');
         $browser->driver->switchTo()->defaultContent();
 
@@ -160,19 +173,27 @@ final class JourneyTest extends TestCase
         $browser->go('/');
         $browser->waitForText('has it');
         self::assertSame([], $browser->accessibilityFindings());
-        self::assertLessThanOrEqual(390, (int) $browser->driver->executeScript('return document.documentElement.scrollWidth'), 'nothing sticks out on a phone');
+        self::assertLessThanOrEqual(
+            390,
+            (int) $browser->driver->executeScript('return document.documentElement.scrollWidth'),
+            'nothing sticks out on a phone',
+        );
         $browser->resize(1280, 800);
 
         Instance::fleet('/heal', 'queue', 'broker-north');
-        Instance::eventually(static function () use ($known): bool {
-            foreach (Instance::letters() as $one) {
-                if (!in_array($one['messageId'], $known, true) && str_starts_with($one['subject'], '[cleared] Boarding queue on broker-north')) {
-                    return true;
+        Instance::eventually(
+            static function () use ($known): bool {
+                foreach (Instance::letters() as $one) {
+                    if (!in_array($one['messageId'], $known, true) && str_starts_with($one['subject'], '[cleared] Boarding queue on broker-north')) {
+                        return true;
+                    }
                 }
-            }
 
-            return false;
-        }, 300, 'the recovery is told');
+                return false;
+            },
+            300,
+            'the recovery is told',
+        );
     }
 
     #[Depends('testSignsInAndReadsWatch')]
@@ -230,7 +251,11 @@ final class JourneyTest extends TestCase
         $browser->press('Add a row');
         $second = $browser->find('input[aria-label="Second formula"]');
         $second->sendKeys(['sum(rate(messaging_client_consumed_messages_total where queue = "boarding", 5m))', WebDriverKeys::ENTER]);
-        Instance::eventually(static fn(): bool => str_contains($browser->driver->getCurrentURL(), 'also='), 10, 'the second row stands in the address');
+        Instance::eventually(
+            static fn(): bool => str_contains($browser->driver->getCurrentURL(), 'also='),
+            10,
+            'the second row stands in the address',
+        );
         self::assertStringContainsString('also=', $browser->driver->getCurrentURL());
         $browser->find('select[aria-label=Form]')->sendKeys('table');
         $browser->waitForText('time');
@@ -243,7 +268,12 @@ final class JourneyTest extends TestCase
         $picked = (float) $browser->find('[role=slider]')->getAttribute('aria-valuenow');
         $browser->press('Write a rule from this');
         $browser->waitForText('What it would have raised');
-        self::assertEqualsWithDelta($picked, (float) $browser->driver->executeScript("return Number(new URL(location.href).searchParams.get('limit'))"), $picked * 0.06, 'the limit that was picked goes into the rule');
+        self::assertEqualsWithDelta(
+            $picked,
+            (float) $browser->driver->executeScript("return Number(new URL(location.href).searchParams.get('limit'))"),
+            $picked * 0.06,
+            'the limit that was picked goes into the rule',
+        );
     }
 
     #[Depends('testSignsInAndReadsWatch')]
@@ -275,7 +305,9 @@ final class JourneyTest extends TestCase
         $browser->waitForText('web-1');
         $browser->press('a day');
         Instance::eventually(static fn(): bool => str_contains($browser->driver->getCurrentURL(), 'sort=cost'), 5, 'the order stands in the address');
-        $costs = static fn(): array => (array) $browser->driver->executeScript("return [...document.querySelectorAll('[role=row] [role=cell]:nth-child(7)')].map((cell) => cell.textContent).filter(Boolean)");
+        $costs = static fn(): array => (array) $browser->driver->executeScript(
+            "return [...document.querySelectorAll('[role=row] [role=cell]:nth-child(7)')].map((cell) => cell.textContent).filter(Boolean)",
+        );
         Instance::eventually(static fn(): bool => count($costs()) > 3, 20, 'what each costs is there');
         $bytes = array_map(static function (string $words): float {
             [$number, $unit] = explode(' ', $words);
@@ -328,10 +360,17 @@ final class JourneyTest extends TestCase
         $browser = self::$browser;
         $browser->go('/metrics');
         $formula = 'messaging_queue_depth where broker = "broker-north"';
-        $text = (string) $browser->driver->executeAsyncScript('const done = arguments[arguments.length - 1]; fetch("/api/export?as=openmetrics&formula=" + encodeURIComponent(arguments[0])).then((answer) => answer.text()).then(done)', [$formula]);
+        $text = (string) $browser->driver->executeAsyncScript(
+            'const done = arguments[arguments.length - 1]; fetch("/api/export?as=openmetrics&formula=" + ' .
+            'encodeURIComponent(arguments[0])).then((answer) => answer.text()).then(done)',
+            [$formula],
+        );
         self::assertStringContainsString('# TYPE messaging_queue_depth', $text);
         $file = sys_get_temp_dir() . '/olivine-out-and-in.txt';
-        file_put_contents($file, str_replace(['broker="broker-north"', 'target="broker-north"'], ['broker="broker-copy"', 'target="broker-copy"'], $text));
+        file_put_contents(
+            $file,
+            str_replace(['broker="broker-north"', 'target="broker-north"'], ['broker="broker-copy"', 'target="broker-copy"'], $text),
+        );
         $browser->go('/fleet');
         $browser->press('Import');
         $browser->find('input[type=file]')->sendKeys($file);
@@ -374,7 +413,10 @@ final class JourneyTest extends TestCase
             $browser->waitForText('Targets may bring so much');
             $browser->go('/setup');
             $browser->waitForText('labels: 41 → 40');
-            self::assertSame([], array_values(array_filter($browser->consoleErrors(), static fn(string $error): bool => !str_contains($error, '422'))));
+            self::assertSame(
+                [],
+                array_values(array_filter($browser->consoleErrors(), static fn(string $error): bool => !str_contains($error, '422'))),
+            );
         } finally {
             $browser->close();
         }
@@ -386,12 +428,22 @@ final class JourneyTest extends TestCase
     {
         $browser = self::$browser;
         $database = Instance::connect();
-        $database->executeStatement("INSERT INTO target (name, url, interval_seconds, timeout_seconds, labels, own_labels, inherits, paused, created_at) SELECT CONCAT('bulk-', seq), 'http://bulk.example/', 15, 10, CONCAT('{\"service\":\"bulk\",\"rack\":\"', seq % 40, '\"}'), '{}', '[]', 1, 0 FROM seq_1_to_5000");
-        $database->executeStatement("INSERT INTO target_status (target_id, at, ok, ok_at, form, seconds, bytes, readings, message, ticks) SELECT id, UNIX_TIMESTAMP() * 1000, 1, UNIX_TIMESTAMP() * 1000, 'openmetrics', 0.01, 9000, 200, '', (SELECT GROUP_CONCAT(CONCAT(UNIX_TIMESTAMP() - seq * 15, '+', seq * 40) ORDER BY seq DESC SEPARATOR ' ') FROM seq_0_to_29) FROM target WHERE url = 'http://bulk.example/'");
+        $database->executeStatement(
+            "INSERT INTO target (name, url, interval_seconds, timeout_seconds, labels, own_labels, inherits, paused, created_at)
+             SELECT CONCAT('bulk-', seq), 'http://bulk.example/', 15, 10, CONCAT('{\"service\":\"bulk\",\"rack\":\"', seq % 40, '\"}'),
+             '{}', '[]', 1, 0 FROM seq_1_to_5000",
+        );
+        $database->executeStatement(
+            "INSERT INTO target_status (target_id, at, ok, ok_at, form, seconds, bytes, readings, message, ticks)
+             SELECT id, UNIX_TIMESTAMP() * 1000, 1, UNIX_TIMESTAMP() * 1000, 'openmetrics', 0.01, 9000, 200, '',
+             (SELECT GROUP_CONCAT(CONCAT(UNIX_TIMESTAMP() - seq * 15, '+', seq * 40) ORDER BY seq DESC SEPARATOR ' ') FROM seq_0_to_29)
+             FROM target WHERE url = 'http://bulk.example/'",
+        );
         try {
             $browser->go('/fleet');
             $browser->waitForText('from 5,0');
-            $found = $browser->driver->executeAsyncScript(<<<'JS'
+            $found = $browser->driver->executeAsyncScript(
+                <<<'JS'
                 const done = arguments[arguments.length - 1];
                 (async () => {
                     const gaps = [];
@@ -416,7 +468,8 @@ final class JourneyTest extends TestCase
                     for (let i = 0; i < 7; i++) {
                         const began = performance.now();
                         const sheet = document.createElement('div');
-                        sheet.innerHTML = ('<div style="display:grid;grid-template-columns:repeat(9,1fr)">' + '<span>a plain cell</span>'.repeat(9) + '</div>').repeat(100);
+                        sheet.innerHTML = ('<div style="display:grid;grid-template-columns:repeat(9,1fr)">'
+                            + '<span>a plain cell</span>'.repeat(9) + '</div>').repeat(100);
                         document.body.append(sheet);
                         sheet.offsetHeight;
                         plain.push(performance.now() - began);
@@ -425,13 +478,30 @@ final class JourneyTest extends TestCase
                     const middle = (list) => list.sort((a, b) => a - b)[list.length >> 1];
                     done({ frame: middle(gaps), plain: middle(plain), long: Math.max(0, ...long), rows, far });
                 })();
-                JS);
-            fwrite(STDERR, sprintf("\nfleet of 5,000 while scrolling: %.0f ms a frame, longest task %.0f ms, %d rows drawn; a hundred plain rows take %.0f ms\n", $found['frame'], $found['long'], $found['rows'], $found['plain']));
+                JS
+                ,
+            );
+            fwrite(
+                STDERR,
+                sprintf(
+                    "\nfleet of 5,000 while scrolling: %.0f ms a frame, longest task %.0f ms, %d rows drawn; a hundred plain rows take %.0f ms\n",
+                    $found['frame'],
+                    $found['long'],
+                    $found['rows'],
+                    $found['plain'],
+                ),
+            );
             self::assertGreaterThan(5_000, $found['far']);
             self::assertLessThan(80, $found['rows']);
-            self::assertLessThan(min(60.0, max(34.0, 2 * $found['plain'])), $found['frame'], 'two frames of a screen, on a slow machine what two hundred plain rows take, and 60 ms on any');
+            self::assertLessThan(
+                min(60.0, max(34.0, 2 * $found['plain'])),
+                $found['frame'],
+                'two frames of a screen, on a slow machine what two hundred plain rows take, and 60 ms on any',
+            );
             $browser->find('input[aria-label="Search targets"]')->sendKeys('bulk-4321');
-            $rows = static fn(int $count): \Closure => static fn(): bool => (int) $browser->driver->executeScript("return document.querySelectorAll('[role=row]').length") === $count;
+            $rows = static fn(int $count): \Closure => static fn(): bool => (int) $browser->driver->executeScript(
+                "return document.querySelectorAll('[role=row]').length",
+            ) === $count;
             $browser->driver->wait(10)->until($rows(3));
             $browser->find('input[aria-label="Choose bulk-4321"]')->click();
             self::assertSame([], $browser->accessibilityFindings());

@@ -54,7 +54,9 @@ final class LookTest extends TestCase
         $browser->go('/metrics?span=6h&ago=1d&formula=' . rawurlencode('sum(messaging_queue_depth)'));
         $browser->find('.uplot .u-over');
         $this->hover(0.5);
-        $told = static fn(): string => (string) $browser->driver->executeScript("return document.querySelector('[role=img] > div:last-child').innerText");
+        $told = static fn(): string => (string) $browser->driver->executeScript(
+            "return document.querySelector('[role=img] > div:last-child').innerText",
+        );
         Instance::eventually(static fn(): bool => preg_match('~ · [\d,.]+k?\n~', $told()) === 1, 10, 'the value under the cursor');
         $at = static fn(): string => preg_match('~\d\d:\d\d(:\d\d)?$~', trim($told()), $time) === 1 ? $time[0] : '';
         self::assertNotSame('', $at());
@@ -63,19 +65,23 @@ final class LookTest extends TestCase
         foreach ($zones as $zone => $offset) {
             $browser->driver->executeScript("document.querySelector('select[aria-label=\"Times in\"]').scrollIntoView()");
             $browser->find('select[aria-label="Times in"]')->findElement(WebDriverBy::cssSelector("option[value='{$zone}'], optgroup option"));
-            $browser->driver->executeScript(<<<'JS'
+            $browser->driver->executeScript(
+                <<<'JS'
                 const select = document.querySelector('select[aria-label="Times in"]');
                 const setter = Object.getOwnPropertyDescriptor(HTMLSelectElement.prototype, 'value').set;
                 setter.call(select, arguments[0]);
                 select.dispatchEvent(new Event('change', { bubbles: true }));
-                JS, [$zone]);
+                JS
+                ,
+                [$zone],
+            );
             $this->stands('zone', $zone);
             usleep(400_000);
             $this->hover(0.5);
             Instance::eventually(static fn(): bool => $at() !== '', 10, "a time in {$zone}");
             $times[$zone] = strtotime("1970-01-01 {$at()} UTC");
         }
-        $apart = (($times['Asia/Tokyo'] - $times['UTC']) % 86_400 + 86_400) % 86_400;
+        $apart = ((($times['Asia/Tokyo'] - $times['UTC']) % 86_400) + 86_400) % 86_400;
         self::assertEqualsWithDelta(9 * 3_600, $apart, 180, 'nine hours between them');
         self::assertSame([], $browser->accessibilityFindings());
     }
@@ -85,12 +91,20 @@ final class LookTest extends TestCase
     {
         $browser = self::$browser;
         $looks = rawurlencode((string) json_encode([['name' => 'depth'], ['name' => 'in thousands']]));
-        $browser->go('/metrics?span=1h&formula=' . rawurlencode('sum(messaging_queue_depth)') . '&also=' . rawurlencode('["depth / 1000"]') . "&looks={$looks}");
+        $browser->go(
+            '/metrics?span=1h&formula=' .
+                rawurlencode('sum(messaging_queue_depth)') .
+                '&also=' .
+                rawurlencode('["depth / 1000"]') .
+                "&looks={$looks}",
+        );
         $browser->waitForText('in thousands');
-        $now = static fn(): array => (array) $browser->driver->executeScript("return [...document.querySelectorAll('section[aria-label=Series] tbody tr')].map((row) => Number(row.cells[1].innerText.replace(/[^0-9.]/g, '')))");
+        $now = static fn(): array => (array) $browser->driver->executeScript(
+            "return [...document.querySelectorAll('section[aria-label=Series] tbody tr')].map((row) => Number(row.cells[1].innerText.replace(/[^0-9.]/g, '')))",
+        );
         Instance::eventually(static fn(): bool => count($now()) === 2 && $now()[0] > 0, 10, 'both rows have a value');
         [$depth, $thousands] = $now();
-        self::assertEqualsWithDelta($depth / 1_000, $thousands, $depth / 1_000 * 0.06);
+        self::assertEqualsWithDelta($depth / 1_000, $thousands, ($depth / 1_000) * 0.06);
         self::assertStringContainsString('depth / 1000', (string) $browser->find('input[aria-label="Second formula"]')->getAttribute('value'));
         $browser->press('Add a row');
         $browser->find('input[aria-label="Third formula"]')->sendKeys('dep');
@@ -106,7 +120,11 @@ final class LookTest extends TestCase
         $browser->press('Add a row');
         $browser->find('input[aria-label="Second formula"]')->sendKeys(['sum(messaging_queue_depth)', WebDriverKeys::ENTER]);
         $menu = "//button[.//*[contains(normalize-space(), 'name, colour and axis of the second formula')]]";
-        Instance::eventually(static fn(): bool => count($browser->driver->findElements(WebDriverBy::xpath($menu))) === 1, 10, 'the second formula has a look of its own');
+        Instance::eventually(
+            static fn(): bool => count($browser->driver->findElements(WebDriverBy::xpath($menu))) === 1,
+            10,
+            'the second formula has a look of its own',
+        );
         $browser->driver->findElement(WebDriverBy::xpath($menu))->click();
         $browser->waitForText('by its unit: right');
         $name = $browser->find('input[placeholder=depth]');
@@ -115,14 +133,20 @@ final class LookTest extends TestCase
         Instance::eventually(fn(): bool => str_contains((string) $this->inAddress('looks'), 'waiting in all'), 5, 'the name stands in the address');
         $browser->find('button[aria-label=plum]')->click();
         $browser->driver->findElement(WebDriverBy::xpath("//label[normalize-space()='left']/input"))->click();
-        Instance::eventually(fn(): bool => json_decode((string) $this->inAddress('looks'), true)[1] === ['name' => 'waiting in all', 'hue' => 3, 'axis' => 'left'], 5, 'so do colour and axis');
+        Instance::eventually(
+            fn(): bool => json_decode((string) $this->inAddress('looks'), true)[1] === ['name' => 'waiting in all', 'hue' => 3, 'axis' => 'left'],
+            5,
+            'so do colour and axis',
+        );
         $browser->driver->getKeyboard()->sendKeys(WebDriverKeys::ESCAPE);
 
         $browser->driver->navigate()->refresh();
         $browser->waitForText('waiting in all');
         self::assertStringContainsString('waiting in all', $browser->driver->findElement(WebDriverBy::xpath($menu))->getText());
 
-        $shown = static fn(): array => (array) $browser->driver->executeScript("return [...document.querySelectorAll('td button[aria-pressed=true]')].map((one) => one.innerText.trim())");
+        $shown = static fn(): array => (array) $browser->driver->executeScript(
+            "return [...document.querySelectorAll('td button[aria-pressed=true]')].map((one) => one.innerText.trim())",
+        );
         Instance::eventually(static fn(): bool => count($shown()) > 2, 10, 'each line has its row');
         $all = $shown();
         $row = $browser->driver->findElement(WebDriverBy::cssSelector('td button[aria-pressed=true]'));
@@ -132,7 +156,9 @@ final class LookTest extends TestCase
         self::assertNotContains($hidden, $shown());
         $row->click();
         Instance::eventually(static fn(): bool => $shown() === $all, 5, 'and there again');
-        $browser->driver->executeScript("document.querySelector('td button[aria-pressed=true]').dispatchEvent(new MouseEvent('click', { bubbles: true, altKey: true }))");
+        $browser->driver->executeScript(
+            "document.querySelector('td button[aria-pressed=true]').dispatchEvent(new MouseEvent('click', { bubbles: true, altKey: true }))",
+        );
         Instance::eventually(static fn(): bool => $shown() === [$hidden], 5, 'alone');
         $browser->find('select[aria-label=Form]')->sendKeys('stacked');
         $this->stands('form', 'stacked');
@@ -144,13 +170,28 @@ final class LookTest extends TestCase
     public function testWhateverStandsInTheAddressThePageIsThere(): void
     {
         $browser = self::$browser;
-        foreach (['span=never', 'from=9&to=3', 'from=x&to=%22%22', 'also=%5B1%2C2', 'looks=%5B%7B%22hue%22%3A99%7D%5D', 'form=cake&ago=soon&zone=Atlantis%2FDeep', 'formula=', 'formula=%5B%5D', 'formula=' . str_repeat('x', 3_000)] as $query) {
+        foreach (
+            [
+                'span=never',
+                'from=9&to=3',
+                'from=x&to=%22%22',
+                'also=%5B1%2C2',
+                'looks=%5B%7B%22hue%22%3A99%7D%5D',
+                'form=cake&ago=soon&zone=Atlantis%2FDeep',
+                'formula=',
+                'formula=%5B%5D',
+                'formula=' . str_repeat('x', 3_000),
+            ] as $query
+        ) {
             $browser->go("/metrics?{$query}");
             $browser->find('input[aria-label^=Formula]');
             $browser->find('input[type=search]');
             self::assertStringNotContainsString('went wrong', $browser->text(), $query);
         }
-        self::assertSame([], array_values(array_filter($browser->consoleErrors(), static fn(string $error): bool => preg_match('~ 4\d\d \(~', $error) !== 1)));
+        self::assertSame(
+            [],
+            array_values(array_filter($browser->consoleErrors(), static fn(string $error): bool => preg_match('~ 4\d\d \(~', $error) !== 1)),
+        );
     }
 
     /** From one share of the chart's width to another. */
@@ -159,13 +200,24 @@ final class LookTest extends TestCase
         $over = self::$browser->find('.uplot .u-over');
         $width = $over->getSize()->getWidth();
         // Offsets count from the middle.
-        self::$browser->driver->action()->moveToElement($over, (int) (($from - 0.5) * $width), 0)->clickAndHold()->moveByOffset((int) (($to - $from) * $width / 2), 3)->moveByOffset((int) (($to - $from) * $width / 2), 0)->release()->perform();
+        self::$browser->driver
+            ->action()
+            ->moveToElement($over, (int) (($from - 0.5) * $width), 0)
+            ->clickAndHold()
+            ->moveByOffset((int) ((($to - $from) * $width) / 2), 3)
+            ->moveByOffset((int) ((($to - $from) * $width) / 2), 0)
+            ->release()
+            ->perform();
     }
 
     private function hover(float $share): void
     {
         $over = self::$browser->find('.uplot .u-over');
-        self::$browser->driver->action()->moveToElement($over, (int) (($share - 0.5) * $over->getSize()->getWidth()) + 5, 5)->moveByOffset(-5, 0)->perform();
+        self::$browser->driver
+            ->action()
+            ->moveToElement($over, (int) (($share - 0.5) * $over->getSize()->getWidth()) + 5, 5)
+            ->moveByOffset(-5, 0)
+            ->perform();
     }
 
     private function inAddress(string $name): ?string

@@ -26,7 +26,9 @@ final class RuleTest extends TestCase
         $browser->waitForText('What it would have raised', 30);
         $alerts = static fn(): int => (int) $browser->driver->executeScript("return document.querySelector('[aria-label=Replay] dd').innerText");
         Instance::eventually(static fn(): bool => $alerts() > 0, 15, 'every day has hours that busy');
-        $limitOf = static fn(): float => preg_match('~(?:above|below) ([\d,.]+)~', $browser->find('[aria-label="The rule"]')->getText(), $part) === 1 ? (float) str_replace(',', '', $part[1]) : NAN;
+        $limitOf = static fn(): float => preg_match('~(?:above|below) ([\d,.]+)~', $browser->find('[aria-label="The rule"]')->getText(), $part) === 1
+            ? (float) str_replace(',', '', $part[1])
+            : NAN;
 
         $this->slot('above 140');
         $number = $browser->find('[aria-label="This part of the rule"] input');
@@ -54,7 +56,16 @@ final class RuleTest extends TestCase
     {
         $browser = self::$browser;
         $client = new Client('ines@saltmarsh.example');
-        $fields = ['name' => 'Queue at low water', 'formula' => self::FORMULA, 'severity' => 'minor', 'direction' => 'above', 'limit' => 800, 'holdSeconds' => 60, 'clearLimit' => 700, 'clearHoldSeconds' => 60];
+        $fields = [
+            'name' => 'Queue at low water',
+            'formula' => self::FORMULA,
+            'severity' => 'minor',
+            'direction' => 'above',
+            'limit' => 800,
+            'holdSeconds' => 60,
+            'clearLimit' => 700,
+            'clearHoldSeconds' => 60,
+        ];
         [, $rule] = $client->send('POST', '/api/rules', $fields);
         try {
             $browser->go("/rules/{$rule['id']}");
@@ -70,7 +81,11 @@ final class RuleTest extends TestCase
             self::assertSame([], $browser->accessibilityFindings());
             $browser->press('Take these');
             $browser->waitForText('above 900');
-            self::assertSame('Call the harbour master', $browser->find('input[name=runbook]')->getAttribute('value'), 'theirs is taken in, and mine is there');
+            self::assertSame(
+                'Call the harbour master',
+                $browser->find('input[name=runbook]')->getAttribute('value'),
+                'theirs is taken in, and mine is there',
+            );
             $browser->press('Put into service');
             $browser->waitForText('The new sentence is in service.');
             $kept = $client->send('GET', "/api/rules/{$rule['id']}")[1];
@@ -91,7 +106,9 @@ final class RuleTest extends TestCase
 
             $browser->press('Remove');
             $browser->waitForText('Removed “Queue at low water”.');
-            $named = static fn(): array => array_values(array_filter($client->send('GET', '/api/rules')[1], static fn(array $one): bool => $one['name'] === 'Queue at low water'));
+            $named = static fn(): array => array_values(
+                array_filter($client->send('GET', '/api/rules')[1], static fn(array $one): bool => $one['name'] === 'Queue at low water'),
+            );
             Instance::eventually(static fn(): bool => $named() === [], 5, 'it is gone');
             $browser->press('Undo');
             Instance::eventually(static fn(): bool => count($named()) === 1, 5, 'it is there again');
@@ -105,29 +122,39 @@ final class RuleTest extends TestCase
 
     private function slot(string $words): void
     {
-        self::$browser->driver->findElement(WebDriverBy::xpath("//*[@aria-label='The rule']//button[contains(normalize-space(), '{$words}')]"))->click();
+        self::$browser->driver
+            ->findElement(WebDriverBy::xpath("//*[@aria-label='The rule']//button[contains(normalize-space(), '{$words}')]"))
+            ->click();
     }
 
     /** @return int where the limit's line is drawn, by its colour, in pixels below the top of the chart */
     private function rowOfLimit(): int
     {
         $row = null;
-        Instance::eventually(static function () use (&$row): bool {
-            $row = self::$browser->driver->executeScript(<<<'JS'
-                const chart = document.querySelector('[aria-label=Replay] .uplot');
-                const [canvas, over] = [chart.querySelector('canvas'), chart.querySelector('.u-over')];
-                const probe = document.createElement('canvas').getContext('2d');
-                probe.fillStyle = getComputedStyle(document.documentElement).getPropertyValue('--critical').trim();
-                const hue = [1, 3, 5].map((at) => parseInt(probe.fillStyle.slice(at, at + 2), 16));
-                const scale = canvas.width / canvas.clientWidth;
-                const pixels = canvas.getContext('2d').getImageData(Math.round((over.offsetLeft + over.clientWidth - 34) * scale), 0, 1, canvas.height).data;
-                const rows = [];
-                for (let y = 0; y < canvas.height; y++) if (hue.every((part, i) => Math.abs(pixels[4 * y + i] - part) < 40)) rows.push(y);
-                return rows.length === 0 ? null : rows[rows.length >> 1] / scale - over.offsetTop;
-                JS);
+        Instance::eventually(
+            static function () use (&$row): bool {
+                $row = self::$browser->driver->executeScript(
+                    <<<'JS'
+                    const chart = document.querySelector('[aria-label=Replay] .uplot');
+                    const [canvas, over] = [chart.querySelector('canvas'), chart.querySelector('.u-over')];
+                    const probe = document.createElement('canvas').getContext('2d');
+                    probe.fillStyle = getComputedStyle(document.documentElement).getPropertyValue('--critical').trim();
+                    const hue = [1, 3, 5].map((at) => parseInt(probe.fillStyle.slice(at, at + 2), 16));
+                    const scale = canvas.width / canvas.clientWidth;
+                    const right = Math.round((over.offsetLeft + over.clientWidth - 34) * scale);
+                    const pixels = canvas.getContext('2d').getImageData(right, 0, 1, canvas.height).data;
+                    const rows = [];
+                    for (let y = 0; y < canvas.height; y++) if (hue.every((part, i) => Math.abs(pixels[4 * y + i] - part) < 40)) rows.push(y);
+                    return rows.length === 0 ? null : rows[rows.length >> 1] / scale - over.offsetTop;
+                    JS
+                    ,
+                );
 
-            return $row !== null;
-        }, 10, 'the limit is drawn');
+                return $row !== null;
+            },
+            10,
+            'the limit is drawn',
+        );
 
         return (int) $row;
     }
@@ -137,6 +164,13 @@ final class RuleTest extends TestCase
         $over = self::$browser->find('[aria-label=Replay] .u-over');
         self::$browser->driver->executeScript("document.querySelector('[aria-label=Replay] .uplot').scrollIntoView({ block: 'center' })");
         $middle = intdiv($over->getSize()->getHeight(), 2);
-        self::$browser->driver->action()->moveToElement($over, 20, $row - $middle)->clickAndHold()->moveByOffset(0, intdiv($down, 2))->moveByOffset(0, $down - intdiv($down, 2))->release()->perform();
+        self::$browser->driver
+            ->action()
+            ->moveToElement($over, 20, $row - $middle)
+            ->clickAndHold()
+            ->moveByOffset(0, intdiv($down, 2))
+            ->moveByOffset(0, $down - intdiv($down, 2))
+            ->release()
+            ->perform();
     }
 }

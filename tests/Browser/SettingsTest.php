@@ -30,7 +30,11 @@ final class SettingsTest extends TestCase
         $browser->press('Save');
         $browser->waitForText('Group Breakwater is there.');
         $group = array_column($client->send('GET', '/api/groups')[1], 'id', 'name')['Breakwater'];
-        [, $target] = $client->send('POST', '/api/targets', ['name' => 'breakwater-1', 'url' => 'http://127.0.0.1:' . Instance::port(5) . '/metrics', 'group' => $group]);
+        [, $target] = $client->send('POST', '/api/targets', [
+            'name' => 'breakwater-1',
+            'url' => 'http://127.0.0.1:' . Instance::port(5) . '/metrics',
+            'group' => $group,
+        ]);
 
         $browser->go("/fleet/{$target['id']}");
         $browser->waitForText('20 s · from Breakwater');
@@ -50,13 +54,24 @@ final class SettingsTest extends TestCase
 
         $browser->press('Remove');
         $browser->waitForText('Removed breakwater-1. Its readings are kept for a day.');
-        Instance::eventually(static fn(): bool => str_ends_with((string) parse_url($browser->driver->getCurrentURL(), PHP_URL_PATH), '/fleet'), 5, 'back to the fleet');
+        Instance::eventually(
+            static fn(): bool => str_ends_with((string) parse_url($browser->driver->getCurrentURL(), PHP_URL_PATH), '/fleet'),
+            5,
+            'back to the fleet',
+        );
         self::assertSame(404, $client->send('GET', "/api/targets/{$target['id']}/page")[0]);
         $browser->press('Undo');
-        Instance::eventually(static fn(): bool => (new Client('viewer@saltmarsh.example'))->send('GET', "/api/targets/{$target['id']}/page")[0] === 200, 5, 'it is back');
+        Instance::eventually(
+            static fn(): bool => (new Client('viewer@saltmarsh.example'))->send('GET', "/api/targets/{$target['id']}/page")[0] === 200,
+            5,
+            'it is back',
+        );
         $browser->go('/fleet?find=breakwater');
         $browser->waitForText('breakwater-1');
-        self::assertSame([], array_values(array_filter($browser->consoleErrors(), static fn(string $error): bool => preg_match('~ 4(04|09|22) ~', $error) !== 1)));
+        self::assertSame(
+            [],
+            array_values(array_filter($browser->consoleErrors(), static fn(string $error): bool => preg_match('~ 4(04|09|22) ~', $error) !== 1)),
+        );
 
         $client->send('DELETE', "/api/targets/{$target['id']}", []);
         self::assertSame(204, $client->send('DELETE', "/api/groups/{$group}", [])[0]);
@@ -69,18 +84,25 @@ final class SettingsTest extends TestCase
         $dir = sys_get_temp_dir() . '/olivine-taken-' . bin2hex(random_bytes(4));
         mkdir($dir);
         (new ChromeDevToolsDriver($browser->driver))->execute('Browser.setDownloadBehavior', ['behavior' => 'allow', 'downloadPath' => $dir]);
-        $browser->go('/metrics?span=1h&formula=' . rawurlencode('max(mean(messaging_queue_depth where queue in ("boarding", "manifests"), 2m)) per broker, queue'));
+        $browser->go(
+            '/metrics?span=1h&formula=' .
+                rawurlencode('max(mean(messaging_queue_depth where queue in ("boarding", "manifests"), 2m)) per broker, queue'),
+        );
         $browser->waitForText('manifests');
         $taken = function (string $item, string $ending) use ($browser, $dir): string {
             $browser->press('Share');
             $browser->find('[role=menu]');
             $browser->driver->findElement(WebDriverBy::xpath("//*[@role='menuitem'][normalize-space()='{$item}']"))->click();
             $file = '';
-            Instance::eventually(static function () use ($dir, $ending, &$file): bool {
-                $file = (string) current((array) glob("{$dir}/*.{$ending}"));
+            Instance::eventually(
+                static function () use ($dir, $ending, &$file): bool {
+                    $file = (string) current((array) glob("{$dir}/*.{$ending}"));
 
-                return $file !== '' && filesize($file) > 0;
-            }, 15, "{$item} arrives");
+                    return $file !== '' && filesize($file) > 0;
+                },
+                15,
+                "{$item} arrives",
+            );
             $content = (string) file_get_contents($file);
             unlink($file);
 
@@ -90,7 +112,10 @@ final class SettingsTest extends TestCase
         $svg = new \SimpleXMLElement($taken('Picture, SVG', 'svg'));
         self::assertGreaterThan(300, (float) $svg['width']);
         self::assertStringContainsString('broker-north', (string) $svg->asXML());
-        $curves = array_filter($svg->xpath('//*[local-name()="path" or local-name()="polyline"]') ?: [], static fn(\SimpleXMLElement $path): bool => strlen((string) ($path['d'] ?? $path['points'])) > 200);
+        $curves = array_filter(
+            $svg->xpath('//*[local-name()="path" or local-name()="polyline"]') ?: [],
+            static fn(\SimpleXMLElement $path): bool => strlen((string) ($path['d'] ?? $path['points'])) > 200,
+        );
         $size = getimagesizefromstring($taken('Picture, PNG', 'png'));
         self::assertIsArray($size);
         self::assertSame('image/png', $size['mime']);
@@ -131,7 +156,12 @@ final class SettingsTest extends TestCase
     {
         $browser = new Browser(Instance::web());
         $admin = new Client('admin@saltmarsh.example');
-        $person = $admin->send('POST', '/api/people', ['name' => 'Setup Test', 'email' => 'setup-' . bin2hex(random_bytes(3)) . '@saltmarsh.example', 'role' => 'viewer', 'password' => 'a long enough password'])[1];
+        $person = $admin->send('POST', '/api/people', [
+            'name' => 'Setup Test',
+            'email' => 'setup-' . bin2hex(random_bytes(3)) . '@saltmarsh.example',
+            'role' => 'viewer',
+            'password' => 'a long enough password',
+        ])[1];
         try {
             $browser->signIn('admin@saltmarsh.example', 'salt-and-marsh');
             $browser->go('/setup');
@@ -142,11 +172,15 @@ final class SettingsTest extends TestCase
             $hours()->sendKeys([[WebDriverKeys::CONTROL, 'a'], '9']);
             self::assertSame(200, $admin->change('/api/settings', ['sessionDays' => 6])[0]);
             $browser->find('form input[name=idle-hours]');
-            $browser->driver->findElement(WebDriverBy::xpath("//section[@aria-label='Mail, address and zone']//button[normalize-space()='Keep it so']"))->click();
+            $browser->driver
+                ->findElement(WebDriverBy::xpath("//section[@aria-label='Mail, address and zone']//button[normalize-space()='Keep it so']"))
+                ->click();
             $browser->waitForText('Somebody changed this while you had it open');
             self::assertSame([], $browser->accessibilityFindings());
             $browser->press('Take these');
-            $browser->driver->findElement(WebDriverBy::xpath("//section[@aria-label='Mail, address and zone']//button[normalize-space()='Keep it so']"))->click();
+            $browser->driver
+                ->findElement(WebDriverBy::xpath("//section[@aria-label='Mail, address and zone']//button[normalize-space()='Keep it so']"))
+                ->click();
             $browser->waitForText('Kept. It is in force now');
             $kept = $admin->send('GET', '/api/settings')[1];
             self::assertSame([9, 6], [$kept['idleHours'], $kept['sessionDays']], 'mine and theirs');
@@ -162,7 +196,10 @@ final class SettingsTest extends TestCase
             $browser->press('Remove');
             $browser->press('Yes, remove Setup Test');
             $browser->waitForText('Setup Test is removed');
-            self::assertSame([], array_values(array_filter($browser->consoleErrors(), static fn(string $error): bool => !str_contains($error, '409'))));
+            self::assertSame(
+                [],
+                array_values(array_filter($browser->consoleErrors(), static fn(string $error): bool => !str_contains($error, '409'))),
+            );
         } finally {
             $browser->close();
             $admin->change('/api/settings', ['idleHours' => 12, 'sessionDays' => 7]);
@@ -173,20 +210,46 @@ final class SettingsTest extends TestCase
     /** Whoever may only look finds every page, and on none of them a lever that would not move. */
     public function testAViewerIsOfferedNothingThatWouldBeRefused(): void
     {
-        $levers = ['Add a target', 'Groups', 'Import', 'Pause', 'Remove', 'Change', 'Ask', 'Write a rule', 'Write a rule from this', 'Put into service', 'Acknowledge', 'Hand back', 'Resolve', 'Keep it so', 'Add a person', 'Send a test mail', 'change'];
+        $levers = [
+            'Add a target',
+            'Groups',
+            'Import',
+            'Pause',
+            'Remove',
+            'Change',
+            'Ask',
+            'Write a rule',
+            'Write a rule from this',
+            'Put into service',
+            'Acknowledge',
+            'Hand back',
+            'Resolve',
+            'Keep it so',
+            'Add a person',
+            'Send a test mail',
+            'change',
+        ];
         $client = new Client('viewer@saltmarsh.example');
         $rule = $client->send('GET', '/api/rules')[1][0];
         $target = array_column($client->send('GET', '/api/targets')[1], 'id', 'name')['broker-north'];
         $pages = [
-            '/' => 'targets report on time', '/metrics?span=1h&formula=messaging_queue_depth' => 'boarding', '/fleet' => 'broker-north', "/fleet/{$target}" => 'Where it is used',
-            '/fleet/cost' => 'The labels that cost most', '/rules' => $rule['name'], "/rules/{$rule['id']}" => 'What it would have raised', '/setup' => 'readings as they came',
+            '/' => 'targets report on time',
+            '/metrics?span=1h&formula=messaging_queue_depth' => 'boarding',
+            '/fleet' => 'broker-north',
+            "/fleet/{$target}" => 'Where it is used',
+            '/fleet/cost' => 'The labels that cost most',
+            '/rules' => $rule['name'],
+            "/rules/{$rule['id']}" => 'What it would have raised',
+            '/setup' => 'readings as they came',
         ];
         $seenBy = static function (Browser $browser) use ($pages, $levers): array {
             $seen = [];
             foreach ($pages as $path => $words) {
                 $browser->go($path);
                 $browser->waitForText($words, 30);
-                $buttons = (array) $browser->driver->executeScript("return [...document.querySelectorAll('main button, main a, [role=dialog] button')].map((one) => one.innerText.trim())");
+                $buttons = (array) $browser->driver->executeScript(
+                    "return [...document.querySelectorAll('main button, main a, [role=dialog] button')].map((one) => one.innerText.trim())",
+                );
                 $seen[$path] = array_values(array_intersect($levers, $buttons));
             }
 
@@ -198,7 +261,14 @@ final class SettingsTest extends TestCase
             self::assertSame(array_fill_keys(array_keys($pages), []), $seenBy($viewer));
             $viewer->go("/rules/{$rule['id']}");
             $viewer->find('textarea');
-            self::assertSame(0, (int) $viewer->driver->executeScript("return [...document.querySelectorAll('main textarea, main input:not([type=search])')].filter((one) => !one.readOnly && !one.disabled).length"), 'a rule is for reading');
+            self::assertSame(
+                0,
+                (int) $viewer->driver->executeScript(
+                    "return [...document.querySelectorAll('main textarea, main input:not([type=search])')].filter((one) => " .
+                    "!one.readOnly && !one.disabled).length",
+                ),
+                'a rule is for reading',
+            );
             self::assertSame([], $viewer->consoleErrors());
         } finally {
             $viewer->close();
@@ -212,7 +282,11 @@ final class SettingsTest extends TestCase
     private function inRow(string $words, string $button): void
     {
         $path = "//li[contains(normalize-space(), \"{$words}\")]//button[normalize-space()=\"{$button}\"]";
-        Instance::eventually(static fn(): bool => self::$browser->driver->findElements(WebDriverBy::xpath($path)) !== [], 15, "{$button} beside {$words}");
+        Instance::eventually(
+            static fn(): bool => self::$browser->driver->findElements(WebDriverBy::xpath($path)) !== [],
+            15,
+            "{$button} beside {$words}",
+        );
         self::$browser->driver->findElement(WebDriverBy::xpath($path))->click();
     }
 }

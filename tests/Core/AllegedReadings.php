@@ -45,7 +45,7 @@ final class AllegedReadings implements ReadingSource
     {
         $series = $what->where === null ? $this->series : 1;
 
-        return new Estimate($series, $series * ($throughMs - $afterMs) / $this->intervalMs);
+        return new Estimate($series, ($series * ($throughMs - $afterMs)) / $this->intervalMs);
     }
 
     public function longestStaleMs(): int

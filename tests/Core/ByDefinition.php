@@ -47,8 +47,15 @@ final class ByDefinition
      * @param list<One>                                  $series
      * @param \Closure(array<string, string>): bool|null $accepts
      */
-    public static function over(string $function, string $metric, array $series, int $staleSeconds, int $window, string $where = '', ?\Closure $accepts = null): self
-    {
+    public static function over(
+        string $function,
+        string $metric,
+        array $series,
+        int $staleSeconds,
+        int $window,
+        string $where = '',
+        ?\Closure $accepts = null,
+    ): self {
         $text = match ($function) {
             'quantile' => "quantile(0.8, {$metric}{$where}, {$window}s)",
             'forecast' => "forecast({$metric}{$where}, 30s, {$window}s)",
@@ -80,11 +87,14 @@ final class ByDefinition
             $columns = [];
             for ($second = (intdiv($at - $window, 15) + 1) * 15; $second <= $at; $second += 15) {
                 foreach (($of->at)($second) as $key => $value) {
-                    is_nan($value) || $columns[$key][$second] = $value;
+                    is_nan($value) || ($columns[$key][$second] = $value);
                 }
             }
 
-            return array_filter(array_map(static fn(array $inside): ?float => self::reduced($function, $inside, $at), $columns), static fn(?float $value): bool => $value !== null);
+            return array_filter(
+                array_map(static fn(array $inside): ?float => self::reduced($function, $inside, $at), $columns),
+                static fn(?float $value): bool => $value !== null,
+            );
         });
     }
 
@@ -97,7 +107,7 @@ final class ByDefinition
                 [$above, $below] = [0.0, 0.0];
                 foreach ($past as $second => $value) {
                     // Eight halvings a span.
-                    $weight = 0.5 ** (8 * (intdiv($at, 15) * 15 - $second) / $span);
+                    $weight = 0.5 ** ((8 * (intdiv($at, 15) * 15 - $second)) / $span);
                     [$above, $below] = [$above + $weight * $value, $below + $weight];
                 }
                 $set[$key] = $method === 'ewma' ? $above / $below : (float) self::reduced($method, $past, $at);
@@ -115,7 +125,11 @@ final class ByDefinition
             foreach (($of->at)($at) as $key => $value) {
                 if (isset($past[$key]) && !is_nan($value)) {
                     $middle = (float) self::reduced($yardstick === 'mad' ? 'median' : 'mean', $past[$key], $at);
-                    $set[$key] = self::apart($middle, $value, ($yardstick === 'mad' ? 1.4826 : 1.0) * (float) self::reduced($yardstick, $past[$key], $at));
+                    $set[$key] = self::apart(
+                        $middle,
+                        $value,
+                        ($yardstick === 'mad' ? 1.4826 : 1.0) * (float) self::reduced($yardstick, $past[$key], $at),
+                    );
                 }
             }
 
@@ -146,11 +160,17 @@ final class ByDefinition
     /** @param list<string> $labels */
     public function ranked(bool $highest, int $count, array $labels): self
     {
-        return new self(sprintf('%s(%d, %s)%s', $highest ? 'top' : 'bottom', $count, $this->text, self::grouping($labels, true)), function (int $at) use ($highest, $count, $labels): array {
+        return new self(sprintf('%s(%d, %s)%s', $highest ? 'top' : 'bottom', $count, $this->text, self::grouping($labels, true)), function (
+            int $at,
+        ) use ($highest, $count, $labels): array {
             $set = [];
             foreach (self::groups(($this->at)($at), $labels, true) as $members) {
                 foreach ($members as $key => $value) {
-                    $before = array_filter($members, static fn(float $other, string $name): bool => $other === $value ? strcmp($name, $key) < 0 : ($other > $value) === $highest, ARRAY_FILTER_USE_BOTH);
+                    $before = array_filter(
+                        $members,
+                        static fn(float $other, string $name): bool => $other === $value ? strcmp($name, $key) < 0 : $other > $value === $highest,
+                        ARRAY_FILTER_USE_BOTH,
+                    );
                     if (count($before) < $count) {
                         $set[$key] = $value;
                     }
@@ -168,7 +188,9 @@ final class ByDefinition
             $set = [];
             foreach (self::groups(($this->at)($at), $labels, true) as $members) {
                 foreach ($members as $key => $value) {
-                    $set[$key] = abs(self::apart((float) self::reduced('median', $members, $at), $value, 1.4826 * (float) self::reduced('mad', $members, $at)));
+                    $set[$key] = abs(
+                        self::apart((float) self::reduced('median', $members, $at), $value, 1.4826 * (float) self::reduced('mad', $members, $at)),
+                    );
                 }
             }
 
@@ -269,7 +291,11 @@ final class ByDefinition
      */
     private static function inside(array $values, int $at, int $window): array
     {
-        return array_filter($values, static fn(?float $value, int $second): bool => $second > $at - $window && $second <= $at && $value !== null && !is_nan($value), ARRAY_FILTER_USE_BOTH);
+        return array_filter(
+            $values,
+            static fn(?float $value, int $second): bool => $second > $at - $window && $second <= $at && $value !== null && !is_nan($value),
+            ARRAY_FILTER_USE_BOTH,
+        );
     }
 
     /** @param array<int, float|null> $values */
@@ -339,7 +365,11 @@ final class ByDefinition
             'median' => $rank(0.5),
             'quantile' => $rank(0.8),
             'stddev' => sqrt(max(0.0, array_sum(array_map(static fn(float $value): float => ($value - $mean) * ($value - $mean), $inside)) / $count)),
-            'mad' => self::reduced('median', array_map(static fn(float $value): float => $value === $rank(0.5) ? 0.0 : abs($value - $rank(0.5)), $inside), $at),
+            'mad' => self::reduced(
+                'median',
+                array_map(static fn(float $value): float => $value === $rank(0.5) ? 0.0 : abs($value - $rank(0.5)), $inside),
+                $at,
+            ),
             'slope', 'forecast' => self::line($function, $inside, $at),
             default => throw new \LogicException($function),
         };
@@ -373,7 +403,7 @@ final class ByDefinition
         $last = intdiv($at, 15) * 15;
         for ($second = intdiv($last - $span, 15) * 15 + 15; $second <= $last; $second += 15) {
             foreach (($of->at)($second) as $key => $value) {
-                is_nan($value) || $past[$key][$second] = $value;
+                is_nan($value) || ($past[$key][$second] = $value);
             }
         }
 
@@ -402,7 +432,9 @@ final class ByDefinition
         $groups = [];
         foreach ($set as $key => $value) {
             if (!is_nan($value)) {
-                $kept = $keeps ? array_intersect_key(self::labels($key), array_flip($labels)) : array_diff_key(self::labels($key), array_flip($labels));
+                $kept = $keeps
+                    ? array_intersect_key(self::labels($key), array_flip($labels))
+                    : array_diff_key(self::labels($key), array_flip($labels));
                 $groups[$labels === [] ? '' : self::key($kept)][$key] = $value;
             }
         }

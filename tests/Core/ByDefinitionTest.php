@@ -23,7 +23,25 @@ final class ByDefinitionTest extends TestCase
     private const START = 1_795_000_005;
     private const SECONDS = 1_500;
     private const FORMULAS = 4_000;
-    private const IN_WINDOWS = ['mean', 'min', 'max', 'sum', 'count', 'first', 'last', 'range', 'stddev', 'median', 'quantile', 'mad', 'change', 'growth', 'rate', 'missing', 'age'];
+    private const IN_WINDOWS = [
+        'mean',
+        'min',
+        'max',
+        'sum',
+        'count',
+        'first',
+        'last',
+        'range',
+        'stddev',
+        'median',
+        'quantile',
+        'mad',
+        'change',
+        'growth',
+        'rate',
+        'missing',
+        'age',
+    ];
     /** What is told from a line is rounded; whether it is exactly zero tells nothing. */
     private const LINES = ['slope', 'forecast'];
     private const ACROSS = ['sum', 'mean', 'min', 'max', 'count', 'median', 'stddev', 'quantile'];
@@ -40,7 +58,10 @@ final class ByDefinitionTest extends TestCase
                 $this->series = self::chance();
             }
             $depth = mt_rand(0, 3);
-            $formula = $depth === 0 ? $this->leaf(['load', 'depth', 'jobs_total'][mt_rand(0, 2)], ['', ...self::IN_WINDOWS, ...self::LINES]) : $this->formula($depth);
+            $formula =
+                $depth === 0
+                    ? $this->leaf(['load', 'depth', 'jobs_total'][mt_rand(0, 2)], ['', ...self::IN_WINDOWS, ...self::LINES])
+                    : $this->formula($depth);
             $from = self::START + mt_rand(200, self::SECONDS);
             $step = [1, 7, 15, 60][mt_rand(0, 3)];
             $instants = range($from, $from + mt_rand(0, 6) * $step, $step);
@@ -49,7 +70,17 @@ final class ByDefinitionTest extends TestCase
                 ksort($expected);
                 self::assertSame(array_keys($expected), array_keys($got), "{$formula->text} at {$at}");
                 foreach ($expected as $key => $value) {
-                    self::assertTrue(self::isSame($value, $got[$key]), sprintf('%s at %d: %s is %s, by definition %s', $formula->text, $at, $key, var_export($got[$key], true), var_export($value, true)));
+                    self::assertTrue(
+                        self::isSame($value, $got[$key]),
+                        sprintf(
+                            '%s at %d: %s is %s, by definition %s',
+                            $formula->text,
+                            $at,
+                            $key,
+                            var_export($got[$key], true),
+                            var_export($value, true),
+                        ),
+                    );
                     ++$compared;
                 }
             }
@@ -74,10 +105,24 @@ final class ByDefinitionTest extends TestCase
                 $alone = $evaluator->line($tree, $line->labels, $from, $to, 15_000);
                 self::assertNotNull($alone, Printer::print($tree));
                 foreach ($line->values as $at => $value) {
-                    self::assertTrue($value === $alone->values[$at] || ($value !== null && $alone->values[$at] !== null && self::isSame($value, $alone->values[$at])), sprintf('%s for %s: %s, alone %s', Printer::print($tree), $line->labels->key(), var_export($value, true), var_export($alone->values[$at], true)));
+                    self::assertTrue(
+                        $value === $alone->values[$at]
+                            || ($value !== null && $alone->values[$at] !== null && self::isSame($value, $alone->values[$at])),
+                        sprintf(
+                            '%s for %s: %s, alone %s',
+                            Printer::print($tree),
+                            $line->labels->key(),
+                            var_export($value, true),
+                            var_export($alone->values[$at], true),
+                        ),
+                    );
                 }
                 $plan = new Plan($this->source());
-                $spared += $plan->load(Narrowing::to($tree, $line->labels->labels), $from, $to, 15_000)->readings < $plan->load($tree, $from, $to, 15_000)->readings ? 1 : 0;
+                $spared +=
+                    $plan->load(Narrowing::to($tree, $line->labels->labels), $from, $to, 15_000)->readings <
+                    $plan->load($tree, $from, $to, 15_000)->readings
+                        ? 1
+                        : 0;
                 ++$compared;
             }
         }
@@ -95,12 +140,24 @@ final class ByDefinitionTest extends TestCase
         $series = [];
         foreach (['n', 's'] as $site) {
             foreach (['a', 'b', 'c'] as $host) {
-                $series[] = ['metric' => 'load', 'labels' => ['site' => $site, 'host' => $host], 'values' => self::readings(static fn(): float => mt_rand(0, 40) / 8)];
-                $series[] = ['metric' => 'depth', 'labels' => ['site' => $site, 'host' => $host], 'values' => self::readings(static fn(): float => mt_rand(0, 40) === 0 ? NAN : (float) mt_rand(-3, 3))];
+                $series[] = [
+                    'metric' => 'load',
+                    'labels' => ['site' => $site, 'host' => $host],
+                    'values' => self::readings(static fn(): float => mt_rand(0, 40) / 8),
+                ];
+                $series[] = [
+                    'metric' => 'depth',
+                    'labels' => ['site' => $site, 'host' => $host],
+                    'values' => self::readings(static fn(): float => mt_rand(0, 40) === 0 ? NAN : (float) mt_rand(-3, 3)),
+                ];
                 $counted = 0.0;
-                $series[] = ['metric' => 'jobs_total', 'labels' => ['site' => $site, 'host' => $host], 'values' => self::readings(static function () use (&$counted): float {
-                    return $counted = mt_rand(0, 25) === 0 ? 0.0 : $counted + mt_rand(0, 9);
-                })];
+                $series[] = [
+                    'metric' => 'jobs_total',
+                    'labels' => ['site' => $site, 'host' => $host],
+                    'values' => self::readings(static function () use (&$counted): float {
+                        return $counted = mt_rand(0, 25) === 0 ? 0.0 : $counted + mt_rand(0, 9);
+                    }),
+                ];
             }
             $series[] = ['metric' => 'limit', 'labels' => ['site' => $site], 'values' => self::readings(static fn(): float => mt_rand(1, 5))];
         }
@@ -159,11 +216,17 @@ final class ByDefinitionTest extends TestCase
             10 => $of->each('(not (', '))', static fn(float $value): float => $value === 0.0 || is_nan($value) ? 1.0 : 0.0),
             11 => $of->each('-(', ')', static fn(float $value): float => -$value),
             12 => $of->each('clamp(', ', -1, 2)', static fn(float $value): float => is_nan($value) ? $value : min(2.0, max(-1.0, $value))),
-            default => $depth > 1 ? $of->each('abs(', ')', abs(...)) : match (mt_rand(0, 3)) {
-                0 => ByDefinition::baseline(['median', 'mean', 'ewma'][mt_rand(0, 2)], $of, 60 * mt_rand(2, 8)),
-                1 => ByDefinition::deviation(['mad', 'stddev'][mt_rand(0, 1)], $of, 60 * mt_rand(2, 8)),
-                default => ByDefinition::overFormula(['mean', 'max', 'count', 'first', 'last', 'change', 'median'][mt_rand(0, 6)], $of->each('(', ' + 0)', static fn(float $value): float => $value + 0), mt_rand(10, 200)),
-            },
+            default => $depth > 1
+                ? $of->each('abs(', ')', abs(...))
+                : match (mt_rand(0, 3)) {
+                    0 => ByDefinition::baseline(['median', 'mean', 'ewma'][mt_rand(0, 2)], $of, 60 * mt_rand(2, 8)),
+                    1 => ByDefinition::deviation(['mad', 'stddev'][mt_rand(0, 1)], $of, 60 * mt_rand(2, 8)),
+                    default => ByDefinition::overFormula(
+                        ['mean', 'max', 'count', 'first', 'last', 'change', 'median'][mt_rand(0, 6)],
+                        $of->each('(', ' + 0)', static fn(float $value): float => $value + 0),
+                        mt_rand(10, 200),
+                    ),
+                },
         };
     }
 
@@ -176,11 +239,16 @@ final class ByDefinitionTest extends TestCase
             [' where site = "n"', static fn(array $labels): bool => $labels['site'] === 'n'],
             [' where host != "b" and rack = ""', static fn(array $labels): bool => $labels['host'] !== 'b'],
             [' where host in ("a", "b") or site not in ("n")', static fn(array $labels): bool => $labels['host'] !== 'c' || $labels['site'] !== 'n'],
-            [' where not (host matches "[bc]" and site like "n*")', static fn(array $labels): bool => $labels['host'] === 'a' || $labels['site'] !== 'n'],
+            [
+                ' where not (host matches "[bc]" and site like "n*")',
+                static fn(array $labels): bool => $labels['host'] === 'a' || $labels['site'] !== 'n',
+            ],
         ][mt_rand(0, 5)];
         $function = $functions[array_rand($functions)];
 
-        return $function === '' ? ByDefinition::select($metric, $this->series, self::STALE, $where, $accepts) : ByDefinition::over($function, $metric, $this->series, self::STALE, [1, 15, 40, 60, 300][mt_rand(0, 4)], $where, $accepts);
+        return $function === ''
+            ? ByDefinition::select($metric, $this->series, self::STALE, $where, $accepts)
+            : ByDefinition::over($function, $metric, $this->series, self::STALE, [1, 15, 40, 60, 300][mt_rand(0, 4)], $where, $accepts);
     }
 
     private static function operator(): string
@@ -197,7 +265,9 @@ final class ByDefinitionTest extends TestCase
     {
         $step = 1_000 * (($instants[1] ?? $instants[0] + 1) - $instants[0]);
         $sets = array_fill_keys($instants, []);
-        foreach ((new Evaluator($this->source()))->range(Parser::parse($formula), 1_000 * $instants[0], 1_000 * end($instants), $step)->lines as $line) {
+        foreach (
+            (new Evaluator($this->source()))->range(Parser::parse($formula), 1_000 * $instants[0], 1_000 * end($instants), $step)->lines as $line
+        ) {
             foreach ($line->values as $i => $value) {
                 if ($value !== null) {
                     $sets[$instants[$i]][ByDefinition::key($line->labels->labels)] = $value;

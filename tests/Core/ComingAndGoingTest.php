@@ -41,7 +41,11 @@ final class ComingAndGoingTest extends TestCase
             ->with('limit', ['host' => 'h', 'image' => 'b2'], [30 => 40.0, 45 => 40.0, 60 => 40.0]);
         $evaluator = new Evaluator($readings);
         $formula = Parser::parse('used / limit');
-        self::assertSame(['container="a2",host="h"' => [0.5]], self::table($evaluator, 'used / limit', 60, 60, 15), 'at an instant after both were replaced');
+        self::assertSame(
+            ['container="a2",host="h"' => [0.5]],
+            self::table($evaluator, 'used / limit', 60, 60, 15),
+            'at an instant after both were replaced',
+        );
         self::assertSame(
             ['container="a1",host="h"' => [0.25, 0.25, null, null, null], 'container="a2",host="h"' => [null, null, 0.5, 0.5, 0.5]],
             self::table($evaluator, 'used / limit', 0, 60, 15),
@@ -105,7 +109,10 @@ final class ComingAndGoingTest extends TestCase
             $evaluator = new Evaluator($readings);
             $whole = self::table($evaluator, $formula, 0, 1_200, 60);
             for ($i = 0; $i <= 20; ++$i) {
-                $there = array_filter(array_map(static fn(array $values): ?float => $values[$i], $whole), static fn(?float $value): bool => $value !== null);
+                $there = array_filter(
+                    array_map(static fn(array $values): ?float => $values[$i], $whole),
+                    static fn(?float $value): bool => $value !== null,
+                );
                 $instant = array_map(static fn(array $values): ?float => $values[0], self::table($evaluator, $formula, 60 * $i, 60 * $i, 1));
                 self::assertSame($instant, $there, "{$formula} at {$i} min");
             }
@@ -115,8 +122,17 @@ final class ComingAndGoingTest extends TestCase
     public function testWhatIsMissingForLongerThanADayIsMissing(): void
     {
         $backup = (new Readings(900_000))->with('backup', [], array_fill_keys(range(0, 86_400, 3_600), 1.0));
-        $at = static fn(string $formula, int $hour): ?float => (new Evaluator($backup))->range(Parser::parse($formula), $hour * 3_600_000, $hour * 3_600_000, 1)->lines[0]->values[0] ?? null;
-        self::assertSame([0.0, 0.0, 1.0, 1.0, null], array_map(static fn(int $hour): ?float => $at('missing(backup, 26h)', $hour), [24, 49, 50, 73, 74]), 'seen in the day before those 26 hours');
+        $at = static fn(string $formula, int $hour): ?float => (new Evaluator($backup))->range(
+            Parser::parse($formula),
+            $hour * 3_600_000,
+            $hour * 3_600_000,
+            1,
+        )->lines[0]->values[0] ?? null;
+        self::assertSame(
+            [0.0, 0.0, 1.0, 1.0, null],
+            array_map(static fn(int $hour): ?float => $at('missing(backup, 26h)', $hour), [24, 49, 50, 73, 74]),
+            'seen in the day before those 26 hours',
+        );
         self::assertSame([0.0, 1.0, 1.0, null], array_map(static fn(int $hour): ?float => $at('missing(backup, 2h)', $hour), [25, 26, 49, 50]));
     }
 
@@ -147,7 +163,12 @@ final class ComingAndGoingTest extends TestCase
             $usual = (new Evaluator($readings, zone: static fn(): \DateTimeZone => $zone))->range($formula, $at, $at, 1)->lines[0]->values[0];
             self::assertSame((float) substr($local, 11, 2), $usual, $local);
         }
-        $inUtc = (new Evaluator($readings))->range($formula, 1000 * (int) strtotime('2026-10-26 09:15 UTC'), 1000 * (int) strtotime('2026-10-26 09:15 UTC'), 1)->lines[0]->values[0];
+        $inUtc = (new Evaluator($readings))->range(
+            $formula,
+            1000 * (int) strtotime('2026-10-26 09:15 UTC'),
+            1000 * (int) strtotime('2026-10-26 09:15 UTC'),
+            1,
+        )->lines[0]->values[0];
         self::assertSame(10.0, $inUtc, 'by days of 24 hours it is an hour off');
     }
 

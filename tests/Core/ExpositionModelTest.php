@@ -43,7 +43,22 @@ final class ExpositionModelTest extends TestCase
         for ($i = 0; $i < self::TEXTS; ++$i) {
             $text = $this->text($form);
             $read = TextReader::read($text, $form);
-            self::assertSame($this->told($this->written), $this->told(array_map(static fn(Sample $sample): array => ['name' => $sample->name, 'labels' => $sample->labels->labels, 'value' => $sample->value, 'word' => '', 'at' => $sample->atMs], $read->samples)), $text);
+            self::assertSame(
+                $this->told($this->written),
+                $this->told(
+                    array_map(
+                        static fn(Sample $sample): array => [
+                            'name' => $sample->name,
+                            'labels' => $sample->labels->labels,
+                            'value' => $sample->value,
+                            'word' => '',
+                            'at' => $sample->atMs,
+                        ],
+                        $read->samples,
+                    ),
+                ),
+                $text,
+            );
             $this->comesAgain($text, $read, $form);
         }
         self::assertGreaterThan(self::TEXTS / 4, $this->again);
@@ -97,9 +112,10 @@ final class ExpositionModelTest extends TestCase
         // Mostly a sign in place of a digit: in a value it may be another value, in a name another series.
         preg_match_all('~\d~', $text, $digits, PREG_OFFSET_CAPTURE);
         $places = array_column($digits[0], 1);
-        $other = mt_rand(0, 3) > 0 && $places !== []
-            ? substr_replace($text, ['1', '7', '0', '.', 'e', '-', ' ', 'x', '"'][mt_rand(0, 8)], $places[mt_rand(0, count($places) - 1)], 1)
-            : substr_replace($text, ['"', '#', '7', '{', "\n", ' ', 'x'][mt_rand(0, 6)], mt_rand(0, strlen($text)), mt_rand(0, 1));
+        $other =
+            mt_rand(0, 3) > 0 && $places !== []
+                ? substr_replace($text, ['1', '7', '0', '.', 'e', '-', ' ', 'x', '"'][mt_rand(0, 8)], $places[mt_rand(0, count($places) - 1)], 1)
+                : substr_replace($text, ['"', '#', '7', '{', "\n", ' ', 'x'][mt_rand(0, 6)], mt_rand(0, strlen($text)), mt_rand(0, 1));
         $taken = $layout->values($other);
         if ($taken === null) {
             return;
@@ -145,9 +161,9 @@ final class ExpositionModelTest extends TestCase
         // A state set has a label of its own name, and labels know no colon.
         $name = $this->newName($unit, $type === 'stateset' ? 'door' : null);
         $head = [];
-        $type === null || $head[] = "# TYPE {$name} {$type}\n";
-        $unit === '' || $head[] = "# UNIT {$name} {$unit}\n";
-        mt_rand(0, 1) === 0 || $head[] = "# HELP {$name} " . strtr($this->words(12), ['\\' => '\\\\', "\n" => '\\n', '"' => '\\"']) . "\n";
+        $type === null || ($head[] = "# TYPE {$name} {$type}\n");
+        $unit === '' || ($head[] = "# UNIT {$name} {$unit}\n");
+        mt_rand(0, 1) === 0 || ($head[] = "# HELP {$name} " . strtr($this->words(12), ['\\' => '\\\\', "\n" => '\\n', '"' => '\\"']) . "\n");
         shuffle($head);
         $text = implode('', $head);
         $sets = [];
@@ -159,9 +175,13 @@ final class ExpositionModelTest extends TestCase
             // All of one series' parts carry a time, or none does.
             $at = !$this->isSteady && mt_rand(0, 2) === 0 ? mt_rand(1, 2_000_000_000) * 1000 + mt_rand(0, 999) : null;
             foreach ($this->parts($type ?? 'unknown', $name) as [$suffix, $own, $value, $mayHaveExemplar]) {
-                $text .= $this->sample($name . $suffix, $labels + $own, $value, $at)
-                    . ($at === null ? '' : sprintf(' %d.%03d', intdiv($at, 1000), $at % 1000))
-                    . ($mayHaveExemplar && !$this->isSteady && mt_rand(0, 2) === 0 ? ' # {trace_id="' . mt_rand() . '"} ' . $this->number()[0] . (mt_rand(0, 1) === 0 ? ' 1395066363.25' : '') : '') . "\n";
+                $text .=
+                    $this->sample($name . $suffix, $labels + $own, $value, $at) .
+                    ($at === null ? '' : sprintf(' %d.%03d', intdiv($at, 1000), $at % 1000)) .
+                    ($mayHaveExemplar && !$this->isSteady && mt_rand(0, 2) === 0
+                        ? ' # {trace_id="' . mt_rand() . '"} ' . $this->number()[0] . (mt_rand(0, 1) === 0 ? ' 1395066363.25' : '')
+                        : '') .
+                    "\n";
             }
         }
 
@@ -180,12 +200,22 @@ final class ExpositionModelTest extends TestCase
                 continue;
             }
             $seen[LabelSet::of($labels)->key()] = true;
-            foreach ($this->parts($type === 'untyped' || $type === null ? 'unknown' : ($type === 'counter' ? 'gauge' : $type), $name) as [$suffix, $own, $value]) {
+            foreach (
+                $this->parts($type === 'untyped' || $type === null ? 'unknown' : ($type === 'counter' ? 'gauge' : $type), $name) as [$suffix, $own, $value]
+            ) {
                 $at = !$this->isSteady && mt_rand(0, 3) === 0 ? mt_rand(1, 2_000_000_000) * 1000 + mt_rand(0, 999) : null;
                 $gap = fn(): string => ['', ' ', '  ', "\t"][mt_rand(0, $this->isSteady ? 2 : 3)];
                 $some = fn(): string => [' ', '   ', "\t"][mt_rand(0, $this->isSteady ? 1 : 2)];
                 $sample = $this->sample($name . $suffix, $labels + $own, $value, $at, $gap, $some);
-                $text .= $gap() . $sample . ($at === null ? '' : $some() . $at) . ($this->isSteady ? '' : $gap()) . (!$this->isSteady && mt_rand(0, 5) === 0 ? "\r" : '') . "\n" . (mt_rand(0, 6) === 0 ? "\n" : '') . (mt_rand(0, 6) === 0 ? "# a free remark\n" : '');
+                $text .=
+                    $gap() .
+                    $sample .
+                    ($at === null ? '' : $some() . $at) .
+                    ($this->isSteady ? '' : $gap()) .
+                    (!$this->isSteady && mt_rand(0, 5) === 0 ? "\r" : '') .
+                    "\n" .
+                    (mt_rand(0, 6) === 0 ? "\n" : '') .
+                    (mt_rand(0, 6) === 0 ? "# a free remark\n" : '');
             }
         }
 
@@ -200,9 +230,23 @@ final class ExpositionModelTest extends TestCase
 
         return match ($type) {
             'counter' => [['_total', [], $this->number(false), true]],
-            'histogram' => [['_bucket', ['le' => '0.5'], $of(intdiv($count, 2)), true], ['_bucket', ['le' => '+Inf'], $of($count), true], ['_count', [], $of($count), false], ['_sum', [], $this->number(false), false]],
-            'gaugehistogram' => [['_bucket', ['le' => '2.0'], $of($count), true], ['_bucket', ['le' => '+Inf'], $of($count), true], ['_gcount', [], $of($count), false], ['_gsum', [], $this->number(false), false]],
-            'summary' => [['', ['quantile' => '0.9'], $this->number(false), false], ['_count', [], $of($count), false], ['_sum', [], $this->number(false), false]],
+            'histogram' => [
+                ['_bucket', ['le' => '0.5'], $of(intdiv($count, 2)), true],
+                ['_bucket', ['le' => '+Inf'], $of($count), true],
+                ['_count', [], $of($count), false],
+                ['_sum', [], $this->number(false), false],
+            ],
+            'gaugehistogram' => [
+                ['_bucket', ['le' => '2.0'], $of($count), true],
+                ['_bucket', ['le' => '+Inf'], $of($count), true],
+                ['_gcount', [], $of($count), false],
+                ['_gsum', [], $this->number(false), false],
+            ],
+            'summary' => [
+                ['', ['quantile' => '0.9'], $this->number(false), false],
+                ['_count', [], $of($count), false],
+                ['_sum', [], $this->number(false), false],
+            ],
             'info' => [['_info', [], $of(1), false]],
             'stateset' => [['', [$name => 'open'], $of($open = mt_rand(0, 1)), false], ['', [$name => 'shut'], $of(1 - $open), false]],
             default => [['', [], $this->number(), false]],
@@ -293,7 +337,16 @@ final class ExpositionModelTest extends TestCase
      */
     private function told(array $samples): array
     {
-        return array_map(static fn(array $one): string => sprintf('%s{%s} %s %s', $one['name'], LabelSet::of($one['labels'])->key(), bin2hex(pack('E', is_nan($one['value']) ? NAN : $one['value'])), $one['at'] ?? '-'), $samples);
+        return array_map(
+            static fn(array $one): string => sprintf(
+                '%s{%s} %s %s',
+                $one['name'],
+                LabelSet::of($one['labels'])->key(),
+                bin2hex(pack('E', is_nan($one['value']) ? NAN : $one['value'])),
+                $one['at'] ?? '-',
+            ),
+            $samples,
+        );
     }
 
     /**

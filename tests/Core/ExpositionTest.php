@@ -19,35 +19,35 @@ final class ExpositionTest extends TestCase
 {
     /** Everything the newer form can say, in one text. */
     private const WHOLE = <<<'TEXT'
-        # TYPE http_requests counter
-        # UNIT http_requests requests
-        # HELP http_requests Requests, \"all\" of them\nby route \\ status
-        http_requests_total{route="/a\"b",status="200"} 1027 1395066363.5
-        http_requests_created{route="/a\"b",status="200"} 1395066000.1
-        # TYPE latency_seconds histogram
-        # UNIT latency_seconds seconds
-        latency_seconds_bucket{le="0.1"} 8 # {trace_id="x1"} 0.067 1395066363.1
-        latency_seconds_bucket{le="+Inf"} 10
-        latency_seconds_sum 1.5e0
-        latency_seconds_count 10
-        # TYPE rpc_seconds summary
-        rpc_seconds{quantile="0.5"} 0.25
-        rpc_seconds_sum 3
-        rpc_seconds_count 9
-        # TYPE build info
-        build_info{version="4.18"} 1
-        # TYPE door stateset
-        door{door="open"} 1
-        door{door="closed"} 0
-        # TYPE odd gauge
-        odd{case="nan"} NaN
-        odd{case="inf"} +Inf
-        odd{case="minus"} -Inf
-        odd{case="tiny"} -.5e-3
-        loose 7
-        # EOF
+    # TYPE http_requests counter
+    # UNIT http_requests requests
+    # HELP http_requests Requests, \"all\" of them\nby route \\ status
+    http_requests_total{route="/a\"b",status="200"} 1027 1395066363.5
+    http_requests_created{route="/a\"b",status="200"} 1395066000.1
+    # TYPE latency_seconds histogram
+    # UNIT latency_seconds seconds
+    latency_seconds_bucket{le="0.1"} 8 # {trace_id="x1"} 0.067 1395066363.1
+    latency_seconds_bucket{le="+Inf"} 10
+    latency_seconds_sum 1.5e0
+    latency_seconds_count 10
+    # TYPE rpc_seconds summary
+    rpc_seconds{quantile="0.5"} 0.25
+    rpc_seconds_sum 3
+    rpc_seconds_count 9
+    # TYPE build info
+    build_info{version="4.18"} 1
+    # TYPE door stateset
+    door{door="open"} 1
+    door{door="closed"} 0
+    # TYPE odd gauge
+    odd{case="nan"} NaN
+    odd{case="inf"} +Inf
+    odd{case="minus"} -Inf
+    odd{case="tiny"} -.5e-3
+    loose 7
+    # EOF
 
-        TEXT;
+    TEXT;
 
     public function testReadsTheWholeGrammarOfOpenMetrics(): void
     {
@@ -69,7 +69,11 @@ final class ExpositionTest extends TestCase
 
     public function testReadsTheOlderForm(): void
     {
-        $read = TextReader::read("# a free remark\n#TYPE\n# TYPE  rpc untyped\n# HELP rpc says \"so\\n\"\nrpc { a = \"1\" , b=\"\\\\x\", }  2.5   1395066363000\n\n# TYPE up counter\nup_total 3\nup 4\r\n\t ok\t1\n", Form::Plain004);
+        $read = TextReader::read(
+            "# a free remark\n#TYPE\n# TYPE  rpc untyped\n# HELP rpc says \"so\\n\"\nrpc { a = \"1\" , b=\"\\\\x\", }  2.5   " .
+            "1395066363000\n\n# TYPE up counter\nup_total 3\nup 4\r\n\t ok\t1\n",
+            Form::Plain004,
+        );
         self::assertSame(['rpc', 'up_total', 'up', 'ok'], array_map(static fn(Sample $sample): string => $sample->name, $read->samples));
         self::assertSame(['a' => '1', 'b' => '\\x'], $read->samples[0]->labels->labels);
         self::assertSame(1_395_066_363_000, $read->samples[0]->atMs);
@@ -106,15 +110,35 @@ final class ExpositionTest extends TestCase
         yield 'help twice' => ["# HELP a x\n# HELP a y\n# EOF\n", 2, 1, 'one # HELP'];
         yield 'a unit twice' => ["# TYPE a_seconds gauge\n# UNIT a_seconds seconds\n# UNIT a_seconds seconds\n# EOF\n", 3, 1, 'one # UNIT'];
         yield 'a comment of another sort' => ["# NOTE a\n# EOF\n", 1, 1, '# HELP, # TYPE, # UNIT'];
-        yield 'a family described in two places' => ["# TYPE a gauge\na 1\n# TYPE b gauge\nb 1\n# HELP a late\n# EOF\n", 5, 1, 'all lines of family a together'];
+        yield 'a family described in two places' => [
+            "# TYPE a gauge\na 1\n# TYPE b gauge\nb 1\n# HELP a late\n# EOF\n",
+            5,
+            1,
+            'all lines of family a together',
+        ];
         yield 'an older time of the same series' => ["a 1 20\na 2 10\n# EOF\n", 2, 1, 'a later timestamp'];
         yield 'the same series with and without a time' => ["a 1 20\na 2\n# EOF\n", 2, 1, 'each series once'];
         yield 'a time that is no time' => ["a 1 soon\n# EOF\n", 1, 5, 'seconds'];
         yield 'a histogram without +Inf' => ["# TYPE a histogram\na_bucket{le=\"1\"} 1\na_count 1\n# EOF\n", 2, 1, 'le="+Inf" as the last one'];
-        yield 'one of two histograms without +Inf' => ["# TYPE a histogram\na_bucket{b=\"x\",le=\"+Inf\"} 1\na_bucket{b=\"y\",le=\"1\"} 1\n# TYPE c gauge\nc 1\n# EOF\n", 3, 1, 'le="+Inf"'];
+        yield 'one of two histograms without +Inf' => [
+            "# TYPE a histogram\na_bucket{b=\"x\",le=\"+Inf\"} 1\na_bucket{b=\"y\",le=\"1\"} 1\n# TYPE c gauge\nc 1\n# EOF\n",
+            3,
+            1,
+            'le="+Inf"',
+        ];
         yield 'a gauge histogram without +Inf' => ["# TYPE a gaugehistogram\na_bucket{le=\"1\"} 1\n# EOF\n", 2, 1, 'le="+Inf"'];
-        yield 'bounds that fall' => ["# TYPE a histogram\na_bucket{le=\"2\"} 1\na_bucket{le=\"1\"} 1\na_bucket{le=\"+Inf\"} 1\n# EOF\n", 3, 9, 'bounds that rise; le="2" stands before it'];
-        yield 'a bound twice, written in two ways' => ["# TYPE a histogram\na_bucket{le=\"1\"} 1\na_bucket{le=\"1.0\"} 1\na_bucket{le=\"+Inf\"} 1\n# EOF\n", 3, 9, 'bounds that rise'];
+        yield 'bounds that fall' => [
+            "# TYPE a histogram\na_bucket{le=\"2\"} 1\na_bucket{le=\"1\"} 1\na_bucket{le=\"+Inf\"} 1\n# EOF\n",
+            3,
+            9,
+            'bounds that rise; le="2" stands before it',
+        ];
+        yield 'a bound twice, written in two ways' => [
+            "# TYPE a histogram\na_bucket{le=\"1\"} 1\na_bucket{le=\"1.0\"} 1\na_bucket{le=\"+Inf\"} 1\n# EOF\n",
+            3,
+            9,
+            'bounds that rise',
+        ];
         yield 'a state that is half on' => ["# TYPE a stateset\na{a=\"x\"} 0.5\n# EOF\n", 2, 12, '0 or 1 for a state'];
         yield 'a state that is no number' => ["# TYPE a stateset\na{a=\"x\"} 1\na{a=\"y\"} NaN\n# EOF\n", 3, 12, '0 or 1'];
         yield 'invalid UTF-8' => ["a 1\nb{c=\"\xFF\"} 1\n# EOF\n", 2, 6, 'UTF-8'];
@@ -123,8 +147,13 @@ final class ExpositionTest extends TestCase
     }
 
     #[DataProvider('badTexts')]
-    public function testSaysWhereATextIsWrongAndWhatWasExpected(string $text, int $line, int $column, string $expected, Form $form = Form::OpenMetrics): void
-    {
+    public function testSaysWhereATextIsWrongAndWhatWasExpected(
+        string $text,
+        int $line,
+        int $column,
+        string $expected,
+        Form $form = Form::OpenMetrics,
+    ): void {
         try {
             TextReader::read($text, $form);
             self::fail('It was read');
@@ -180,7 +209,18 @@ final class ExpositionTest extends TestCase
             for ($i = mt_rand(1, 40); $i > 0; --$i) {
                 $shape[] = sprintf('m%d{host="web-%d",path="/a b"}', $i, mt_rand(1, 3));
             }
-            $write = static fn(): string => "# TYPE x gauge\nx 1\n" . implode('', array_map(static fn(string $key): string => $key . ' ' . ['NaN', '+Inf', '-0', (string) mt_rand(), mt_rand() / 997 . 'e-3', '.5'][mt_rand(0, 5)] . "\n", $shape)) . "# EOF\n";
+            $write = static fn(): string => "# TYPE x gauge\nx 1\n" .
+                implode(
+                    '',
+                    array_map(
+                        static fn(string $key): string => $key .
+                            ' ' .
+                            ['NaN', '+Inf', '-0', (string) mt_rand(), mt_rand() / 997 . 'e-3', '.5'][mt_rand(0, 5)] .
+                            "\n",
+                        $shape,
+                    ),
+                ) .
+                "# EOF\n";
             $first = $write();
             $layout = Layout::of($first, TextReader::read($first, Form::OpenMetrics));
             self::assertNotNull($layout);
@@ -198,7 +238,11 @@ final class ExpositionTest extends TestCase
     /** Servers are asked in the middle of counting: then a bucket counts less than the one before. */
     public function testCountsThatFallAreTakenAndSaid(): void
     {
-        $text = static fn(int $second, string $state = '1'): string => "# TYPE a histogram\na_bucket{le=\"0.5\"} 5\na_bucket{le=\"1\"} {$second}\na_bucket{le=\"+Inf\"} 9\na_count 9\n# TYPE b stateset\nb{b=\"on\"} {$state}\n# EOF\n";
+        $text = static fn(
+            int $second,
+            string $state = '1',
+        ): string => "# TYPE a histogram\na_bucket{le=\"0.5\"} 5\na_bucket{le=\"1\"} {$second}\na_bucket{le=\"+Inf\"} 9\na_count 9\n# TYPE b "
+            . "stateset\nb{b=\"on\"} {$state}\n# EOF\n";
         $read = TextReader::read($text(7), Form::OpenMetrics);
         self::assertNull($read->fall);
         self::assertSame('counts fall from le="0.5" to le="1" (line 3)', TextReader::read($text(4), Form::OpenMetrics)->fall);
@@ -206,8 +250,12 @@ final class ExpositionTest extends TestCase
         self::assertSame(['5', '8', '9', '9', '0'], $layout?->values($text(8, '0')), 'all is well');
         self::assertNull($layout->values($text(4)), 'only a whole reading says where');
         self::assertNull($layout->values($text(7, '2')), 'and refuses what is no state');
-        self::assertNull(TextReader::read(str_replace('# TYPE b stateset', '# TYPE b gauge', $text(4, '2')), Form::Plain004)->fall, 'the older form promises nothing');
-        $twoTimes = "# TYPE a histogram\na_bucket{le=\"1\"} 1 10\na_bucket{le=\"+Inf\"} 1 10\na_bucket{le=\"1\"} 2 20\na_bucket{le=\"+Inf\"} 2 20\n# EOF\n";
+        self::assertNull(
+            TextReader::read(str_replace('# TYPE b stateset', '# TYPE b gauge', $text(4, '2')), Form::Plain004)->fall,
+            'the older form promises nothing',
+        );
+        $twoTimes =
+            "# TYPE a histogram\na_bucket{le=\"1\"} 1 10\na_bucket{le=\"+Inf\"} 1 10\na_bucket{le=\"1\"} 2 20\na_bucket{le=\"+Inf\"} 2 20\n# EOF\n";
         self::assertCount(4, TextReader::read($twoTimes, Form::OpenMetrics)->samples, 'each time has buckets of its own');
     }
 

@@ -41,7 +41,9 @@ final class FleetTest extends TestCase
             }
         }
         self::assertCount(2, $forms);
-        foreach ([MetricType::Counter, MetricType::Gauge, MetricType::Histogram, MetricType::Summary, MetricType::Info, MetricType::StateSet] as $type) {
+        foreach (
+            [MetricType::Counter, MetricType::Gauge, MetricType::Histogram, MetricType::Summary, MetricType::Info, MetricType::StateSet] as $type
+        ) {
             self::assertArrayHasKey($type->value, $types);
         }
     }
@@ -51,11 +53,18 @@ final class FleetTest extends TestCase
         $one = (new Scenario(7))->targets();
         $other = (new Scenario(7))->targets();
         foreach (['broker-north', 'web-3', 'gate-s2', 'tickets-db', 'edge-1'] as $name) {
-            $live = array_map(static fn(Sample $sample): float => $sample->value, TextReader::read($one[$name]->text(self::AT, Breaks::none()), Form::ofContentType($one[$name]->contentType()))->samples);
+            $live = array_map(
+                static fn(Sample $sample): float => $sample->value,
+                TextReader::read($one[$name]->text(self::AT, Breaks::none()), Form::ofContentType($one[$name]->contentType()))->samples,
+            );
             $history = array_map(static fn(Signal $signal): float => ($signal->value)(self::AT, Breaks::none()), $other[$name]->signals());
             self::assertSame($history, $live, $name);
         }
-        self::assertNotSame($one['web-1']->text(self::AT, Breaks::none()), (new Scenario(8))->targets()['web-1']->text(self::AT, Breaks::none()), 'another seed is another fleet');
+        self::assertNotSame(
+            $one['web-1']->text(self::AT, Breaks::none()),
+            (new Scenario(8))->targets()['web-1']->text(self::AT, Breaks::none()),
+            'another seed is another fleet',
+        );
     }
 
     /** Some of what a second asks for is remembered: in whatever order seconds and signals are asked, none gets the answer of another. */
@@ -69,7 +78,10 @@ final class FleetTest extends TestCase
                 $signals["{$name} {$i}"] = $signal->value;
             }
         }
-        $columns = array_map(static fn(\Closure $value): array => array_map(static fn(int $second): float => $value($second, Breaks::none()), $seconds), $signals);
+        $columns = array_map(
+            static fn(\Closure $value): array => array_map(static fn(int $second): float => $value($second, Breaks::none()), $seconds),
+            $signals,
+        );
         foreach (range(1, 20_000) as $_) {
             $name = array_rand($signals);
             $at = mt_rand(0, count($seconds) - 1);
@@ -77,9 +89,14 @@ final class FleetTest extends TestCase
         }
         foreach ([[12, 300], [12, 15], [99, 300]] as [$seed, $period]) {
             foreach ($seconds as $second) {
-                $start = $second - $second % $period;
+                $start = $second - ($second % $period);
                 $share = ($second - $start) / $period;
-                self::assertEqualsWithDelta(Noise::at($seed, $start, $period) * (1 - $share) + Noise::at($seed, $start + $period, $period) * $share, Noise::at($seed, $second, $period), 1e-12, 'a straight line between');
+                self::assertEqualsWithDelta(
+                    Noise::at($seed, $start, $period) * (1 - $share) + Noise::at($seed, $start + $period, $period) * $share,
+                    Noise::at($seed, $second, $period),
+                    1e-12,
+                    'a straight line between',
+                );
             }
         }
     }
@@ -126,30 +143,65 @@ final class FleetTest extends TestCase
             self::fail("{$target} has no {$family}");
         };
         $troubles = [
-            'queue' => static fn(int $at): bool => max($read('broker-north', 'messaging_queue_depth', ['queue' => 'boarding'], $at), $read('broker-south', 'messaging_queue_depth', ['queue' => 'boarding'], $at)) > 400,
-            'leak' => static fn(int $at): bool => $read('gate-s2', 'container_memory_usage_bytes', [], $at) > 0.9 * $read('gate-s2', 'container_memory_limit_bytes', [], $at),
+            'queue' => static fn(int $at): bool => max(
+                $read('broker-north', 'messaging_queue_depth', ['queue' => 'boarding'], $at),
+                $read('broker-south', 'messaging_queue_depth', ['queue' => 'boarding'], $at),
+            ) > 400,
+            'leak' => static fn(int $at): bool => $read('gate-s2', 'container_memory_usage_bytes', [], $at) >
+                0.9 * $read('gate-s2', 'container_memory_limit_bytes', [], $at),
             'hot' => static fn(int $at): bool => $read('web-3', 'system_cpu_utilization_ratio', [], $at) > 0.72,
-            'flapping' => static fn(int $at): bool => $read('skarn-host-1', 'system_network_errors', ['direction' => 'receive'], $at) > $read('skarn-host-1', 'system_network_errors', ['direction' => 'receive'], $at - 300) + 60,
+            'flapping' => static fn(int $at): bool => $read('skarn-host-1', 'system_network_errors', ['direction' => 'receive'], $at) >
+                $read('skarn-host-1', 'system_network_errors', ['direction' => 'receive'], $at - 300) + 60,
             'backup' => static fn(int $at): bool => $at - $read('backup-host', 'backup_last_success_timestamp_seconds', [], $at) > 28 * 3_600,
         ];
         // Midnight before some Monday.
         $monday = intdiv(self::AT, 86_400) * 86_400;
-        $monday -= (Day::weekday($monday) + 6) % 7 * 86_400;
+        $monday -= ((Day::weekday($monday) + 6) % 7) * 86_400;
         $found = [];
         foreach (['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'] as $i => $day) {
-            $found[$day] = array_keys(array_filter($troubles, static fn(callable $isOn): bool => array_filter(range($monday + $i * 86_400, $monday + $i * 86_400 + 86_399, 300), $isOn) !== []));
+            $found[$day] = array_keys(
+                array_filter(
+                    $troubles,
+                    static fn(callable $isOn): bool => array_filter(range($monday + $i * 86_400, $monday + $i * 86_400 + 86_399, 300), $isOn) !== [],
+                ),
+            );
         }
-        self::assertSame(['Mon' => ['backup'], 'Tue' => ['queue', 'backup'], 'Wed' => ['leak'], 'Thu' => ['hot'], 'Fri' => [], 'Sat' => ['queue'], 'Sun' => ['flapping']], $found);
+        self::assertSame(
+            [
+                'Mon' => ['backup'],
+                'Tue' => ['queue', 'backup'],
+                'Wed' => ['leak'],
+                'Thu' => ['hot'],
+                'Fri' => [],
+                'Sat' => ['queue'],
+                'Sun' => ['flapping'],
+            ],
+            $found,
+        );
     }
 
     public function testABacklogGrowsWhileBrokenAndDrainsOnceMended(): void
     {
         $breaks = Breaks::none();
         $breaks->start('queue', 'broker-north', self::AT);
-        self::assertSame([0.0, 600.0, 6_000.0], [$breaks->backlog('broker-north', self::AT), $breaks->backlog('broker-north', self::AT + 10), $breaks->backlog('broker-north', self::AT + 1_000)]);
+        self::assertSame(
+            [0.0, 600.0, 6_000.0],
+            [
+                $breaks->backlog('broker-north', self::AT),
+                $breaks->backlog('broker-north', self::AT + 10),
+                $breaks->backlog('broker-north', self::AT + 1_000),
+            ],
+        );
         self::assertSame(0.0, $breaks->backlog('broker-south', self::AT + 10));
         $breaks->heal('queue', 'broker-north', self::AT + 50);
-        self::assertSame([3_000.0, 1_000.0, 0.0], [$breaks->backlog('broker-north', self::AT + 50), $breaks->backlog('broker-north', self::AT + 55), $breaks->backlog('broker-north', self::AT + 90)]);
+        self::assertSame(
+            [3_000.0, 1_000.0, 0.0],
+            [
+                $breaks->backlog('broker-north', self::AT + 50),
+                $breaks->backlog('broker-north', self::AT + 55),
+                $breaks->backlog('broker-north', self::AT + 90),
+            ],
+        );
     }
 
     public function testTheHostAgentTellsOfThisMachine(): void
@@ -157,7 +209,17 @@ final class FleetTest extends TestCase
         $agent = new HostMetrics('/proc', '/sys');
         $first = self::values($agent->text());
         $second = self::values($agent->text());
-        foreach (['system_cpu_time_seconds_total', 'system_memory_usage_bytes', 'system_filesystem_usage_bytes', 'system_network_io_bytes_total', 'system_process_count', 'system_load_average', 'system_paging_usage_bytes'] as $metric) {
+        foreach (
+            [
+                'system_cpu_time_seconds_total',
+                'system_memory_usage_bytes',
+                'system_filesystem_usage_bytes',
+                'system_network_io_bytes_total',
+                'system_process_count',
+                'system_load_average',
+                'system_paging_usage_bytes',
+            ] as $metric
+        ) {
             self::assertNotSame([], array_filter(array_keys($first), static fn(string $key): bool => str_starts_with($key, $metric . '{')), $metric);
         }
         foreach ($first as $key => $value) {
@@ -165,7 +227,9 @@ final class FleetTest extends TestCase
                 self::assertGreaterThanOrEqual($value, $second[$key], $key);
             }
         }
-        $memory = array_sum(array_filter($first, static fn(string $key): bool => str_starts_with($key, 'system_memory_usage_bytes{'), ARRAY_FILTER_USE_KEY));
+        $memory = array_sum(
+            array_filter($first, static fn(string $key): bool => str_starts_with($key, 'system_memory_usage_bytes{'), ARRAY_FILTER_USE_KEY),
+        );
         self::assertEqualsWithDelta(1.0, $memory / $first['system_memory_limit_bytes{'], 0.05, 'the parts of memory add up to the whole');
     }
 

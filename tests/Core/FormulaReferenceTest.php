@@ -45,7 +45,11 @@ final class FormulaReferenceTest extends TestCase
             sort($said);
             self::assertSame(trim($result, '`'), implode(', ', $said));
             $again = $evaluator->range(Parser::parse(Printer::print($tree)), 60_000, 60_000, 1)->lines;
-            self::assertEquals(array_column($evaluator->range($tree, 60_000, 60_000, 1)->lines, 'values'), array_column($again, 'values'), 'printed and parsed again');
+            self::assertEquals(
+                array_column($evaluator->range($tree, 60_000, 60_000, 1)->lines, 'values'),
+                array_column($again, 'values'),
+                'printed and parsed again',
+            );
         } catch (FormulaError $error) {
             self::assertStringNotContainsString('{', $result, $error->getMessage());
             self::assertStringContainsString($result === 'no metric' ? 'No target has brought a metric' : $result, $error->getMessage());

@@ -31,7 +31,10 @@ final class FormulaTest extends TestCase
     public static function printed(): iterable
     {
         yield ['cpu', 'cpu'];
-        yield ['mean( cpu where host like "web-*"  and not(role="batch" or zone matches "z[0-9]+") , 5m)', 'mean(cpu where host like "web-*" and not (role = "batch" or zone matches "z[0-9]+"), 5m)'];
+        yield [
+            'mean( cpu where host like "web-*"  and not(role="batch" or zone matches "z[0-9]+") , 5m)',
+            'mean(cpu where host like "web-*" and not (role = "batch" or zone matches "z[0-9]+"), 5m)',
+        ];
         yield ['sum(rate(requests_total, 1m)) per host, `odd label`', 'sum(rate(requests_total, 1m)) per host, `odd label`'];
         yield ['max(a) dropping cpu / 2GiB', '(max(a) dropping cpu) / 2GiB'];
         yield ['a + b * c ^ -2', 'a + (b * (c ^ (-2)))'];
@@ -95,7 +98,11 @@ final class FormulaTest extends TestCase
         yield 'too long ago' => ['messaging_queue_depth ago 401d', 26, 'at most 400d'];
         yield 'a misspelt method' => ['baseline(messaging_queue_depth, medain, 7d)', 32, 'did you mean median?'];
         yield 'a metric that is no histogram' => ['percentile(95, messaging_queue_depth, 5m)', 15, 'is no histogram'];
-        yield 'an argument that a list of labels took' => ['voice_quality(sum(x) per host, y, z)', 0, 'host, y, z are taken for labels; if not all of them are, put brackets: (… per host)'];
+        yield 'an argument that a list of labels took' => [
+            'voice_quality(sum(x) per host, y, z)',
+            0,
+            'host, y, z are taken for labels; if not all of them are, put brackets: (… per host)',
+        ];
         yield 'a misspelt label in a filter' => ['a where quue = "x"', 8, 'No series of a has a label quue; did you mean queue?'];
         yield 'a misspelt label of a group' => ['sum(a) per brokr', 0, 'did you mean broker?'];
         yield 'too deep' => [str_repeat('(', 90) . '1', 60, 'levels deep'];
@@ -151,7 +158,13 @@ final class FormulaTest extends TestCase
     private static function catalogue(): Catalogue
     {
         return new class implements Catalogue {
-            private const UNITS = ['messaging_queue_depth' => '', 'memory_bytes' => 'bytes', 'a' => '', 'wait_seconds' => 'seconds', 'load_ratio' => 'ratio'];
+            private const UNITS = [
+                'messaging_queue_depth' => '',
+                'memory_bytes' => 'bytes',
+                'a' => '',
+                'wait_seconds' => 'seconds',
+                'load_ratio' => 'ratio',
+            ];
 
             public function has(string $metric): bool
             {
@@ -198,7 +211,10 @@ final class FormulaTest extends TestCase
         yield 'division by zero follows IEEE 754' => ['q where h = "a" / 0', []];
         yield 'either is enough for or' => ['(1 > 2 or 2 > 1) + 0 * sum(q)', ['' => 1.0]];
         yield 'both are needed for and' => ['(1 < 2 and 2 < 1) + 0 * sum(q)', ['' => 0.0]];
-        yield 'default keeps what is there, and takes those that the other side alone has' => ['(q where h = "a") default q', ['h="a"' => 5.0, 'h="b"' => 50.0]];
+        yield 'default keeps what is there, and takes those that the other side alone has' => [
+            '(q where h = "a") default q',
+            ['h="a"' => 5.0, 'h="b"' => 50.0],
+        ];
         yield 'default fills a hole with the other side' => ['gone default sum(q)', ['' => 55.0]];
         yield 'an operator leaves out what one side alone has' => ['q + (q where h = "b")', ['h="b"' => 100.0]];
         yield 'paired on a label that is named' => ['used - total on h', ['d="x",h="a"' => -75.0, 'd="y",h="a"' => -50.0]];
@@ -235,13 +251,29 @@ final class FormulaTest extends TestCase
         $per = static fn(?string $label): \Closure => static fn(Node $node): Node => Editing::per($node, $label);
         yield 'the first filter' => ['mean(load, 5m)', $only('site', 's'), 'mean(load where site = "s", 5m)'];
         yield 'a filter beside another' => ['load where host = "a"', $only('site', 's'), 'load where host = "a" and site = "s"'];
-        yield 'another value of the same label' => ['load where site = "n" and host = "a"', $only('site', 's'), 'load where host = "a" and site = "s"'];
+        yield 'another value of the same label' => [
+            'load where site = "n" and host = "a"',
+            $only('site', 's'),
+            'load where host = "a" and site = "s"',
+        ];
         yield 'the same label asked otherwise stays' => ['load where site != "n"', $only('site', 's'), 'load where site != "n" and site = "s"'];
-        yield 'either of two, and a third' => ['load where host = "a" or site = "n"', $only('site', 's'), 'load where (host = "a" or site = "n") and site = "s"'];
+        yield 'either of two, and a third' => [
+            'load where host = "a" or site = "n"',
+            $only('site', 's'),
+            'load where (host = "a" or site = "n") and site = "s"',
+        ];
         yield 'none of them' => ['load where not (site = "n")', $only('site', 's'), 'load where not site = "n" and site = "s"'];
         yield 'a name within another name' => ['overload / load + 1', $only('site', 's'), '(overload / (load where site = "s")) + 1'];
-        yield 'every place of the metric, deep inside' => ['outlier(abs(load ago 1h)) per host - top(2, deviation(load, mad, 1d))', $only('site', 's'), 'outlier(abs((load where site = "s") ago 1h)) per host - top(2, deviation(load where site = "s", mad, 1d))'];
-        yield 'a histogram by its buckets' => ['percentile(95, load, 5m)', static fn(Node $node): Node => Editing::only($node, 'load_bucket', 'site', 's'), 'percentile(95, load where site = "s", 5m)'];
+        yield 'every place of the metric, deep inside' => [
+            'outlier(abs(load ago 1h)) per host - top(2, deviation(load, mad, 1d))',
+            $only('site', 's'),
+            'outlier(abs((load where site = "s") ago 1h)) per host - top(2, deviation(load where site = "s", mad, 1d))',
+        ];
+        yield 'a histogram by its buckets' => [
+            'percentile(95, load, 5m)',
+            static fn(Node $node): Node => Editing::only($node, 'load_bucket', 'site', 's'),
+            'percentile(95, load where site = "s", 5m)',
+        ];
         yield 'signs in labels and values' => ['load', $only('odd label', 'say "a\\b"'), 'load where `odd label` = "say \"a\\\\b\""'];
         yield 'one line a host' => ['rate(jobs, 5m)', $per('host'), 'mean(rate(jobs, 5m)) per host'];
         yield 'by another label than before' => ['sum(rate(jobs, 5m)) per site', $per('host'), 'sum(rate(jobs, 5m)) per host'];
@@ -263,18 +295,53 @@ final class FormulaTest extends TestCase
     /** @return iterable<string, array{string, string}> formula and its tree as JSON, without places */
     public static function trees(): iterable
     {
-        yield 'a select' => ['q where h = "a" and not (d in ("x", "y") or d like "z*")', '{"kind":"select","metric":"q","where":{"and":[{"label":"h","operator":"=","values":["a"]},{"not":{"or":[{"label":"d","operator":"in","values":["x","y"]},{"label":"d","operator":"like","values":["z*"]}]}}]}}'];
-        yield 'over time, ago' => ['mean(q ago 90s, 5m)', '{"kind":"over time","function":"mean","windowSeconds":300,"of":[{"kind":"ago","bySeconds":90,"of":[{"kind":"select","metric":"q","where":null}]}]}'];
-        yield 'a quantile' => ['quantile(0.9, q, 1m)', '{"kind":"over time","function":"quantile","windowSeconds":60,"parameter":0.9,"of":[{"kind":"select","metric":"q","where":null}]}'];
-        yield 'across series' => ['sum(q) per h', '{"kind":"across series","function":"sum","per":["h"],"of":[{"kind":"select","metric":"q","where":null}]}'];
+        yield 'a select' => [
+            'q where h = "a" and not (d in ("x", "y") or d like "z*")',
+            '{"kind":"select","metric":"q","where":{"and":[{"label":"h","operator":"=","values":["a"]},{' .
+            '"not":{"or":[{"label":"d","operator":"in","values":["x","y"]},{"label":"d","operator":"like","values":["z*"]}]}}]}}',
+        ];
+        yield 'over time, ago' => [
+            'mean(q ago 90s, 5m)',
+            '{"kind":"over time","function":"mean","windowSeconds":300,"of":[{"kind":"ago","bySeconds":90,"of":[' .
+            '{"kind":"select","metric":"q","where":null}]}]}',
+        ];
+        yield 'a quantile' => [
+            'quantile(0.9, q, 1m)',
+            '{"kind":"over time","function":"quantile","windowSeconds":60,"parameter":0.9,"of":[{"kind":"select","metric":"q","where":null}]}',
+        ];
+        yield 'across series' => [
+            'sum(q) per h',
+            '{"kind":"across series","function":"sum","per":["h"],"of":[{"kind":"select","metric":"q","where":null}]}',
+        ];
         yield 'the highest' => ['top(3, q)', '{"kind":"top","count":3,"of":[{"kind":"select","metric":"q","where":null}]}'];
         yield 'the lowest' => ['bottom(2, q)', '{"kind":"bottom","count":2,"of":[{"kind":"select","metric":"q","where":null}]}'];
         yield 'an outlier' => ['outlier(q) per h', '{"kind":"outlier","per":["h"],"of":[{"kind":"select","metric":"q","where":null}]}'];
-        yield 'an operator on labels' => ['-q / 2 on h', '{"kind":"operator","operator":"/","on":["h"],"of":[{"kind":"negative","of":[{"kind":"select","metric":"q","where":null}]},{"kind":"number","value":2.0,"unit":null}]}'];
-        yield 'an operator' => ['not q > 1h', '{"kind":"not","of":[{"kind":"operator","operator":">","of":[{"kind":"select","metric":"q","where":null},{"kind":"number","value":3600.0,"unit":"seconds"}]}]}'];
-        yield 'now, age and what is missing' => ['now() - age(q) + missing(q, 2m)', '{"kind":"operator","operator":"+","of":[{"kind":"operator","operator":"-","of":[{"kind":"now"},{"kind":"age","of":[{"kind":"select","metric":"q","where":null}]}]},{"kind":"missing","windowSeconds":120,"of":[{"kind":"select","metric":"q","where":null}]}]}'];
-        yield 'what is usual' => ['deviation(q, mad, 7d) + baseline(q, median, 1d)', '{"kind":"operator","operator":"+","of":[{"kind":"deviation","yardstick":"mad","spanSeconds":604800,"of":[{"kind":"select","metric":"q","where":null}]},{"kind":"baseline","method":"median","spanSeconds":86400,"of":[{"kind":"select","metric":"q","where":null}]}]}'];
-        yield 'a percentile' => ['percentile(95, q, 5m) per h', '{"kind":"percentile","percent":95.0,"windowSeconds":300,"per":["h"],"of":[{"kind":"select","metric":"q","where":null}]}'];
+        yield 'an operator on labels' => [
+            '-q / 2 on h',
+            '{"kind":"operator","operator":"/","on":["h"],"' .
+            'of":[{"kind":"negative","of":[{"kind":"select","metric":"q","where":null}]},{"kind":"number","value":2.0,"unit":null}]}',
+        ];
+        yield 'an operator' => [
+            'not q > 1h',
+            '{"kind":"not","of":[{"kind":"operator","operator":">","of":[{"kind":"select","metric":"q","where":null},{' .
+            '"kind":"number","value":3600.0,"unit":"seconds"}]}]}',
+        ];
+        yield 'now, age and what is missing' => [
+            'now() - age(q) + missing(q, 2m)',
+            '{"kind":"operator","operator":"+","of":[{"kind":"operator","operator":"-","of":[{"kind":"now"},{' .
+            '"kind":"age","of":[{"kind":"select","metric":"q","where":null}]}]},{' .
+            '"kind":"missing","windowSeconds":120,"of":[{"kind":"select","metric":"q","where":null}]}]}',
+        ];
+        yield 'what is usual' => [
+            'deviation(q, mad, 7d) + baseline(q, median, 1d)',
+            '{"kind":"operator","operator":"+","of":[{"kind":"deviation","yardstick":"mad","spanSeconds":604800,' .
+            '"of":[{"kind":"select","metric":"q","where":null}]},{"kind":"baseline",' .
+            '"method":"median","spanSeconds":86400,"of":[{"kind":"select","metric":"q","where":null}]}]}',
+        ];
+        yield 'a percentile' => [
+            'percentile(95, q, 5m) per h',
+            '{"kind":"percentile","percent":95.0,"windowSeconds":300,"per":["h"],"of":[{"kind":"select","metric":"q","where":null}]}',
+        ];
         yield 'the hour' => ['hour("Europe/Lisbon")', '{"kind":"hour","zone":"Europe/Lisbon"}'];
     }
 
@@ -303,7 +370,11 @@ final class FormulaTest extends TestCase
             return array_map(static fn(mixed $part): mixed => is_array($part) ? $bare($part) : $part, $data);
         };
 
-        return json_encode($bare(Tree::data($tree)), JSON_PRESERVE_ZERO_FRACTION | JSON_UNESCAPED_SLASHES | JSON_PARTIAL_OUTPUT_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE) ?: '';
+        return json_encode(
+            $bare(Tree::data($tree)),
+            JSON_PRESERVE_ZERO_FRACTION | JSON_UNESCAPED_SLASHES | JSON_PARTIAL_OUTPUT_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE,
+        ) ?:
+            '';
     }
 
     public function testAnAmbiguousPairingShowsTheClash(): void
@@ -326,11 +397,34 @@ final class FormulaTest extends TestCase
             $readings->with('m', ['h' => $host], $values);
         }
         $evaluator = new Evaluator($readings);
-        foreach ([
-            'm', 'mean(m, 5m)', 'rate(m, 2m)', 'sum(growth(m, 1m)) per h', 'max(rate(m, 1m), 10m)', 'mean(m, 3m) / sum(m) + count(m, 1m)', 'min(m) default 0', 'now() - last(m, 4m)',
-            'quantile(0.9, m, 5m)', 'mad(m, 5m) + stddev(m, 5m)', 'slope(m, 5m)', 'forecast(m, 5m, 10m)', 'age(m)', 'missing(m, 30s)', 'm ago 5m', 'mean(m ago 1m, 3m) ago 1m', 'top(1, m)', 'outlier(m)', 'hour("Asia/Kolkata") + m',
-            'baseline(m, median, 20m)', 'baseline(m, ewma, 20m)', 'baseline(m, same_hour, 1d) default 1', 'deviation(m, stddev, 30m)', 'deviation(rate(m, 1m), mad, 9h)',
-        ] as $text) {
+        foreach (
+            [
+                'm',
+                'mean(m, 5m)',
+                'rate(m, 2m)',
+                'sum(growth(m, 1m)) per h',
+                'max(rate(m, 1m), 10m)',
+                'mean(m, 3m) / sum(m) + count(m, 1m)',
+                'min(m) default 0',
+                'now() - last(m, 4m)',
+                'quantile(0.9, m, 5m)',
+                'mad(m, 5m) + stddev(m, 5m)',
+                'slope(m, 5m)',
+                'forecast(m, 5m, 10m)',
+                'age(m)',
+                'missing(m, 30s)',
+                'm ago 5m',
+                'mean(m ago 1m, 3m) ago 1m',
+                'top(1, m)',
+                'outlier(m)',
+                'hour("Asia/Kolkata") + m',
+                'baseline(m, median, 20m)',
+                'baseline(m, ewma, 20m)',
+                'baseline(m, same_hour, 1d) default 1',
+                'deviation(m, stddev, 30m)',
+                'deviation(rate(m, 1m), mad, 9h)',
+            ] as $text
+        ) {
             $formula = Parser::parse($text);
             $whole = self::table($evaluator->range($formula, 600_000, 3_300_000, 30_000)->lines);
             $cut = 600_000 + 30_000 * mt_rand(5, 80);
@@ -338,7 +432,11 @@ final class FormulaTest extends TestCase
             $second = self::table($evaluator->range($formula, $cut + 30_000, 3_300_000, 30_000)->lines);
             $instants = intdiv($cut - 600_000, 30_000) + 1;
             foreach ($whole as $key => $values) {
-                self::assertSame($values, [...($first[$key] ?? array_fill(0, $instants, null)), ...($second[$key] ?? array_fill(0, count($values) - $instants, null))], "{$text} in two halves");
+                self::assertSame(
+                    $values,
+                    [...$first[$key] ?? array_fill(0, $instants, null), ...$second[$key] ?? array_fill(0, count($values) - $instants, null)],
+                    "{$text} in two halves",
+                );
             }
             $instant = self::table($evaluator->range($formula, 3_300_000, 3_300_000, 1)->lines);
             foreach ($instant as $key => $values) {
@@ -366,7 +464,24 @@ final class FormulaTest extends TestCase
                 FormulaTest::assertSame(0, $afterMs % $tier->bucketMs());
                 FormulaTest::assertSame(0, $throughMs % $tier->bucketMs());
 
-                return $tier === Tier::FiveMinutes ? [new Buckets(LabelSet::none(), 60_000, [300_000, 600_000], [9, 9], [1.0, 3.0], [2.0, 4.0], [1.0, 3.0], [2.0, 4.0], [9.0, 9.0], null, [1, 300_001], [290_000, 520_000])] : null;
+                return $tier === Tier::FiveMinutes
+                    ? [
+                        new Buckets(
+                            LabelSet::none(),
+                            60_000,
+                            [300_000, 600_000],
+                            [9, 9],
+                            [1.0, 3.0],
+                            [2.0, 4.0],
+                            [1.0, 3.0],
+                            [2.0, 4.0],
+                            [9.0, 9.0],
+                            null,
+                            [1, 300_001],
+                            [290_000, 520_000],
+                        ),
+                    ]
+                    : null;
             }
 
             public function estimate(Select $what, int $afterMs, int $throughMs): Estimate
@@ -379,7 +494,10 @@ final class FormulaTest extends TestCase
                 return 60_000;
             }
         };
-        $values = static fn(string $formula, int $from, int $to, int $step): array => array_map(static fn(Line $line): array => $line->values, (new Evaluator($source))->range(Parser::parse($formula), $from, $to, $step)->lines);
+        $values = static fn(string $formula, int $from, int $to, int $step): array => array_map(
+            static fn(Line $line): array => $line->values,
+            (new Evaluator($source))->range(Parser::parse($formula), $from, $to, $step)->lines,
+        );
         self::assertSame([[2.0, null, null]], $values('q', 300_000, 900_000, 300_000), 'the second one is stale by the end of its bucket');
         self::assertSame([[3.0]], $values('q + 1', 300_000, 300_000, 1), 'at one instant too');
         self::assertSame([], $values('q', 300_000, 900_000, 420_000), 'buckets say nothing of instants within');
@@ -393,10 +511,10 @@ final class FormulaTest extends TestCase
         $faults = 0;
         $pieces = [];
         foreach (Functions::ALL as $name => [$usages, , $example]) {
-            array_push($pieces, "{$name}(", ...(preg_split('~(?<=[^\w"])|(?=[^\w"])~', implode(' ', [...$usages, $example])) ?: []));
+            array_push($pieces, "{$name}(", ...preg_split('~(?<=[^\w"])|(?=[^\w"])~', implode(' ', [...$usages, $example])) ?: []);
         }
         foreach (self::printed() as [$formula]) {
-            array_push($pieces, ...(preg_split('~(?<=\W)|(?=\W)~', $formula) ?: []));
+            array_push($pieces, ...preg_split('~(?<=\W)|(?=\W)~', $formula) ?: []);
         }
         $wholes = [...array_column(iterator_to_array(self::printed(), false), 0), ...array_column(array_values(Functions::ALL), 2)];
         $evaluator = new Evaluator(self::readings());

@@ -40,9 +40,20 @@ final class LateReadingsTest extends TestCase
             $late += count(array_filter($readings, static fn(array $one): bool => $one['seenFromMs'] > $one['atMs']));
             foreach (['depth', 'mean(depth, 1m)', 'max(depth, 10m)', 'missing(depth, 40s)', 'sum(depth)'] as $formula) {
                 $live = $this->live($formula, $readings);
-                $asItWas = self::words(self::asItWas($readings)->run(Parser::parse($formula), self::threshold(), self::STEP_MS, [], 0, self::END_MS)->transitions);
+                $asItWas = self::words(
+                    self::asItWas($readings)->run(Parser::parse($formula), self::threshold(), self::STEP_MS, [], 0, self::END_MS)->transitions,
+                );
                 self::assertSame($live, $asItWas, "{$formula} in round {$round}");
-                $whatIf = self::words((new RuleEngine(new AllThatIsThere(new Evaluator(self::source($readings)))))->run(Parser::parse($formula), self::threshold(), self::STEP_MS, [], 0, self::END_MS)->transitions);
+                $whatIf = self::words(
+                    (new RuleEngine(new AllThatIsThere(new Evaluator(self::source($readings)))))->run(
+                        Parser::parse($formula),
+                        self::threshold(),
+                        self::STEP_MS,
+                        [],
+                        0,
+                        self::END_MS,
+                    )->transitions,
+                );
                 $differ += (int) ($whatIf !== $live);
             }
         }
@@ -93,7 +104,13 @@ final class LateReadingsTest extends TestCase
                     default => mt_rand(0, 30_000),
                 };
                 if (mt_rand(0, 40) > 0) {
-                    $all[] = ['gate' => $gate, 'atMs' => $at + ($gate === 'a' ? 1_000 : 4_500), 'arrivesMs' => $at + 5_000 + $lateness, 'value' => $level, 'seenFromMs' => 0];
+                    $all[] = [
+                        'gate' => $gate,
+                        'atMs' => $at + ($gate === 'a' ? 1_000 : 4_500),
+                        'arrivesMs' => $at + 5_000 + $lateness,
+                        'value' => $level,
+                        'seenFromMs' => 0,
+                    ];
                 }
             }
         }
@@ -134,7 +151,7 @@ final class LateReadingsTest extends TestCase
         $transitions = [];
         $done = 0;
         foreach (self::$through as $second => $through) {
-            $through = min(self::END_MS, $through - $through % self::STEP_MS);
+            $through = min(self::END_MS, $through - ($through % self::STEP_MS));
             if ($through <= $done || $second % 5 !== 0) {
                 continue;
             }
@@ -165,7 +182,10 @@ final class LateReadingsTest extends TestCase
 
             public function nextTurn(Select $what, int $fromMs, int $throughMs): ?int
             {
-                $turns = array_filter(array_column($this->readings, 'seenFromMs'), static fn(int $turn): bool => $turn > $fromMs && $turn <= $throughMs);
+                $turns = array_filter(
+                    array_column($this->readings, 'seenFromMs'),
+                    static fn(int $turn): bool => $turn > $fromMs && $turn <= $throughMs,
+                );
 
                 return $turns === [] ? null : min($turns);
             }
@@ -183,7 +203,9 @@ final class LateReadingsTest extends TestCase
             }
         };
 
-        return new RuleEngine(new AsItWas(self::source($readings), $latecomers, static fn(ReadingSource $source): Evaluator => new Evaluator($source)));
+        return new RuleEngine(
+            new AsItWas(self::source($readings), $latecomers, static fn(ReadingSource $source): Evaluator => new Evaluator($source)),
+        );
     }
 
     /** @param list<Reading> $readings */
@@ -209,7 +231,16 @@ final class LateReadingsTest extends TestCase
      */
     private static function words(array $transitions): array
     {
-        $words = array_map(static fn(AlertTransition $one): string => sprintf('%09d %s %s>%s', $one->transition->atMs, $one->labels->key(), $one->transition->from->value, $one->transition->to->value), $transitions);
+        $words = array_map(
+            static fn(AlertTransition $one): string => sprintf(
+                '%09d %s %s>%s',
+                $one->transition->atMs,
+                $one->labels->key(),
+                $one->transition->from->value,
+                $one->transition->to->value,
+            ),
+            $transitions,
+        );
         sort($words);
 
         return $words;

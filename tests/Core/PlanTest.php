@@ -71,7 +71,12 @@ final class PlanTest extends TestCase
     {
         $plan = new Plan(new AllegedReadings(10, 60_000));
         $load = $plan->load(Parser::parse('median(x, 1h)'), 0, 599 * 60_000, 60_000);
-        self::assertEqualsWithDelta(10 * 659, $load->readings, 1, 'ten series over the 599 min of the range and the hour before it, less its last minute');
+        self::assertEqualsWithDelta(
+            10 * 659,
+            $load->readings,
+            1,
+            'ten series over the 599 min of the range and the hour before it, less its last minute',
+        );
         self::assertEqualsWithDelta(6_000, $load->values, 1, 'ten series at 600 instants');
         self::assertEqualsWithDelta(6_000 * (10 + 60 * 30) + 6_590, $load->steps, 10, 'each sorts sixty readings');
         $both = $plan->load(Parser::parse('mean(x, 1h) + median(x, 1h)'), 0, 599 * 60_000, 60_000);

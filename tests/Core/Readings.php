@@ -28,7 +28,11 @@ final class Readings implements ReadingSource
      */
     public function with(string $metric, array $labels, array $values): self
     {
-        return $this->withMilliseconds($metric, $labels, array_combine(array_map(static fn(int $second): int => $second * 1000, array_keys($values)), $values));
+        return $this->withMilliseconds(
+            $metric,
+            $labels,
+            array_combine(array_map(static fn(int $second): int => $second * 1000, array_keys($values)), $values),
+        );
     }
 
     /**
@@ -77,7 +81,10 @@ final class Readings implements ReadingSource
 
     public function estimate(Select $what, int $afterMs, int $throughMs): Estimate
     {
-        $series = array_filter($this->series, static fn(array $one): bool => $one[0] === $what->metric && ($what->where === null || $what->where->accepts($one[1])));
+        $series = array_filter(
+            $this->series,
+            static fn(array $one): bool => $one[0] === $what->metric && ($what->where === null || $what->where->accepts($one[1])),
+        );
 
         return new Estimate(count($series), (float) array_sum(array_map(static fn(array $one): int => count($one[2]), $series)));
     }

@@ -35,16 +35,40 @@ final class RollupTest extends TestCase
         for ($round = 0; $round < 30; ++$round) {
             [$times, $values] = self::readings(mt_rand(1, 3));
             $from = mt_rand(1, 1_000_000) * self::MINUTE;
-            self::assertEquals(Rollup::of($times, $values, 0, 5 * self::MINUTE, 36, true), Rollup::of(array_map(static fn(int $at): int => $at + $from, $times), $values, $from, 5 * self::MINUTE, 36, true));
+            self::assertEquals(
+                Rollup::of($times, $values, 0, 5 * self::MINUTE, 36, true),
+                Rollup::of(array_map(static fn(int $at): int => $at + $from, $times), $values, $from, 5 * self::MINUTE, 36, true),
+            );
         }
     }
 
     public function testTheNewestReadingIsStillKnownUntilItIsStale(): void
     {
-        $buckets = new SlidingBuckets(new Buckets(LabelSet::none(), 120_000, [300_000, 600_000], [2, 1], [1.0, 5.0], [2.0, 5.0], [1.0, 5.0], [2.0, 5.0], [3.0, 5.0], null, [60_000, 480_000], [240_000, 480_000]));
-        self::assertSame([null, 2.0, 2.0, null, null], $buckets->newest([299_999, 300_000, 360_000, 360_001, 480_000]), 'a bucket speaks from its end on, until its last reading is stale');
+        $buckets = new SlidingBuckets(
+            new Buckets(
+                LabelSet::none(),
+                120_000,
+                [300_000, 600_000],
+                [2, 1],
+                [1.0, 5.0],
+                [2.0, 5.0],
+                [1.0, 5.0],
+                [2.0, 5.0],
+                [3.0, 5.0],
+                null,
+                [60_000, 480_000],
+                [240_000, 480_000],
+            ),
+        );
+        self::assertSame(
+            [null, 2.0, 2.0, null, null],
+            $buckets->newest([299_999, 300_000, 360_000, 360_001, 480_000]),
+            'a bucket speaks from its end on, until its last reading is stale',
+        );
         self::assertSame([5.0, null], $buckets->newest([600_000, 600_001]));
-        $patient = new SlidingBuckets(new Buckets(LabelSet::none(), 900_000, [300_000], [1], [1.0], [1.0], [1.0], [1.0], [1.0], null, [60_000], [60_000]));
+        $patient = new SlidingBuckets(
+            new Buckets(LabelSet::none(), 900_000, [300_000], [1], [1.0], [1.0], [1.0], [1.0], [1.0], null, [60_000], [60_000]),
+        );
         self::assertSame([1.0, 1.0, null], $patient->newest([300_000, 960_000, 960_001]));
     }
 
@@ -58,20 +82,22 @@ final class RollupTest extends TestCase
             $rollup = Rollup::of($times, $values, 0, 5 * self::MINUTE, 36, true);
             $filled = array_keys(array_filter($rollup->counts));
             $pick = static fn(array $column): array => array_values(array_intersect_key($column, array_flip($filled)));
-            $buckets = new SlidingBuckets(new Buckets(
-                LabelSet::none(),
-                $staleMs,
-                array_map(static fn(int $i): int => ($i + 1) * 5 * self::MINUTE, $filled),
-                $pick($rollup->counts),
-                $pick($rollup->firsts),
-                $pick($rollup->lasts),
-                $pick($rollup->lows),
-                $pick($rollup->highs),
-                $pick($rollup->sums),
-                $pick($rollup->growths ?? []),
-                $pick($rollup->firstAts),
-                $pick($rollup->lastAts),
-            ));
+            $buckets = new SlidingBuckets(
+                new Buckets(
+                    LabelSet::none(),
+                    $staleMs,
+                    array_map(static fn(int $i): int => ($i + 1) * 5 * self::MINUTE, $filled),
+                    $pick($rollup->counts),
+                    $pick($rollup->firsts),
+                    $pick($rollup->lasts),
+                    $pick($rollup->lows),
+                    $pick($rollup->highs),
+                    $pick($rollup->sums),
+                    $pick($rollup->growths ?? []),
+                    $pick($rollup->firstAts),
+                    $pick($rollup->lastAts),
+                ),
+            );
             $window = new SlidingWindow(new Window(LabelSet::none(), $times, $values, $staleMs));
             $instants = range(5 * self::MINUTE, 180 * self::MINUTE, 5 * self::MINUTE);
             foreach (TimeReducer::cases() as $reducer) {

@@ -34,20 +34,32 @@ final class RuleTest extends TestCase
         yield 'held long enough it raises' => ['500 500 500 500', '0:building 3:raised/major'];
         yield 'between the limits it stays raised' => ['500 500 500 500 390 360 390', '0:building 3:raised/major'];
         yield 'it clears after the clear hold' => ['500 500 500 500 340 340 340 340', '0:building 3:raised/major 4:easing/major 6:calm/major'];
-        yield 'back while easing stays raised' => ['500 500 500 500 340 390 340 340 340', '0:building 3:raised/major 4:easing/major 5:raised/major 6:easing/major 8:calm/major'];
+        yield 'back while easing stays raised' => [
+            '500 500 500 500 340 390 340 340 340',
+            '0:building 3:raised/major 4:easing/major 5:raised/major 6:easing/major 8:calm/major',
+        ];
         yield 'worse while raised' => ['500 500 500 500 1200 500 1500', '0:building 3:raised/major 4:raised/critical'];
         yield 'worst at once' => ['1300 1300 1300 1300', '0:building 3:raised/critical'];
         yield 'a hole while building raises nothing' => ['500 500 . . 500', '0:building 4:raised/major'];
         yield 'blind while calm' => ['100 . . . . . . 100', '6:blind/minor 7:calm/minor'];
         yield 'blind while raised, back above' => ['500 500 500 500 . . . . . . 500', '0:building 3:raised/major 9:blind/major 10:raised/major'];
-        yield 'blind while raised, back below' => ['500 500 500 500 . . . . . . 300 300 300', '0:building 3:raised/major 9:blind/major 10:easing/major 12:calm/major'];
+        yield 'blind while raised, back below' => [
+            '500 500 500 500 . . . . . . 300 300 300',
+            '0:building 3:raised/major 9:blind/major 10:easing/major 12:calm/major',
+        ];
         yield 'two short holes are not one long one' => ['100 . . . 100 . . . 100', ''];
         yield 'a hole while easing clears nothing' => ['500 500 500 500 340 . . 340', '0:building 3:raised/major 4:easing/major 7:calm/major'];
         yield 'blind while building' => ['500 . . . . . . 100', '0:building 6:blind/minor 7:calm/minor'];
         yield 'blind while calm, back above' => ['100 . . . . . . 500 500 500 500', '6:blind/minor 7:building/minor 10:raised/major'];
         yield 'worse while easing' => ['500 500 500 500 340 1300', '0:building 3:raised/major 4:easing/major 5:raised/critical'];
-        yield 'easing and back keeps what was worst' => ['1300 1300 1300 1300 340 500', '0:building 3:raised/critical 4:easing/critical 5:raised/critical'];
-        yield 'the limit itself is not past it, the clear limit itself is back' => ['400 401 401 401 401 350 350 350', '1:building 4:raised/major 5:easing/major 7:calm/major'];
+        yield 'easing and back keeps what was worst' => [
+            '1300 1300 1300 1300 340 500',
+            '0:building 3:raised/critical 4:easing/critical 5:raised/critical',
+        ];
+        yield 'the limit itself is not past it, the clear limit itself is back' => [
+            '400 401 401 401 401 350 350 350',
+            '1:building 4:raised/major 5:easing/major 7:calm/major',
+        ];
         yield 'NaN is no value' => ['100 NAN NAN NAN NAN NAN NAN', '6:blind/minor'];
     }
 
@@ -61,7 +73,9 @@ final class RuleTest extends TestCase
             $step = $cycle->step($state, $minute * 60_000, $value === '.' ? null : ($value === 'NAN' ? NAN : (float) $value));
             $state = $step->state;
             if ($step->transition !== null) {
-                $found[] = "{$minute}:{$step->transition->to->value}" . ($step->transition->severity === null ? '' : "/{$step->transition->severity->value}");
+                $found[] =
+                    "{$minute}:{$step->transition->to->value}" .
+                    ($step->transition->severity === null ? '' : "/{$step->transition->severity->value}");
             }
         }
         self::assertSame($expected, implode(' ', $found));
@@ -81,7 +95,11 @@ final class RuleTest extends TestCase
             return $phases;
         };
         self::assertSame(['raised', 'raised', 'calm', 'raised'], $phases([500.0, 380.0, 350.0, 401.0]));
-        self::assertSame(['raised', 'raised', 'raised', 'raised', 'raised', 'raised', 'blind', 'calm'], $phases([500.0, null, null, null, null, null, null, 300.0]), 'raised, unseen, and back below');
+        self::assertSame(
+            ['raised', 'raised', 'raised', 'raised', 'raised', 'raised', 'blind', 'calm'],
+            $phases([500.0, null, null, null, null, null, null, 300.0]),
+            'raised, unseen, and back below',
+        );
         self::assertSame('raised', array_slice($phases([100.0, null, null, null, null, null, null, 500.0]), -1)[0], 'calm, unseen, and back above');
     }
 
@@ -94,7 +112,20 @@ final class RuleTest extends TestCase
             $hold = mt_rand(0, 5) * 60_000;
             $clearHold = mt_rand(0, 4) * 60_000;
             $blindAfter = mt_rand(2, 6) * 60_000;
-            $cycle = new LifeCycle(new Threshold(Severity::Major, Direction::Above, 400, $hold, 350, $clearHold, $blindAfter, Severity::Minor, 1_200, Severity::Critical));
+            $cycle = new LifeCycle(
+                new Threshold(
+                    Severity::Major,
+                    Direction::Above,
+                    400,
+                    $hold,
+                    350,
+                    $clearHold,
+                    $blindAfter,
+                    Severity::Minor,
+                    1_200,
+                    Severity::Critical,
+                ),
+            );
             $state = AlertState::calm(0);
             [$past, $back, $missing, $value] = [null, null, null, 380.0];
             for ($minute = 0; $minute < 200; ++$minute) {
@@ -126,7 +157,7 @@ final class RuleTest extends TestCase
                     self::assertNotNull($back);
                     self::assertGreaterThanOrEqual($clearHold, $at - $back);
                 }
-                self::assertSame($missing !== null && ($at - $missing >= $blindAfter), $step->state->phase === Phase::Blind);
+                self::assertSame($missing !== null && $at - $missing >= $blindAfter, $step->state->phase === Phase::Blind);
                 $state = $step->state;
             }
         }
@@ -135,7 +166,16 @@ final class RuleTest extends TestCase
 
     public function testTheSidesOfALimit(): void
     {
-        foreach ([[Direction::Above, 5.0, true, false], [Direction::Above, 4.0, false, true], [Direction::Above, 3.0, false, true], [Direction::Below, 5.0, false, true], [Direction::Below, 4.0, false, true], [Direction::Below, 3.0, true, false]] as [$direction, $value, $past, $back]) {
+        foreach (
+            [
+                [Direction::Above, 5.0, true, false],
+                [Direction::Above, 4.0, false, true],
+                [Direction::Above, 3.0, false, true],
+                [Direction::Below, 5.0, false, true],
+                [Direction::Below, 4.0, false, true],
+                [Direction::Below, 3.0, true, false],
+            ] as [$direction, $value, $past, $back]
+        ) {
             self::assertSame([$past, $back], [$direction->isPast($value, 4.0), $direction->isBack($value, 4.0)]);
             self::assertSame($direction === Direction::Above ? Direction::Below : Direction::Above, $direction->opposite());
         }
@@ -145,7 +185,9 @@ final class RuleTest extends TestCase
     {
         mt_srand(2);
         $above = new LifeCycle(self::threshold());
-        $below = new LifeCycle(new Threshold(Severity::Major, Direction::Below, -400, 180_000, -350, 120_000, 300_000, Severity::Minor, -1_200, Severity::Critical));
+        $below = new LifeCycle(
+            new Threshold(Severity::Major, Direction::Below, -400, 180_000, -350, 120_000, 300_000, Severity::Minor, -1_200, Severity::Critical),
+        );
         [$a, $b] = [AlertState::calm(0), AlertState::calm(0)];
         for ($i = 0; $i < 3_000; ++$i) {
             $value = mt_rand(0, 9) === 0 ? null : (float) mt_rand(200, 1_400);
@@ -158,13 +200,31 @@ final class RuleTest extends TestCase
     /** @return iterable<string, array{\Closure(): Threshold, string}> */
     public static function badRules(): iterable
     {
-        yield 'clears beyond the limit' => [static fn(): Threshold => new Threshold(Severity::Major, Direction::Above, 400, 0, 500, 0, 60_000), 'clearLimit'];
-        yield 'worse that is not worse' => [static fn(): Threshold => new Threshold(Severity::Major, Direction::Above, 400, 0, 400, 0, 60_000, null, 500, Severity::Minor), 'worseSeverity'];
-        yield 'worse on the wrong side' => [static fn(): Threshold => new Threshold(Severity::Major, Direction::Above, 400, 0, 400, 0, 60_000, null, 300, Severity::Critical), 'worseLimit'];
+        yield 'clears beyond the limit' => [
+            static fn(): Threshold => new Threshold(Severity::Major, Direction::Above, 400, 0, 500, 0, 60_000),
+            'clearLimit',
+        ];
+        yield 'worse that is not worse' => [
+            static fn(): Threshold => new Threshold(Severity::Major, Direction::Above, 400, 0, 400, 0, 60_000, null, 500, Severity::Minor),
+            'worseSeverity',
+        ];
+        yield 'worse on the wrong side' => [
+            static fn(): Threshold => new Threshold(Severity::Major, Direction::Above, 400, 0, 400, 0, 60_000, null, 300, Severity::Critical),
+            'worseLimit',
+        ];
         yield 'a limit of infinity' => [static fn(): Threshold => new Threshold(Severity::Major, Direction::Above, INF, 0, 400, 0, 60_000), 'limit'];
-        yield 'lost before it is blind' => [static fn(): Threshold => new Threshold(Severity::Major, Direction::Above, 400, 0, 400, 0, 600_000, lostAfterMs: 600_000), 'lostAfterSeconds'];
-        yield 'lost after a year' => [static fn(): Threshold => new Threshold(Severity::Major, Direction::Above, 400, 0, 400, 0, 600_000, lostAfterMs: 31_536_000_000), 'lostAfterSeconds'];
-        yield 'a hold of a year' => [static fn(): Threshold => new Threshold(Severity::Major, Direction::Above, 400, 31_536_000_000, 400, 0, 60_000), 'holdSeconds'];
+        yield 'lost before it is blind' => [
+            static fn(): Threshold => new Threshold(Severity::Major, Direction::Above, 400, 0, 400, 0, 600_000, lostAfterMs: 600_000),
+            'lostAfterSeconds',
+        ];
+        yield 'lost after a year' => [
+            static fn(): Threshold => new Threshold(Severity::Major, Direction::Above, 400, 0, 400, 0, 600_000, lostAfterMs: 31_536_000_000),
+            'lostAfterSeconds',
+        ];
+        yield 'a hold of a year' => [
+            static fn(): Threshold => new Threshold(Severity::Major, Direction::Above, 400, 31_536_000_000, 400, 0, 60_000),
+            'holdSeconds',
+        ];
     }
 
     /** @param \Closure(): Threshold $make */
@@ -189,7 +249,10 @@ final class RuleTest extends TestCase
             [$direction, $limit] = [Direction::cases()[$round % 2], [400.0, 0.0][mt_rand(0, 1)]];
             $cycle = new LifeCycle(new Threshold(Severity::Major, $direction, $limit, mt_rand(0, 1) * 60_000, $limit, 0, 60_000, null));
             $calmer = $direction === Direction::Above ? -1 : 1;
-            $values = array_map(static fn(): ?float => mt_rand(0, 12) > 0 ? $limit + $calmer * mt_rand(0, 300) : [...$kinds, $limit - $calmer * 0.001][mt_rand(0, 7)], range(1, mt_rand(1, 60)));
+            $values = array_map(
+                static fn(): ?float => mt_rand(0, 12) > 0 ? $limit + $calmer * mt_rand(0, 300) : [...$kinds, $limit - $calmer * 0.001][mt_rand(0, 7)],
+                range(1, mt_rand(1, 60)),
+            );
             $calm = AlertState::calm(0);
             for ($from = 0; $from < count($values); ++$from) {
                 for ($first = $from; $first < count($values); ++$first) {
@@ -249,7 +312,7 @@ final class RuleTest extends TestCase
             foreach (range('a', 'f') as $gate) {
                 $values = [];
                 for ($second = mt_rand(0, 20 * $hour); $second < $until; $second += mt_rand(0, 60) === 0 ? mt_rand(1, 40) * $hour : 300) {
-                    $values[$second - $second % 300] = mt_rand(0, 40) === 0 ? NAN : (float) mt_rand(300, 460);
+                    $values[$second - ($second % 300)] = mt_rand(0, 40) === 0 ? NAN : (float) mt_rand(300, 460);
                 }
                 $readings->with('depth', ['gate' => $gate], $values);
             }
@@ -269,7 +332,16 @@ final class RuleTest extends TestCase
             $blind = array_filter($whole->transitions, static fn(AlertTransition $one): bool => $one->transition->to === Phase::Blind);
             self::assertNotSame([], $blind);
             foreach ($blind as $one) {
-                self::assertNotSame([], array_filter($whole->transitions, static fn(AlertTransition $other): bool => $other->transition->atMs > $one->transition->atMs && $other->labels->key() === $one->labels->key()) ?: ($whole->alerts[$one->labels->key()] ?? []), 'what went blind comes back, is forgotten a day later, or still is');
+                self::assertNotSame(
+                    [],
+                    array_filter(
+                        $whole->transitions,
+                        static fn(AlertTransition $other): bool => $other->transition->atMs > $one->transition->atMs
+                            && $other->labels->key() === $one->labels->key(),
+                    ) ?:
+                    $whole->alerts[$one->labels->key()] ?? [],
+                    'what went blind comes back, is forgotten a day later, or still is',
+                );
             }
         }
     }
@@ -279,18 +351,33 @@ final class RuleTest extends TestCase
         $readings = (new Readings(60_000))
             ->with('depth', ['gate' => 'late'], array_fill_keys(range(40_000, 50_000, 60), 500.0))
             ->with('depth', ['gate' => 'calm'], array_fill_keys(range(40_000, 50_000, 60), 100.0));
-        $outcome = (new RuleEngine(new AllThatIsThere(new Evaluator($readings))))->run(Parser::parse('depth'), self::threshold(), 60_000, [], 0, 400_000_000);
-        self::assertSame([
-            '000040020000 gate="late" calm>building 500.0',
-            '000040200000 gate="late" building>raised 500.0',
-            '000050340000 gate="calm" calm>blind null',
-            '000050340000 gate="late" raised>blind null',
-            '000309240000 gate="calm" blind>lost null',
-            '000309240000 gate="late" blind>lost null',
-        ], self::words($outcome), 'blind after five minutes, lost after three days, from the first instant without it');
+        $outcome = (new RuleEngine(new AllThatIsThere(new Evaluator($readings))))->run(
+            Parser::parse('depth'),
+            self::threshold(),
+            60_000,
+            [],
+            0,
+            400_000_000,
+        );
+        self::assertSame(
+            [
+                '000040020000 gate="late" calm>building 500.0',
+                '000040200000 gate="late" building>raised 500.0',
+                '000050340000 gate="calm" calm>blind null',
+                '000050340000 gate="late" raised>blind null',
+                '000309240000 gate="calm" blind>lost null',
+                '000309240000 gate="late" blind>lost null',
+            ],
+            self::words($outcome),
+            'blind after five minutes, lost after three days, from the first instant without it',
+        );
         self::assertSame([], $outcome->alerts);
         $lost = array_values(array_filter($outcome->transitions, static fn(AlertTransition $one): bool => $one->transition->to === Phase::Lost));
-        self::assertSame([Severity::Minor, Severity::Major], [$lost[1]->transition->severity, $lost[0]->transition->severity], 'with the severity that it had');
+        self::assertSame(
+            [Severity::Minor, Severity::Major],
+            [$lost[1]->transition->severity, $lost[0]->transition->severity],
+            'with the severity that it had',
+        );
     }
 
     /** @return iterable<string, array{string, string}> values a minute apart ("." none, "/" none is expected), and what happens */
@@ -311,7 +398,7 @@ final class RuleTest extends TestCase
         $readings = [];
         $paused = [];
         foreach (explode(' ', $values) as $minute => $value) {
-            $value === '/' ? $paused[$minute * 60_000] = true : ($value === '.' ?: $readings[$minute * 60] = (float) $value);
+            $value === '/' ? ($paused[$minute * 60_000] = true) : ($value === '.' ?: ($readings[$minute * 60] = (float) $value));
         }
         $rests = new class ($paused) implements Rests {
             /** @param array<int, true> $paused */
@@ -325,8 +412,20 @@ final class RuleTest extends TestCase
             }
         };
         $evaluator = new Evaluator((new Readings(30_000))->with('depth', [], $readings));
-        $outcome = (new RuleEngine(new AllThatIsThere($evaluator), $rests))->run(Parser::parse('depth'), self::threshold(), 60_000, [], -60_000, 60_000 * (substr_count($values, ' ')));
-        $found = array_map(static fn(AlertTransition $one): string => intdiv($one->transition->atMs, 60_000) . ":{$one->transition->to->value}" . ($one->transition->why === '' ? '' : " ({$one->transition->why})"), $outcome->transitions);
+        $outcome = (new RuleEngine(new AllThatIsThere($evaluator), $rests))->run(
+            Parser::parse('depth'),
+            self::threshold(),
+            60_000,
+            [],
+            -60_000,
+            60_000 * substr_count($values, ' '),
+        );
+        $found = array_map(
+            static fn(AlertTransition $one): string => intdiv($one->transition->atMs, 60_000) .
+                ":{$one->transition->to->value}" .
+                ($one->transition->why === '' ? '' : " ({$one->transition->why})"),
+            $outcome->transitions,
+        );
         self::assertSame($expected, implode(' ', $found));
     }
 
@@ -335,7 +434,11 @@ final class RuleTest extends TestCase
     {
         $readings = new Readings(60_000);
         foreach (range(1, 40) as $gate) {
-            $readings->with('depth', ['gate' => (string) $gate], array_combine(range(0, 9_000, 30), array_map(static fn(int $i): float => 300.0 + 200 * sin($i / 7 + $gate), range(0, 300))));
+            $readings->with(
+                'depth',
+                ['gate' => (string) $gate],
+                array_combine(range(0, 9_000, 30), array_map(static fn(int $i): float => 300.0 + 200 * sin($i / 7 + $gate), range(0, 300))),
+            );
         }
         $formula = Parser::parse('mean(depth, 1m)');
         $whole = (new RuleEngine(new AllThatIsThere(new Evaluator($readings))))->run($formula, self::threshold(), 15_000, [], 0, 9_000_000);
@@ -352,7 +455,17 @@ final class RuleTest extends TestCase
     /** @return list<string> */
     private static function words(Outcome $outcome): array
     {
-        $words = array_map(static fn(AlertTransition $one): string => sprintf('%012d %s %s>%s %s', $one->transition->atMs, $one->labels->key(), $one->transition->from->value, $one->transition->to->value, json_encode($one->transition->value, JSON_PRESERVE_ZERO_FRACTION)), $outcome->transitions);
+        $words = array_map(
+            static fn(AlertTransition $one): string => sprintf(
+                '%012d %s %s>%s %s',
+                $one->transition->atMs,
+                $one->labels->key(),
+                $one->transition->from->value,
+                $one->transition->to->value,
+                json_encode($one->transition->value, JSON_PRESERVE_ZERO_FRACTION),
+            ),
+            $outcome->transitions,
+        );
         sort($words);
 
         return $words;

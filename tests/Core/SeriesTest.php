@@ -25,7 +25,7 @@ final class SeriesTest extends TestCase
             'counts' => static fn(int $i): float => (float) ($i * 7 + mt_rand(0, 5)),
             'huge counters' => static fn(int $i): float => 9.0e15 + $i * 2,
             'shares' => static fn(): float => mt_rand(0, 10_000) / 10_000,
-            'floats' => static fn(): float => mt_rand() / mt_getrandmax() * 10 ** mt_rand(-20, 20),
+            'floats' => static fn(): float => (mt_rand() / mt_getrandmax()) * 10 ** mt_rand(-20, 20),
             'with ends' => static fn(int $i): float => $i % 5 === 0 ? $absent : (float) $i,
             'specials' => static fn(): float => [NAN, INF, -INF, -0.0, 0.0, PHP_FLOAT_MIN, PHP_FLOAT_MAX, 0.1 + 0.2][mt_rand(0, 7)],
             'large with a fraction' => static fn(): float => mt_rand(100, 1_000) * 1e12 + mt_rand(0, 1_000_000_000) + mt_rand(0, 15) / 16,
@@ -35,9 +35,28 @@ final class SeriesTest extends TestCase
         foreach ($kinds as $name => $value) {
             foreach ([1, 2, 3, 240, 961] as $count) {
                 $values = array_map($value, range(0, $count - 1));
-                self::assertSame(bin2hex(pack('e*', ...$values)), bin2hex(pack('e*', ...BlockCodec::unpack(BlockCodec::pack($values)))), "{$name}, {$count} values");
-                foreach ([[0, 1], [1, 1], [0, $count], [intdiv($count, 3), intdiv($count, 2)], [$count - 1, 5], [$count, 1], [0, 0], [intdiv($count, 2), PHP_INT_MAX]] as [$skip, $most]) {
-                    self::assertSame(bin2hex(pack('e*', ...array_slice($values, $skip, $most))), bin2hex(pack('e*', ...BlockCodec::unpackPart(BlockCodec::pack($values), $skip, $most))), "{$name}, {$most} of {$count} values after {$skip}");
+                self::assertSame(
+                    bin2hex(pack('e*', ...$values)),
+                    bin2hex(pack('e*', ...BlockCodec::unpack(BlockCodec::pack($values)))),
+                    "{$name}, {$count} values",
+                );
+                foreach (
+                    [
+                        [0, 1],
+                        [1, 1],
+                        [0, $count],
+                        [intdiv($count, 3), intdiv($count, 2)],
+                        [$count - 1, 5],
+                        [$count, 1],
+                        [0, 0],
+                        [intdiv($count, 2), PHP_INT_MAX],
+                    ] as [$skip, $most]
+                ) {
+                    self::assertSame(
+                        bin2hex(pack('e*', ...array_slice($values, $skip, $most))),
+                        bin2hex(pack('e*', ...BlockCodec::unpackPart(BlockCodec::pack($values), $skip, $most))),
+                        "{$name}, {$most} of {$count} values after {$skip}",
+                    );
                 }
             }
         }
@@ -50,18 +69,25 @@ final class SeriesTest extends TestCase
         self::assertSame([7.0, -60_000.0], BlockCodec::unpack("\x20" . gzdeflate(pack('q', 7) . pack('l*', -60_007))));
     }
 
-    /** @return iterable<string, array{int, string, list<float>}> the first byte, what is deflated after it, and the values; what is stored must be read for years */
+    /**
+     * @return iterable<string, array{int, string, list<float>}> the first byte, what is deflated after it, and the values; what is
+     *     stored must be read for years
+     */
     public static function forms(): iterable
     {
         $start = static fn(int $first, int $common): string => pack('qP', $first, $common);
         yield 'steps, at one place' => [0x81, $start(105, 5) . "\x02\x03", [10.5, 11.0, 10.0]];
-        yield 'changes of steps, at one place' => [0xC1, $start(105, 5) . "\x02\x00\x02", [10.5, 11.0, 11.5, 12.5]];
-        yield 'changes of steps' => [0xC0, $start(10, 5) . "\x02\x00\x00\x01\x02", [10.0, 15.0, 20.0, 25.0, 25.0, 30.0]];
+        yield 'changes of steps, at one place' => [0xc1, $start(105, 5) . "\x02\x00\x02", [10.5, 11.0, 11.5, 12.5]];
+        yield 'changes of steps' => [0xc0, $start(10, 5) . "\x02\x00\x00\x01\x02", [10.0, 15.0, 20.0, 25.0, 25.0, 30.0]];
         yield 'two bytes a step, the low ones first; a step down is odd' => [0x90, $start(0, 1) . "\x58\x59\x02\x02", [0.0, 300.0, -1.0]];
-        yield 'four bytes a step' => [0xA0, $start(0, 1) . "\xE0\xE1\x22\x22\x02\x02\x00\x00", [0.0, 70_000.0, -1.0]];
-        yield 'eight bytes a step' => [0xB0, $start(-1, 1) . "\x00\x01\xBC\xBC\xA0\xA0\x65\x65\x01\x01\x00\x00\x00\x00\x00\x00", [-1.0, 2_999_999_999.0, -2.0]];
+        yield 'four bytes a step' => [0xa0, $start(0, 1) . "\xE0\xE1\x22\x22\x02\x02\x00\x00", [0.0, 70_000.0, -1.0]];
+        yield 'eight bytes a step' => [
+            0xb0,
+            $start(-1, 1) . "\x00\x01\xBC\xBC\xA0\xA0\x65\x65\x01\x01\x00\x00\x00\x00\x00\x00",
+            [-1.0, 2_999_999_999.0, -2.0],
+        ];
         yield 'one value' => [0x80, $start(42, 1), [42.0]];
-        yield 'no decimals at all' => [0xFF, "\x00\x55\x00\x55\x00\x55\x00\x55\x00\x55\x00\x55\xF0\xD5\x7F\x3F", [INF, 1 / 3]];
+        yield 'no decimals at all' => [0xff, "\x00\x55\x00\x55\x00\x55\x00\x55\x00\x55\x00\x55\xF0\xD5\x7F\x3F", [INF, 1 / 3]];
     }
 
     /** @param list<float> $values */
@@ -76,20 +102,38 @@ final class SeriesTest extends TestCase
     public function testTheFormOfARollUpStaysAsItIs(): void
     {
         // Two buckets of three readings each, of a counter that did not restart: growth is last less first.
-        $part = static fn(float ...$values): string => pack('v', strlen(BlockCodec::pack(array_values($values)))) . BlockCodec::pack(array_values($values));
+        $part = static fn(float ...$values): string => pack('v', strlen(BlockCodec::pack(array_values($values)))) .
+            BlockCodec::pack(array_values($values));
         $bytes = "\x09\x03\x00" . $part(6.0, 30.0) . $part(1.0, 9.0, 3.0, 11.0, 1.0, 9.0, 3.0, 11.0);
         $rollup = RollupCodec::unpack($bytes, [[10, 310], [50, 350]]);
-        self::assertEquals(new Rollup([3, 3], [1.0, 9.0], [3.0, 11.0], [1.0, 9.0], [3.0, 11.0], [6.0, 30.0], [2.0, 2.0], [10, 310], [50, 350]), $rollup);
+        self::assertEquals(
+            new Rollup([3, 3], [1.0, 9.0], [3.0, 11.0], [1.0, 9.0], [3.0, 11.0], [6.0, 30.0], [2.0, 2.0], [10, 310], [50, 350]),
+            $rollup,
+        );
         self::assertSame(bin2hex($bytes), bin2hex(RollupCodec::pack($rollup, [[10, 310], [50, 350]])));
         // Counts of their own, growth and times of their own: each a part more, and told by a bit.
-        $own = "\x07" . $part(3.0, 0.0) . $part(6.0, 0.0) . $part(1.0, 0.0, 3.0, 0.0, 1.0, 0.0, 3.0, 0.0) . $part(5.0, 0.0) . $part(11.0, 0.0, 50.0, 0.0);
-        self::assertSame(bin2hex($own), bin2hex(RollupCodec::pack(new Rollup([3, 0], [1.0, 0.0], [3.0, 0.0], [1.0, 0.0], [3.0, 0.0], [6.0, 0.0], [5.0, 0.0], [11, 0], [50, 0]), [[10, 310], [50, 350]])));
+        $own =
+            "\x07" .
+            $part(3.0, 0.0) .
+            $part(6.0, 0.0) .
+            $part(1.0, 0.0, 3.0, 0.0, 1.0, 0.0, 3.0, 0.0) .
+            $part(5.0, 0.0) .
+            $part(11.0, 0.0, 50.0, 0.0);
+        self::assertSame(
+            bin2hex($own),
+            bin2hex(
+                RollupCodec::pack(new Rollup([3, 0], [1.0, 0.0], [3.0, 0.0], [1.0, 0.0], [3.0, 0.0], [6.0, 0.0], [5.0, 0.0], [11, 0], [50, 0]), [
+                    [10, 310],
+                    [50, 350],
+                ]),
+            ),
+        );
         self::assertSame(5.0, RollupCodec::unpack($own, [[10, 310], [50, 350]])->growths[0] ?? null);
     }
 
     public function testTimesComeBackAndSteadyOnesTakeAlmostNothing(): void
     {
-        $jittered = array_map(static fn(int $i): int => 1_795_000_000_000 + $i * 15_000 + $i * 37 % 11, range(0, 959));
+        $jittered = array_map(static fn(int $i): int => 1_795_000_000_000 + $i * 15_000 + (($i * 37) % 11), range(0, 959));
         self::assertSame($jittered, BlockCodec::unpackTimes(BlockCodec::packTimes($jittered)));
         self::assertLessThan(60, strlen(BlockCodec::packTimes(range(0, 960 * 15_000, 15_000))));
         self::assertSame([5], BlockCodec::unpackTimes(BlockCodec::packTimes([5])));

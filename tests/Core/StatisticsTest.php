@@ -41,7 +41,10 @@ final class StatisticsTest extends TestCase
     {
         self::assertSame(1.5, Spread::mad([1.0, 2.0, 4.0, 10.0]));
         self::assertSame(2.0, Spread::stddev([2.0, 4.0, 4.0, 4.0, 5.0, 5.0, 7.0, 9.0]), 'the textbook population');
-        self::assertSame([0.0, INF, -INF, 2.0], [Spread::distance(3, 3, 0), Spread::distance(3, 4, 0), Spread::distance(3, 2, 0), Spread::distance(1, 5, 2)]);
+        self::assertSame(
+            [0.0, INF, -INF, 2.0],
+            [Spread::distance(3, 3, 0), Spread::distance(3, 4, 0), Spread::distance(3, 2, 0), Spread::distance(1, 5, 2)],
+        );
         mt_srand(8);
         for ($i = 0; $i < 200; ++$i) {
             $values = array_map(static fn(): float => mt_rand(-999, 999) / 7, range(1, mt_rand(1, 40)));
@@ -52,7 +55,10 @@ final class StatisticsTest extends TestCase
         }
     }
 
-    /** @return iterable<string, array{array<array-key, float>, float, float|null, float, float|null}> counts, percent, its value, bound, the share at or under it */
+    /**
+     * @return iterable<string, array{array<array-key, float>, float, float|null, float, float|null}> counts, percent, its value,
+     *     bound, the share at or under it
+     */
     public static function histograms(): iterable
     {
         $plain = ['0.1' => 60.0, '0.3' => 90.0, '+Inf' => 100.0];
@@ -74,7 +80,9 @@ final class StatisticsTest extends TestCase
     public function testHistograms(array $counts, float $percent, ?float $value, float $bound, ?float $share): void
     {
         $buckets = new HistogramBuckets($counts);
-        $value === null ? self::assertNull($buckets->percentile($percent)) : self::assertEqualsWithDelta($value, $buckets->percentile($percent), 1e-12);
+        $value === null
+            ? self::assertNull($buckets->percentile($percent))
+            : self::assertEqualsWithDelta($value, $buckets->percentile($percent), 1e-12);
         $share === null ? self::assertNull($buckets->shareBelow($bound)) : self::assertEqualsWithDelta($share, $buckets->shareBelow($bound), 1e-12);
     }
 
@@ -98,24 +106,40 @@ final class StatisticsTest extends TestCase
     {
         // Four days by the hour: 10 at night, 100 at noon; the fifth day begins like the others.
         $times = range(3_600_000, 5 * 86_400_000, 3_600_000);
-        $values = array_map(static fn(int $at): float => (intdiv($at, 3_600_000) % 24) === 12 ? 100.0 : 10.0, $times);
+        $values = array_map(static fn(int $at): float => intdiv($at, 3_600_000) % 24 === 12 ? 100.0 : 10.0, $times);
         $past = new Window(LabelSet::none(), $times, $values, 3_600_000);
         $usual = new Usual(4 * 86_400_000, new \DateTimeZone('UTC'));
         $noon = 4 * 86_400_000 + 12 * 3_600_000;
         self::assertSame([100.0], $usual->baseline($past, BaselineMethod::SameHour, [$noon]), 'noon is held against noons');
         self::assertSame([10.0], $usual->baseline($past, BaselineMethod::Median, [$noon]));
-        self::assertEqualsWithDelta(10 + 4 * 90 / 96, $usual->baseline($past, BaselineMethod::Mean, [$noon])[0] ?? 0, 1e-9);
-        self::assertGreaterThan($usual->baseline($past, BaselineMethod::Ewma, [$noon - 3_600_000])[0], $usual->baseline($past, BaselineMethod::Ewma, [$noon])[0], 'what is near weighs more');
-        self::assertSame([10.0, 0.0], ($usual->spread($past, Yardstick::Mad, [$noon])[0] ?? null));
+        self::assertEqualsWithDelta(10 + (4 * 90) / 96, $usual->baseline($past, BaselineMethod::Mean, [$noon])[0] ?? 0, 1e-9);
+        self::assertGreaterThan(
+            $usual->baseline($past, BaselineMethod::Ewma, [$noon - 3_600_000])[0],
+            $usual->baseline($past, BaselineMethod::Ewma, [$noon])[0],
+            'what is near weighs more',
+        );
+        self::assertSame([10.0, 0.0], $usual->spread($past, Yardstick::Mad, [$noon])[0] ?? null);
         self::assertSame([null], $usual->baseline($past, BaselineMethod::Median, [-86_400_000]), 'without a past nothing is usual');
-        $hours = new Window(LabelSet::none(), $times, array_map(static fn(int $at): float => (float) (intdiv($at, 3_600_000) % 24), $times), 3_600_000);
+        $hours = new Window(
+            LabelSet::none(),
+            $times,
+            array_map(static fn(int $at): float => (float) (intdiv($at, 3_600_000) % 24), $times),
+            3_600_000,
+        );
         foreach ([1, 3, 12, 23] as $hour) {
-            self::assertSame([(float) $hour], $usual->baseline($hours, BaselineMethod::SameHour, [4 * 86_400_000 + $hour * 3_600_000]), 'each hour is held against its own');
+            self::assertSame(
+                [(float) $hour],
+                $usual->baseline($hours, BaselineMethod::SameHour, [4 * 86_400_000 + $hour * 3_600_000]),
+                'each hour is held against its own',
+            );
         }
         // Whatever lies between two instants of the grid is told by the one before, so a chart of any step shows the same.
         $beside = new Window(LabelSet::none(), range(5_000, 3_600_000, 15_000), array_map(floatval(...), range(1, 240)), 45_000);
         $hour = new Usual(3_600_000, new \DateTimeZone('UTC'));
-        self::assertSame(array_fill(0, 3, $hour->baseline($beside, BaselineMethod::Mean, [1_800_000])[0]), $hour->baseline($beside, BaselineMethod::Mean, [1_800_000, 1_806_000, 1_814_999]));
+        self::assertSame(
+            array_fill(0, 3, $hour->baseline($beside, BaselineMethod::Mean, [1_800_000])[0]),
+            $hour->baseline($beside, BaselineMethod::Mean, [1_800_000, 1_806_000, 1_814_999]),
+        );
         self::assertNotSame($hour->baseline($beside, BaselineMethod::Mean, [1_814_999]), $hour->baseline($beside, BaselineMethod::Mean, [1_815_000]));
         self::assertSame(15_000, (new Usual(3_600_000, new \DateTimeZone('UTC')))->stepMs());
         self::assertSame(600_000, (new Usual(14 * 86_400_000, new \DateTimeZone('UTC')))->stepMs());
@@ -136,6 +160,9 @@ final class StatisticsTest extends TestCase
     public function testLocalTime(string $instant, string $zone, float $hour, float $weekday): void
     {
         $at = (int) (new \DateTimeImmutable($instant))->format('Uv');
-        self::assertSame([$hour, $weekday], [CalendarPart::Hour->at($at, new \DateTimeZone($zone)), CalendarPart::Weekday->at($at, new \DateTimeZone($zone))]);
+        self::assertSame(
+            [$hour, $weekday],
+            [CalendarPart::Hour->at($at, new \DateTimeZone($zone)), CalendarPart::Weekday->at($at, new \DateTimeZone($zone))],
+        );
     }
 }

@@ -29,10 +29,20 @@ final class TrendTest extends TestCase
         yield 'only gaps' => [array_fill(0, 20, null), 90.0, Direction::Above, null];
         yield 'nothing' => [[], 90.0, Direction::Above, null];
         yield 'level' => [array_fill(0, 20, 70.0), 90.0, Direction::Above, null];
-        yield 'up and down' => [[...array_map(floatval(...), range(50, 69)), ...array_map(floatval(...), range(69, 50))], 90.0, Direction::Above, null];
+        yield 'up and down' => [
+            [...array_map(floatval(...), range(50, 69)), ...array_map(floatval(...), range(69, 50))],
+            90.0,
+            Direction::Above,
+            null,
+        ];
         yield 'a jump out of nothing is no line' => [[...array_fill(0, 20, 10.0), 80.0], 90.0, Direction::Above, null];
         yield 'numbers as large as there are' => [array_map(static fn(int $i): float => $i * 1e307, range(1, 15)), 1.7e308, Direction::Above, null];
-        yield 'so slow that no clock goes so far' => [array_map(static fn(int $i): float => 1.0 + $i * 1e-9, range(0, 14)), 1e12, Direction::Above, null];
+        yield 'so slow that no clock goes so far' => [
+            array_map(static fn(int $i): float => 1.0 + $i * 1e-9, range(0, 14)),
+            1e12,
+            Direction::Above,
+            null,
+        ];
     }
 
     /** @param list<float|null> $values */
@@ -57,9 +67,17 @@ final class TrendTest extends TestCase
             $line = array_map(static fn(int $at): float => $level + $slope * $at, range(1 - $steps, 0));
 
             self::assertEqualsWithDelta($hours, self::hours($line, $limit, Direction::Above), 1 / 3_600);
-            self::assertEqualsWithDelta($hours, self::hours(array_map(static fn(float $value): float => -3 * $value, $line), -3 * $limit, Direction::Below), 1 / 3_600);
-            $noisy = array_map(static fn(float $value): float => $value + $slope * $steps * mt_rand(-50, 50) / 1_000, $line);
-            self::assertEqualsWithDelta($hours, self::hours($noisy, $limit + $slope * $steps, Direction::Above) - $steps, 0.2 * ($hours + 2 * $steps));
+            self::assertEqualsWithDelta(
+                $hours,
+                self::hours(array_map(static fn(float $value): float => -3 * $value, $line), -3 * $limit, Direction::Below),
+                1 / 3_600,
+            );
+            $noisy = array_map(static fn(float $value): float => $value + ($slope * $steps * mt_rand(-50, 50)) / 1_000, $line);
+            self::assertEqualsWithDelta(
+                $hours,
+                self::hours($noisy, $limit + $slope * $steps, Direction::Above) - $steps,
+                0.2 * ($hours + 2 * $steps),
+            );
         }
     }
 

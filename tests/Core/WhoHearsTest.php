@@ -34,14 +34,29 @@ final class WhoHearsTest extends TestCase
             for ($i = 0; $i < 60; ++$i) {
                 $a = $from + mt_rand(0, 50 * 86_400) * 1000;
                 $b = $a + mt_rand(1, 5 * 86_400) * 1000;
-                self::assertEquals(array_values(array_filter($all, static fn($shift): bool => $shift->endMs > $a && $shift->startMs < $b)), $rotation->between($a, $b));
+                self::assertEquals(
+                    array_values(array_filter($all, static fn($shift): bool => $shift->endMs > $a && $shift->startMs < $b)),
+                    $rotation->between($a, $b),
+                );
             }
             foreach (array_slice($all, 0, 20) as $shift) {
-                self::assertEquals([$shift], $rotation->between($shift->startMs, $shift->endMs), 'a shift begins with its first instant and ends before its last');
+                self::assertEquals(
+                    [$shift],
+                    $rotation->between($shift->startMs, $shift->endMs),
+                    'a shift begins with its first instant and ends before its last',
+                );
             }
         }
-        self::assertSame(3, (new Rotation([3, 5], [6], '2026-01-01', new \DateTimeZone('UTC')))->at(strtotime('2026-01-01 06:00 UTC') * 1000)->person, 'the first change begins with the first person');
-        self::assertSame(5, (new Rotation([3, 5], [6], '2026-01-01', new \DateTimeZone('UTC')))->at(strtotime('2026-01-01 05:59:59 UTC') * 1000)->person, 'and the rota runs backwards too');
+        self::assertSame(
+            3,
+            (new Rotation([3, 5], [6], '2026-01-01', new \DateTimeZone('UTC')))->at(strtotime('2026-01-01 06:00 UTC') * 1000)->person,
+            'the first change begins with the first person',
+        );
+        self::assertSame(
+            5,
+            (new Rotation([3, 5], [6], '2026-01-01', new \DateTimeZone('UTC')))->at(strtotime('2026-01-01 05:59:59 UTC') * 1000)->person,
+            'and the rota runs backwards too',
+        );
     }
 
     public function testEveryInstantHasExactlyOnePersonAlsoOverClockChanges(): void

@@ -12,12 +12,8 @@ final readonly class LabelTest implements Filter
     private ?Wildcards $wildcards;
 
     /** @param list<string> $values one, but for `in` and `not in` */
-    public function __construct(
-        public Place $place,
-        public string $label,
-        public LabelOperator $operator,
-        public array $values,
-    ) {
+    public function __construct(public Place $place, public string $label, public LabelOperator $operator, public array $values)
+    {
         $this->wildcards = $operator === LabelOperator::Like ? new Wildcards($values[0]) : null;
     }
 

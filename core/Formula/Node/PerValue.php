@@ -8,12 +8,8 @@ namespace Olivine\Core\Formula\Node;
 final readonly class PerValue implements Node
 {
     /** @param list<float> $arguments */
-    public function __construct(
-        public Place $place,
-        public string $function,
-        public Node $of,
-        public array $arguments,
-    ) {
+    public function __construct(public Place $place, public string $function, public Node $of, public array $arguments)
+    {
     }
 
     public function place(): Place

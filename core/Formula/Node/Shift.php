@@ -7,11 +7,8 @@ namespace Olivine\Core\Formula\Node;
 /** `x ago 7d`: the same formula as it was then. */
 final readonly class Shift implements Node
 {
-    public function __construct(
-        public Place $place,
-        public Node $of,
-        public int $byMs,
-    ) {
+    public function __construct(public Place $place, public Node $of, public int $byMs)
+    {
     }
 
     public function place(): Place

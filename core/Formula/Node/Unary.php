@@ -7,11 +7,8 @@ namespace Olivine\Core\Formula\Node;
 /** `-x` or `not x`. */
 final readonly class Unary implements Node
 {
-    public function __construct(
-        public Place $place,
-        public string $operator,
-        public Node $of,
-    ) {
+    public function __construct(public Place $place, public string $operator, public Node $of)
+    {
     }
 
     public function place(): Place

@@ -120,9 +120,11 @@ class Target
         $credential = $this->sealedCredential();
         $origins = $this->inheritsCredential() ? $this->group->credentialOrigins ?? [] : $this->credentialOrigins;
         if ($credential !== null && !in_array($origin, $origins, true)) {
-            throw new ScrapeRefused($this->inheritsCredential()
-                ? "The credential of the group {$this->group?->name} was not entered for {$origin}; enter it again in the group, or one for this target"
-                : "The credential was not entered for {$origin}; enter it again");
+            throw new ScrapeRefused(
+                $this->inheritsCredential()
+                    ? "The credential of the group {$this->group?->name} was not entered for {$origin}; enter it again in the group, or one for this target"
+                    : "The credential was not entered for {$origin}; enter it again",
+            );
         }
 
         return $credential;
