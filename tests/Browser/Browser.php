@@ -76,6 +76,18 @@ final class Browser
         $this->driver->get(str_starts_with($path, 'http') ? $path : $this->address . $path);
     }
 
+    /** To another page of the application, without loading it anew: what it keeps in mind is still there. */
+    public function follow(string $path): void
+    {
+        $this->driver->executeScript('history.pushState({}, "", arguments[0])', [$path]);
+    }
+
+    /** Runs before anything of a page does, on each page from now on. */
+    public function onEachPage(string $script): void
+    {
+        (new ChromeDevToolsDriver($this->driver))->execute('Page.addScriptToEvaluateOnNewDocument', ['source' => $script]);
+    }
+
     public function forgetCache(): void
     {
         (new ChromeDevToolsDriver($this->driver))->execute('Network.clearBrowserCache');
@@ -125,9 +137,10 @@ final class Browser
         }
     }
 
+    /** As it is read: value and unit are tied by a blank that does not break. */
     public function text(): string
     {
-        return (string) $this->driver->executeScript('return document.body.innerText');
+        return str_replace("\u{00A0}", ' ', (string) $this->driver->executeScript('return document.body.innerText'));
     }
 
     public function shot(string $file): void

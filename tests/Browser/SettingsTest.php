@@ -168,10 +168,10 @@ final class SettingsTest extends TestCase
             $browser->press('Send a test mail');
             $browser->waitForText('The mail server took it', 20);
             self::assertSame([], $browser->accessibilityFindings());
-            $hours = static fn() => $browser->find('input[name=idle-hours]');
+            $hours = static fn() => $browser->find('input[name=idleHours]');
             $hours()->sendKeys([[WebDriverKeys::CONTROL, 'a'], '9']);
             self::assertSame(200, $admin->change('/api/settings', ['sessionDays' => 6])[0]);
-            $browser->find('form input[name=idle-hours]');
+            $browser->find('form input[name=idleHours]');
             $browser->driver
                 ->findElement(WebDriverBy::xpath("//section[@aria-label='Mail, address and zone']//button[normalize-space()='Keep it so']"))
                 ->click();

@@ -4,9 +4,9 @@ import { createRoot } from 'react-dom/client';
 import { ApiError } from './api/client';
 import { App } from './app';
 import './styles.css';
+import { applyTheme } from './ui/theme';
 
-const theme = localStorage.getItem('theme');
-if (theme === 'dark' || theme === 'light') document.documentElement.dataset['theme'] = theme;
+applyTheme();
 
 const queries = new QueryClient({
   defaultOptions: {

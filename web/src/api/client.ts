@@ -1,4 +1,8 @@
+import { learnFromHeader } from './server-clock';
 import type { paths, Problem } from './types';
+
+/** Told when an answer says that nobody is signed in any more. */
+export const SIGNED_OUT = 'olivine:signed-out';
 
 /** An error the server answered with: what is wrong, which field, and where in a formula. */
 export class ApiError extends Error {
@@ -47,7 +51,7 @@ export const read = <P extends PathOf<'get'>>(
 export const send = <M extends 'post' | 'put' | 'delete', P extends PathOf<M>>(
   method: M,
   path: P,
-  ...[asked]: Said<Places<Operation<M, P>> & Body<Operation<M, P>>>
+  ...[asked]: Said<Places<Operation<M, P>> & Body<Operation<M, P>> & { signal?: AbortSignal }>
 ): Promise<Answer<Operation<M, P>>> => ask(method, path, asked);
 
 /** The address of what a path of the contract promises, for a link. */
@@ -79,11 +83,15 @@ async function ask<T>(method: Method, path: string, asked: Asked = {}): Promise<
     if (error instanceof DOMException && error.name === 'AbortError') throw error;
     throw new ApiError(0, 'Olivine does not answer; check the network. What you see may be old.');
   }
+  learnFromHeader(response.headers.get('Date'));
   if (response.status === 204) return undefined as T;
-  const data: unknown = await response.json().catch(() => ({}));
+  const data: unknown = await response.json().catch((error: unknown) => {
+    if (error instanceof DOMException && error.name === 'AbortError') throw error;
+    return undefined;
+  });
   if (!response.ok) {
-    const problem = data as Partial<Problem>;
-    if (response.status === 401 && path !== '/api/session') window.dispatchEvent(new Event('olivine:signed-out'));
+    const problem = (data ?? {}) as Partial<Problem>;
+    if (response.status === 401 && path !== '/api/session') dispatchEvent(new Event(SIGNED_OUT));
     throw new ApiError(
       response.status,
       problem.title ?? `The server answered ${response.status}`,
@@ -93,5 +101,7 @@ async function ask<T>(method: Method, path: string, asked: Asked = {}): Promise<
       problem.now,
     );
   }
+  // A broken answer is no empty one.
+  if (data === undefined) throw new ApiError(response.status, 'The answer broke off or could not be read');
   return data as T;
 }

@@ -1,5 +1,5 @@
 import type { CredentialFields as Sent, ShownCredential } from '../api/types';
-import { Field, Input, Select, inputLook } from '../ui/controls';
+import { Field, Input, Select, TextArea } from '../ui/controls';
 
 export type CredentialDraft = { kind: 'keep' | Sent['kind']; name: string; secret: string };
 export const NO_CREDENTIAL: CredentialDraft = { kind: 'keep', name: '', secret: '' };
@@ -50,21 +50,21 @@ export function CredentialFields({
       {draft.kind === 'certificate' && (
         <>
           <Field label="Certificate, PEM">
-            <textarea
+            <TextArea
               name="credentialName"
               rows={3}
               value={draft.name}
               onChange={(event) => set({ name: event.target.value })}
-              className={`${inputLook} font-mono text-[12px]`}
+              className="font-mono text-[12px]"
             />
           </Field>
           <Field label="Private key, PEM">
-            <textarea
+            <TextArea
               name="credentialSecret"
               rows={3}
               value={draft.secret}
               onChange={(event) => set({ secret: event.target.value })}
-              className={`${inputLook} font-mono text-[12px]`}
+              className="font-mono text-[12px]"
             />
           </Field>
         </>

@@ -1,19 +1,24 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
+import { Controller } from 'react-hook-form';
 import { toast } from 'sonner';
-import { ApiError, read, send } from '../api/client';
+import { send } from '../api/client';
+import { fleet } from '../api/queries';
 import type { TargetGroup } from '../api/types';
-import { Button, Field, Input } from '../ui/controls';
+import { Answered } from '../ui/answered';
+import { Button } from '../ui/controls';
 import { DialogBox } from '../ui/dialog-box';
-import { Meanwhile } from '../ui/meanwhile';
+import { many, span } from '../ui/format';
+import { DialogForm, DurationField, FormFaults, TextField } from '../ui/form/fields';
+import { useSheetForm } from '../ui/form/sheet-form';
 import { CredentialFields, NO_CREDENTIAL, credentialBody, credentialWords } from './credential-fields';
-import { LabelFields, labelBody, type LabelRow } from './label-fields';
+import { LabelFields } from './label-fields';
 
 /** Groups carry settings that their targets inherit. */
 export function GroupsDialog() {
   const [open, setOpen] = useState(false);
   const [edited, setEdited] = useState<TargetGroup | 'new' | null>(null);
-  const groups = useQuery({ queryKey: ['groups'], queryFn: () => read('/api/groups') });
+  const groups = useQuery({ ...fleet.groups(), enabled: open });
   return (
     <DialogBox
       open={open}
@@ -29,23 +34,31 @@ export function GroupsDialog() {
       ) : (
         <>
           <p className="text-muted">What a target leaves empty comes from its group: interval, patience, labels, credential.</p>
-          <ul className="my-3 divide-y divide-line border-y border-line">
-            {groups.data?.map((group) => (
-              <li key={group.id} className="flex items-center gap-3 py-2">
-                <span className="min-w-0 flex-1">
-                  <span className="font-semibold">{group.name}</span>{' '}
-                  <span className="text-muted">{group.members === 1 ? '1 target' : `${group.members} targets`}</span>
-                  <span className="block text-[13px] text-muted">
-                    every {group.intervalSeconds} s · gives up after {group.timeoutSeconds} s
-                    {Object.entries(group.labels).map(([name, value]) => ` · ${name} ${value}`)} · credential{' '}
-                    {credentialWords(group.credential)}
-                  </span>
-                </span>
-                <Button onClick={() => setEdited(group)}>Change</Button>
-              </li>
-            ))}
-            {groups.data?.length === 0 && <li className="py-3 text-muted">No groups yet.</li>}
-          </ul>
+          <Answered
+            of={groups}
+            what="the groups"
+            isEmpty={(found) => found.length === 0}
+            empty={<p className="py-3 text-muted">No groups yet.</p>}
+          >
+            {(found) => (
+              <ul className="my-3 divide-y divide-line border-y border-line">
+                {found.map((group) => (
+                  <li key={group.id} className="flex items-center gap-3 py-2">
+                    <span className="min-w-0 flex-1">
+                      <span className="font-semibold">{group.name}</span>{' '}
+                      <span className="text-muted">{many(group.members, 'target')}</span>
+                      <span className="block text-[13px] text-muted">
+                        every {span(group.intervalSeconds * 1000)} · gives up after {span(group.timeoutSeconds * 1000)}
+                        {Object.entries(group.labels).map(([name, value]) => ` · ${name} ${value}`)} · credential{' '}
+                        {credentialWords(group.credential)}
+                      </span>
+                    </span>
+                    <Button onClick={() => setEdited(group)}>Change</Button>
+                  </li>
+                ))}
+              </ul>
+            )}
+          </Answered>
           <div className="flex justify-end">
             <Button look="accent" onClick={() => setEdited('new')}>
               Add a group
@@ -61,34 +74,32 @@ const fieldsOf = (group: TargetGroup | undefined) => ({
   name: group?.name ?? '',
   intervalSeconds: group?.intervalSeconds ?? 15,
   timeoutSeconds: group?.timeoutSeconds ?? 10,
+  labels: group?.labels ?? {},
+  credential: NO_CREDENTIAL,
 });
+type Fields = ReturnType<typeof fieldsOf>;
 
 function GroupForm({ group, onDone }: { group?: TargetGroup; onDone: () => void }) {
   const queries = useQueryClient();
-  const [base, setBase] = useState(group);
-  const [fields, setFields] = useState(() => fieldsOf(base));
-  const [labels, setLabels] = useState<LabelRow[]>(() => Object.entries(group?.labels ?? {}));
-  const [credential, setCredential] = useState(NO_CREDENTIAL);
   const done = (words: string) => {
-    void queries.invalidateQueries({ queryKey: ['groups'] });
-    void queries.invalidateQueries({ queryKey: ['targets'] });
+    void queries.invalidateQueries({ queryKey: fleet.key });
     toast(words);
     onDone();
   };
-  const save = useMutation({
-    mutationFn: () => {
-      const body = { ...fields, labels: labelBody(labels), ...credentialBody(credential) };
-      return base
-        ? send('put', '/api/groups/{id}', { path: { id: base.id }, body: { ...body, version: base.version } })
+  const form = useSheetForm<TargetGroup | undefined, Fields, TargetGroup>({
+    of: group,
+    fieldsOf,
+    save: ({ credential, ...rest }, of) => {
+      const body = { ...rest, ...credentialBody(credential) };
+      return of
+        ? send('put', '/api/groups/{id}', { path: { id: of.id }, body: { ...body, version: of.version } })
         : send('post', '/api/groups', { body });
     },
-    onSuccess: (saved) =>
+    onSaved: (saved) =>
       done(
         saved.members === 0
           ? `Group ${saved.name} is there.`
-          : saved.members === 1
-            ? `1 target follows ${saved.name}.`
-            : `${saved.members} targets follow ${saved.name}.`,
+          : `${many(saved.members, 'target follows', 'targets follow')} ${saved.name}.`,
       ),
   });
   const remove = useMutation({
@@ -96,68 +107,35 @@ function GroupForm({ group, onDone }: { group?: TargetGroup; onDone: () => void 
     onSuccess: () => done(`Removed group ${group!.name}.`),
     onError: (error) => toast.error(error.message),
   });
-  const problem = save.error instanceof ApiError ? save.error : undefined;
-  const there = problem?.status === 409 ? (problem.now as TargetGroup | undefined) : undefined;
-  const fault = (field: string) => (problem?.field === field ? problem.message : undefined);
   return (
-    <form
-      className="space-y-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        save.mutate();
-      }}
-    >
-      <Field label="Name" error={fault('name')}>
-        <Input name="name" value={fields.name} onChange={(event) => setFields({ ...fields, name: event.target.value })} />
-      </Field>
+    <DialogForm form={form}>
+      <TextField form={form} name="name" label="Name" />
       <div className="grid grid-cols-2 gap-3">
-        <Field label="Every, seconds" error={fault('intervalSeconds')}>
-          <Input
-            name="intervalSeconds"
-            type="number"
-            min={5}
-            max={3600}
-            value={fields.intervalSeconds}
-            onChange={(event) => setFields({ ...fields, intervalSeconds: Number(event.target.value) })}
-          />
-        </Field>
-        <Field label="Gives up after, seconds" error={fault('timeoutSeconds')}>
-          <Input
-            name="timeoutSeconds"
-            type="number"
-            min={1}
-            max={60}
-            value={fields.timeoutSeconds}
-            onChange={(event) => setFields({ ...fields, timeoutSeconds: Number(event.target.value) })}
-          />
-        </Field>
+        <DurationField form={form} name="intervalSeconds" label="Scraped every" />
+        <DurationField form={form} name="timeoutSeconds" label="Gives up after" />
       </div>
-      <LabelFields rows={labels} error={fault('labels')} onChange={setLabels} />
-      <CredentialFields
-        shown={group?.credential ?? null}
-        draft={credential}
-        error={fault('credential')}
-        onChange={setCredential}
+      <Controller
+        control={form.control}
+        name="labels"
+        render={({ field }) => <LabelFields value={field.value} error={form.fault('labels')} onChange={field.onChange} />}
       />
-      {there && base && (
-        <Meanwhile
-          was={{ ...fieldsOf(base), labels: base.labels }}
-          theirs={{ ...fieldsOf(there), labels: there.labels }}
-          mine={{ ...fields, labels: labelBody(labels) }}
-          words={{ intervalSeconds: 'every, seconds', timeoutSeconds: 'gives up after, seconds' }}
-          onMerge={({ labels: taken, ...rest }) => {
-            setFields(rest);
-            setLabels(Object.entries(taken));
-            setBase(there);
-            save.reset();
-          }}
-        />
-      )}
-      {problem && !problem.field && !there && (
-        <p role="alert" className="text-critical">
-          {problem.message}
-        </p>
-      )}
+      <Controller
+        control={form.control}
+        name="credential"
+        render={({ field }) => (
+          <CredentialFields
+            shown={group?.credential ?? null}
+            draft={field.value}
+            error={form.fault('credential')}
+            onChange={field.onChange}
+          />
+        )}
+      />
+      <FormFaults
+        form={form}
+        secret="credential"
+        words={{ intervalSeconds: 'scraped every, seconds', timeoutSeconds: 'gives up after, seconds' }}
+      />
       <div className="flex justify-end gap-2 pt-2">
         {group && (
           <Button look="quiet" className="mr-auto" onClick={() => remove.mutate()}>
@@ -165,10 +143,10 @@ function GroupForm({ group, onDone }: { group?: TargetGroup; onDone: () => void 
           </Button>
         )}
         <Button onClick={onDone}>Back</Button>
-        <Button type="submit" look="accent" disabled={!fields.name || save.isPending}>
+        <Button type="submit" look="accent" disabled={!form.fields.name || form.formState.isSubmitting}>
           Save
         </Button>
       </div>
-    </form>
+    </DialogForm>
   );
 }

@@ -1,5 +1,5 @@
 import type { Target } from '../api/types';
-import { quantity, span } from '../ui/format';
+import { quantity, span, whole } from '../ui/format';
 import { lastSign } from './ticks';
 
 export const HEALTHS = ['failing', 'overdue', 'waiting', 'paused', 'well'] as const;
@@ -26,12 +26,9 @@ export function fleetSentence(targets: Asked[]): string {
   const asked = of('failing') + of('overdue') + of('waiting') + of('well');
   if (asked === 0) return of('paused') > 0 ? 'Every target is paused. ' : 'No targets yet. ';
   const parts = [
-    of('failing') > 0 &&
-      `${of('failing').toLocaleString('en-US')} of ${asked.toLocaleString('en-US')} targets ${of('failing') === 1 ? 'does' : 'do'} not answer. `,
-    of('overdue') > 0 &&
-      `${of('overdue').toLocaleString('en-US')} ${of('overdue') === 1 ? 'was' : 'were'} not asked for three intervals. `,
-    of('waiting') > 0 &&
-      `${of('waiting').toLocaleString('en-US')} ${of('waiting') === 1 ? 'waits' : 'wait'} to be asked for the first time. `,
+    of('failing') > 0 && `${whole(of('failing'))} of ${whole(asked)} targets ${of('failing') === 1 ? 'does' : 'do'} not answer. `,
+    of('overdue') > 0 && `${whole(of('overdue'))} ${of('overdue') === 1 ? 'was' : 'were'} not asked for three intervals. `,
+    of('waiting') > 0 && `${whole(of('waiting'))} ${of('waiting') === 1 ? 'waits' : 'wait'} to be asked for the first time. `,
   ].filter(Boolean);
   return parts.length === 0 ? 'Every target answers. ' : parts.join('');
 }
@@ -61,7 +58,8 @@ export function targetSentence(target: Asked & Pick<Target, 'intervalSeconds' | 
   if (!status) return 'has not been asked yet.';
   if (status.ok && status.overdue)
     return `was last asked ${span(now - status.at)} ago; the collector is behind, or stands still.`;
-  if (status.ok) return `answers every ${target.intervalSeconds} s, in ${quantity(status.seconds, 'seconds')}.`;
+  if (status.ok)
+    return `answers every ${quantity(target.intervalSeconds, 'seconds')}, in ${quantity(status.seconds, 'seconds')}.`;
   const refused = lastSign(target.ticks) === '!';
   if (!status.okAt) return refused ? 'has brought nothing yet that can be taken.' : 'has never answered.';
   return `${refused ? 'has brought nothing that can be taken' : 'has not answered'} for ${span(Math.max(0, now - status.okAt))}.`;

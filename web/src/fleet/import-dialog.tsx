@@ -3,6 +3,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import type { ImportReport } from '../api/types';
 import { Button, Field, Input, Select } from '../ui/controls';
+import { many, whole } from '../ui/format';
 import { DialogBox } from '../ui/dialog-box';
 
 /** Readings out of a file; the server tells how far it is, line by line. */
@@ -71,11 +72,11 @@ export function ImportDialog() {
             'What is there already stays; a file can be taken twice.'
           }
         >
-          <input
+          <Input
             name="file"
             type="file"
             className={clsx(
-              'block w-full rounded-lg file:mr-3 file:rounded-lg file:border file:border-solid file:border-line',
+              'border-0 px-0 file:mr-3 file:rounded-lg file:border file:border-solid file:border-line',
               'file:bg-sheet file:px-3.5 file:py-1.5 file:font-semibold',
             )}
             onChange={(event) => {
@@ -100,8 +101,8 @@ export function ImportDialog() {
         {report && (
           <div role="status" className="rounded-lg bg-accent-soft px-3 py-2">
             {report.done ? 'Done: ' : 'So far: '}
-            {report.readings.toLocaleString('en-US')} readings taken, {report.newSeries} new series
-            {report.already > 0 && `, ${report.already.toLocaleString('en-US')} were there already`}, {report.refused} refused.
+            {many(report.readings, 'reading')} taken, {report.newSeries} new series
+            {report.already > 0 && `, ${whole(report.already)} were there already`}, {report.refused} refused.
             {report.reasons.map((reason) => (
               <p key={reason} className="text-[13px] break-words text-critical">
                 {reason}

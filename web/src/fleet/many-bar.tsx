@@ -1,7 +1,9 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { send } from '../api/client';
+import { fleet } from '../api/queries';
 import { Button } from '../ui/controls';
+import { many, whole } from '../ui/format';
 
 type Action = 'pause' | 'resume' | 'remove' | 'restore';
 const BACK: Record<Action, Action> = { pause: 'resume', resume: 'pause', remove: 'restore', restore: 'remove' };
@@ -12,7 +14,7 @@ export function ManyBar({ chosen, unseen, onDone }: { chosen: ReadonlySet<number
   const queries = useQueryClient();
   const run = async (action: Action, ids: number[]) => {
     const { changed } = await send('post', '/api/targets/many', { body: { action, ids } });
-    void queries.invalidateQueries({ queryKey: ['targets'] });
+    void queries.invalidateQueries({ queryKey: fleet.key });
     return changed;
   };
   const act = (action: Action) =>
@@ -21,7 +23,7 @@ export function ManyBar({ chosen, unseen, onDone }: { chosen: ReadonlySet<number
         const words =
           changed.length === 0
             ? `None of them was there to ${action}.`
-            : `${PAST[action]} ${changed.length === 1 ? 'one target' : `${changed.length} targets`}.` +
+            : `${PAST[action]} ${many(changed.length, 'target')}.` +
               (action === 'remove' ? ' Their readings are kept for a day.' : '');
         toast(words, {
           duration: 12_000,
@@ -40,8 +42,8 @@ export function ManyBar({ chosen, unseen, onDone }: { chosen: ReadonlySet<number
   return (
     <div role="toolbar" aria-label="Chosen targets" className="ml-auto flex items-center gap-1.5">
       <span className="font-semibold">
-        {chosen.size.toLocaleString('en-US')} chosen
-        {unseen > 0 && <span className="font-normal text-minor">, {unseen.toLocaleString('en-US')} not shown</span>}
+        {whole(chosen.size)} chosen
+        {unseen > 0 && <span className="font-normal text-minor">, {whole(unseen)} not shown</span>}
       </span>
       <Button onClick={() => act('pause')}>Pause</Button>
       <Button onClick={() => act('resume')}>Resume</Button>

@@ -1,14 +1,21 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
+import { Controller } from 'react-hook-form';
 import { toast } from 'sonner';
-import { ApiError, read, send } from '../api/client';
-import type { Target, TargetSettings, TargetTest } from '../api/types';
-import { Button, Field, Input, Select, labelWords } from '../ui/controls';
+import { ApiError, send } from '../api/client';
+import { fleet } from '../api/queries';
+import type { Target, TargetSettings } from '../api/types';
+import { Button } from '../ui/controls';
 import { DialogBox } from '../ui/dialog-box';
-import { quantity } from '../ui/format';
-import { Meanwhile } from '../ui/meanwhile';
+import { span } from '../ui/format';
+import { DialogForm, DurationField, FormFaults, SelectField, TextField } from '../ui/form/fields';
+import { useSheetForm } from '../ui/form/sheet-form';
 import { CredentialFields, NO_CREDENTIAL, credentialBody } from './credential-fields';
-import { LabelFields, labelBody, type LabelRow } from './label-fields';
+import { LabelFields } from './label-fields';
+import { TestResult } from './test-result';
+
+const NO_GROUP = '0';
+const USUAL_SECONDS = 15;
 
 export function AddTarget() {
   const [open, setOpen] = useState(false);
@@ -28,211 +35,141 @@ export function ChangeTarget({ target }: { target: Target }) {
   );
 }
 
-/** A target as the form has it; a new one is asked every 15 s. */
+/** A target as the form has it; what is left empty comes from its group. */
 const fieldsOf = (target: TargetSettings | undefined) => ({
-  name: target?.name ?? '',
   url: target?.url ?? '',
-  group: target?.group?.id ?? 0,
-  interval: target && !target.inherits.includes('interval') ? String(target.intervalSeconds) : target ? '' : '15',
-  timeout: target && !target.inherits.includes('timeout') ? String(target.timeoutSeconds) : '',
+  name: target?.name ?? '',
+  group: String(target?.group?.id ?? NO_GROUP),
+  intervalSeconds: target?.inherits.includes('interval') ? null : (target?.intervalSeconds ?? USUAL_SECONDS),
+  timeoutSeconds: !target || target.inherits.includes('timeout') ? null : target.timeoutSeconds,
+  labels: target?.ownLabels ?? {},
+  credential: NO_CREDENTIAL,
 });
+type Fields = ReturnType<typeof fieldsOf>;
 
-/** Everything about a target; what is left empty in a group comes from there. */
-function TargetForm({ target, onDone }: { target?: Target; onDone: () => void }) {
-  const queries = useQueryClient();
-  const groups = useQuery({ queryKey: ['groups'], queryFn: () => read('/api/groups') });
-  const [base, setBase] = useState<TargetSettings | undefined>(target);
-  const [fields, setFields] = useState(() => fieldsOf(base));
-  const [labels, setLabels] = useState<LabelRow[]>(() =>
-    target
-      ? Object.entries(target.ownLabels)
-      : [
-          ['service', ''],
-          ['site', ''],
-        ],
-  );
-  const [credential, setCredential] = useState(NO_CREDENTIAL);
-  const group = groups.data?.find((one) => one.id === fields.group);
-  const body = {
-    name: fields.name,
-    url: fields.url,
-    labels: labelBody(labels),
-    ...(fields.group ? { group: fields.group } : {}),
-    ...(fields.interval ? { intervalSeconds: Number(fields.interval) } : fields.group ? {} : { intervalSeconds: 15 }),
-    ...(fields.timeout ? { timeoutSeconds: Number(fields.timeout) } : {}),
+function bodyOf({ group, intervalSeconds, timeoutSeconds, credential, ...rest }: Fields) {
+  const isAlone = group === NO_GROUP;
+  return {
+    ...rest,
+    ...(isAlone ? {} : { group: Number(group) }),
+    ...(intervalSeconds !== null ? { intervalSeconds } : isAlone ? { intervalSeconds: USUAL_SECONDS } : {}),
+    ...(timeoutSeconds !== null ? { timeoutSeconds } : {}),
     ...credentialBody(credential),
   };
-  const test = useMutation({
-    mutationFn: () => send('post', '/api/targets/test', { body: { ...body, ...(target ? { id: target.id } : {}) } }),
-  });
-  const save = useMutation({
-    mutationFn: () =>
-      base
-        ? send('put', '/api/targets/{id}', { path: { id: base.id }, body: { ...body, version: base.version } })
-        : send('post', '/api/targets', { body }),
-    onSuccess: (saved) => {
-      void queries.invalidateQueries({ queryKey: ['targets'] });
-      void queries.invalidateQueries({ queryKey: ['groups'] });
-      toast(`${saved.name} is scraped every ${saved.intervalSeconds} s from now on.`);
+}
+
+/** Everything about a target; its address is asked before it is saved. */
+function TargetForm({ target, onDone }: { target?: Target; onDone: () => void }) {
+  const queries = useQueryClient();
+  const groups = useQuery(fleet.groups());
+  const form = useSheetForm<TargetSettings | undefined, Fields, TargetSettings>({
+    of: target,
+    fieldsOf,
+    save: (fields, of) =>
+      of
+        ? send('put', '/api/targets/{id}', { path: { id: of.id }, body: { ...bodyOf(fields), version: of.version } })
+        : send('post', '/api/targets', { body: bodyOf(fields) }),
+    onSaved: (saved) => {
+      void queries.invalidateQueries({ queryKey: fleet.key });
+      toast(`${saved.name} is scraped every ${span(saved.intervalSeconds * 1000)} from now on.`);
       onDone();
     },
   });
-  const problem = [save.error, test.error].find((error): error is ApiError => error instanceof ApiError);
-  const fault = (field: string) => (problem?.field === field ? problem.message : undefined);
-  const there =
-    save.error instanceof ApiError && save.error.status === 409 ? (save.error.now as TargetSettings | undefined) : undefined;
-  const touched = () => {
-    test.reset();
-    save.reset();
-  };
-  const set = (part: Partial<typeof fields>) => {
-    setFields({ ...fields, ...part });
-    touched();
-  };
+  const { fields } = form;
+  const asked = JSON.stringify(bodyOf(fields));
+  const test = useMutation({
+    mutationFn: async () => {
+      const body = { ...bodyOf(fields), ...(target ? { id: target.id } : {}) };
+      return { asked, result: await send('post', '/api/targets/test', { body }) };
+    },
+    onError: (error) => {
+      if (error instanceof ApiError && error.field && error.field in fields)
+        form.setError(error.field as keyof Fields, { message: error.message });
+      else toast.error(error.message);
+    },
+  });
+  const group = groups.data?.find((one) => String(one.id) === fields.group);
+  const fromGroup = (seconds: number | undefined, usual: number) =>
+    group ? `${seconds ?? usual} s, from ${group.name}` : `${usual}s`;
   return (
-    <form
-      className="space-y-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        save.mutate();
-      }}
-    >
-      <Field label="URL of its metrics" error={fault('url')} help="For example http://web-1:9105/metrics">
-        <Input name="url" value={fields.url} onChange={(event) => set({ url: event.target.value })} autoComplete="off" />
-      </Field>
+    <DialogForm form={form}>
+      <TextField
+        form={form}
+        name="url"
+        label="URL of its metrics"
+        help="For example http://web-1:9105/metrics"
+        autoComplete="off"
+      />
       <div className="grid grid-cols-2 gap-3">
-        <Field label="Name" error={fault('name')}>
-          <Input name="name" value={fields.name} onChange={(event) => set({ name: event.target.value })} autoComplete="off" />
-        </Field>
-        <Field label="Group" error={fault('group')} help={group ? 'What is left empty comes from there.' : undefined}>
-          <Select
-            name="group"
-            value={fields.group}
-            onChange={(event) =>
-              set({ group: Number(event.target.value), interval: Number(event.target.value) ? '' : fields.interval || '15' })
-            }
-          >
-            <option value={0}>none</option>
-            {groups.data?.map((one) => (
-              <option key={one.id} value={one.id}>
-                {one.name}
-              </option>
-            ))}
-          </Select>
-        </Field>
-        <Field label="Every, seconds" error={fault('intervalSeconds')}>
-          <Input
-            name="intervalSeconds"
-            type="number"
-            min={5}
-            max={3600}
-            value={fields.interval}
-            placeholder={group ? `${group.intervalSeconds}, from ${group.name}` : '15'}
-            onChange={(event) => set({ interval: event.target.value })}
-          />
-        </Field>
-        <Field label="Gives up after, seconds" error={fault('timeoutSeconds')}>
-          <Input
-            name="timeoutSeconds"
-            type="number"
-            min={1}
-            max={60}
-            value={fields.timeout}
-            placeholder={group ? `${group.timeoutSeconds}, from ${group.name}` : '10'}
-            onChange={(event) => set({ timeout: event.target.value })}
-          />
-        </Field>
-      </div>
-      <LabelFields
-        rows={labels}
-        error={fault('labels')}
-        help="Laid over the labels of each of its series."
-        onChange={(rows) => {
-          setLabels(rows);
-          touched();
-        }}
-      />
-      <CredentialFields
-        shown={target?.inherits.includes('credential') ? null : (target?.credential ?? null)}
-        draft={credential}
-        error={fault('credential')}
-        onChange={(draft) => {
-          setCredential(draft);
-          touched();
-        }}
-      />
-      {there && base && (
-        <Meanwhile
-          was={{ ...fieldsOf(base), labels: base.ownLabels }}
-          theirs={{ ...fieldsOf(there), labels: there.ownLabels }}
-          mine={{ ...fields, labels: labelBody(labels) }}
-          words={{ url: 'address', interval: 'every, seconds', timeout: 'gives up after, seconds' }}
-          onMerge={({ labels: taken, ...rest }) => {
-            setFields(rest);
-            setLabels(Object.entries(taken));
-            setBase(there);
-            touched();
-          }}
+        <TextField form={form} name="name" label="Name" autoComplete="off" />
+        <SelectField
+          form={form}
+          name="group"
+          label="Group"
+          help={groups.error ? groups.error.message : group ? 'What is left empty comes from there.' : undefined}
+          onChosen={(id) => form.setValue('intervalSeconds', id === NO_GROUP ? USUAL_SECONDS : null, { shouldDirty: true })}
+        >
+          <option value={NO_GROUP}>none</option>
+          {groups.data?.map((one) => (
+            <option key={one.id} value={one.id}>
+              {one.name}
+            </option>
+          ))}
+        </SelectField>
+        <DurationField
+          form={form}
+          name="intervalSeconds"
+          label="Scraped every"
+          placeholder={fromGroup(group?.intervalSeconds, USUAL_SECONDS)}
         />
-      )}
-      {test.data && <TestResult test={test.data} />}
-      {problem && !problem.field && !there && (
-        <p role="alert" className="text-critical">
-          {problem.message}
-        </p>
-      )}
+        <DurationField
+          form={form}
+          name="timeoutSeconds"
+          label="Gives up after"
+          placeholder={fromGroup(group?.timeoutSeconds, 10)}
+        />
+      </div>
+      <Controller
+        control={form.control}
+        name="labels"
+        render={({ field }) => (
+          <LabelFields
+            value={field.value}
+            offered={target ? [] : ['service', 'site']}
+            error={form.fault('labels')}
+            help="Laid over the labels of each of its series."
+            onChange={field.onChange}
+          />
+        )}
+      />
+      <Controller
+        control={form.control}
+        name="credential"
+        render={({ field }) => (
+          <CredentialFields
+            shown={target?.inherits.includes('credential') ? null : (target?.credential ?? null)}
+            draft={field.value}
+            error={form.fault('credential')}
+            onChange={field.onChange}
+          />
+        )}
+      />
+      <FormFaults
+        form={form}
+        secret="credential"
+        words={{ url: 'address', intervalSeconds: 'scraped every, seconds', timeoutSeconds: 'gives up after, seconds' }}
+      />
+      {/* What was found of another address says nothing of this one. */}
+      {test.data?.asked === asked && <TestResult test={test.data.result} />}
       <div className="flex justify-end gap-2 pt-2">
         <Button onClick={onDone}>Cancel</Button>
         <Button onClick={() => test.mutate()} disabled={test.isPending || !fields.url}>
           {test.isPending ? 'Asking …' : 'Test'}
         </Button>
-        <Button type="submit" look="accent" disabled={save.isPending || !fields.url || !fields.name}>
+        <Button type="submit" look="accent" disabled={form.formState.isSubmitting || !fields.url || !fields.name}>
           {target ? 'Save' : 'Add'}
         </Button>
       </div>
-    </form>
-  );
-}
-
-function TestResult({ test }: { test: TargetTest }) {
-  if (!test.ok)
-    return (
-      <p role="status" className="rounded-lg border border-critical/40 px-3 py-2 break-words text-critical">
-        {test.message}
-      </p>
-    );
-  return (
-    <div role="status" className="rounded-lg bg-accent-soft px-3 py-2">
-      <p>
-        It answered in {quantity(test.seconds ?? 0, 'seconds')} with {test.series} series of {test.families} families ({test.form}
-        ).
-      </p>
-      <p className="text-[13px]">
-        {(test.readingsADay ?? 0).toLocaleString('en-US')} readings and about {quantity(test.bytesADay ?? 0, 'bytes')} a day.
-      </p>
-      {test.found && test.found.length > 0 && (
-        <ul className="mt-2 max-h-48 overflow-y-auto border-t border-line pt-1" tabIndex={0} aria-label="What it brings">
-          {test.found.map((family) => (
-            <li key={family.name} className="py-0.5">
-              <span className="font-mono text-[12.5px]">{family.name}</span>{' '}
-              <span className="text-[13px] text-muted">
-                {family.type}
-                {family.unit && `, ${family.unit}`} · {family.series} series
-              </span>
-              {family.readings.map((reading) => (
-                <span key={labelWords(reading.labels)} className="block truncate pl-4 text-[13px] text-muted">
-                  {labelWords(reading.labels) || 'without labels'} <span className="text-ink">{reading.value}</span>
-                </span>
-              ))}
-            </li>
-          ))}
-        </ul>
-      )}
-      {test.hints?.map((hint) => (
-        <p key={hint} className="mt-1 text-[13px] font-medium">
-          {hint}.
-        </p>
-      ))}
-    </div>
+    </DialogForm>
   );
 }

@@ -1,13 +1,17 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link, useNavigate, useParams } from '@tanstack/react-router';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { toast } from 'sonner';
-import { read, send } from '../api/client';
-import type { Target, TargetPage as Page } from '../api/types';
-import { Chart } from '../ui/chart';
+import { send } from '../api/client';
+import { fleet, metrics } from '../api/queries';
+import { serverNow } from '../api/server-clock';
+import type { ChartData, Target, TargetPage as Page } from '../api/types';
+import { Answered } from '../ui/answered';
+import { Chart } from '../ui/chart/chart';
 import { Button, Input, Sheet } from '../ui/controls';
-import { dayClock, quantity, span } from '../ui/format';
-import { useMayChange, useZone } from '../ui/session';
+import { dayClock, many, quantity, span, tied } from '../ui/format';
+import { PageHead } from '../ui/page-head';
+import { useMay, useZone } from '../ui/session';
 import { Crystal } from '../ui/severity';
 import { useNow } from '../ui/use-now';
 import { credentialWords } from './credential-fields';
@@ -17,21 +21,42 @@ import { ChangeTarget } from './target-form';
 
 /** One target: what it is, how its scrapes went, what it brings and where that is used. */
 export function TargetPage() {
-  const { id } = useParams({ from: '/fleet/$id' });
+  const { id } = useParams({ from: '/signed-in/fleet/$id' });
+  const targets = useQuery({ ...fleet.targets(), refetchInterval: 5_000 });
+  const page = useQuery({ ...fleet.target(Number(id)), refetchInterval: 15_000, retry: false });
+  return (
+    <Answered of={page} what="this target" className="py-10">
+      {(found) => (
+        <Answered of={targets} what="this target" className="py-10">
+          {(all) => {
+            const target = all.find((one) => String(one.id) === id);
+            return target ? <Opened key={id} target={target} page={found} /> : <Gone />;
+          }}
+        </Answered>
+      )}
+    </Answered>
+  );
+}
+
+function Gone() {
+  return (
+    <p className="mt-6">
+      This target is not there any more.{' '}
+      <Link to="/fleet" className="underline">
+        All targets
+      </Link>
+    </p>
+  );
+}
+
+function Opened({ target, page }: { target: Target; page: Page }) {
+  const { id } = target;
   const navigate = useNavigate();
   const queries = useQueryClient();
-  const mayChange = useMayChange();
+  const mayChange = useMay()('keep targets');
   const zone = useZone();
-  const now = useNow(undefined);
-  const targets = useQuery({ queryKey: ['targets'], queryFn: () => read('/api/targets'), refetchInterval: 5_000 });
-  const page = useQuery({
-    queryKey: ['target', id],
-    queryFn: () => read('/api/targets/{id}/page', { path: { id } }),
-    refetchInterval: 15_000,
-    retry: false,
-  });
-  const target = targets.data?.find((one) => String(one.id) === id);
-  const changed = () => queries.invalidateQueries({ queryKey: ['targets'] });
+  const now = useNow();
+  const changed = () => queries.invalidateQueries({ queryKey: fleet.key });
   const pause = useMutation({
     mutationFn: (paused: boolean) => send('post', '/api/targets/{id}/pause', { path: { id }, body: { paused } }),
     onSuccess: changed,
@@ -40,30 +65,20 @@ export function TargetPage() {
   const restore = async () => {
     await send('post', '/api/targets/{id}/restore', { path: { id } });
     await changed();
-    void navigate({ to: '/fleet/$id', params: { id } });
+    void navigate({ to: '/fleet/$id', params: { id: String(id) } });
   };
   const remove = useMutation({
     mutationFn: () => send('delete', '/api/targets/{id}', { path: { id } }),
     onSuccess: () => {
       void changed();
       void navigate({ to: '/fleet' });
-      toast(`Removed ${target?.name}. Its readings are kept for a day.`, {
+      toast(`Removed ${target.name}. Its readings are kept for a day.`, {
         duration: 12_000,
         action: { label: 'Undo', onClick: () => void restore().catch((error: Error) => toast.error(error.message)) },
       });
     },
     onError: (error) => toast.error(error.message),
   });
-  if (page.isError)
-    return (
-      <p className="mt-6">
-        {page.error.message}.{' '}
-        <Link to="/fleet" className="underline">
-          All targets
-        </Link>
-      </p>
-    );
-  if (!target || !page.data) return null;
   const status = target.status;
   const from = (field: string) => (target.inherits.includes(field) && target.group ? ` · from ${target.group.name}` : '');
   return (
@@ -75,9 +90,9 @@ export function TargetPage() {
         / {target.labels['service'] ?? 'no service'}
       </p>
       <div className="flex flex-wrap items-center justify-between gap-3">
-        <h1>
+        <PageHead title={target.name}>
           {target.name} <span className="font-normal text-muted">{targetSentence(target, now)}</span>
-        </h1>
+        </PageHead>
         {mayChange && (
           <div className="flex gap-2">
             {target.url && <Button onClick={() => pause.mutate(!target.paused)}>{target.paused ? 'Resume' : 'Pause'}</Button>}
@@ -98,9 +113,9 @@ export function TargetPage() {
       )}
       {status && status.refused > 0 && (
         <p className="mt-3 rounded-lg border border-minor/40 bg-sheet px-3 py-2">
-          {status.refused} readings of the last scrape were refused: their times are more than{' '}
-          {page.data ? span(page.data.lateMinutes * 60_000) : '…'} old, or ahead of now. Look at the clock of this target, or let
-          readings come later in Setup.
+          {many(status.refused, 'reading')} of the last scrape were refused: their times are more than{' '}
+          {span(page.lateMinutes * 60_000)} old, or ahead of now. Look at the clock of this target, or let readings come later in
+          Setup.
         </p>
       )}
       <div className="mt-3 grid grid-cols-[380px_minmax(0,1fr)] items-start gap-4 max-lg:grid-cols-1">
@@ -115,10 +130,12 @@ export function TargetPage() {
                 )}
               </Fact>
               <Fact name="interval">
-                {target.intervalSeconds} s<span className="text-muted">{from('interval')}</span>
+                {span(target.intervalSeconds * 1000)}
+                <span className="text-muted">{from('interval')}</span>
               </Fact>
               <Fact name="gives up after">
-                {target.timeoutSeconds} s<span className="text-muted">{from('timeout')}</span>
+                {span(target.timeoutSeconds * 1000)}
+                <span className="text-muted">{from('timeout')}</span>
               </Fact>
               <Fact name="credential">
                 {credentialWords(target.credential)}
@@ -146,11 +163,11 @@ export function TargetPage() {
           </Sheet>
           <Sheet className="p-4" label="Where it is used">
             <h2 className="mb-2">Where it is used</h2>
-            {page.data.rules.length === 0 && (
+            {page.rules.length === 0 && (
               <p className="text-muted">No rule looks at it. Choose one of its metrics and write one.</p>
             )}
             <ul className="space-y-1">
-              {page.data.rules.map((rule) => (
+              {page.rules.map((rule) => (
                 <li key={rule.id} className="flex items-center gap-2">
                   <Crystal severity={rule.severity} />
                   <Link to="/rules/$id" params={{ id: String(rule.id) }} className="hover:underline">
@@ -162,14 +179,14 @@ export function TargetPage() {
           </Sheet>
           <Sheet className="p-4" label="Its incidents">
             <h2 className="mb-2">Its incidents</h2>
-            {page.data.incidents.length === 0 && <p className="text-muted">None in what is kept.</p>}
+            {page.incidents.length === 0 && <p className="text-muted">None in what is kept.</p>}
             <ul className="space-y-1.5">
-              {page.data.incidents.map((incident) => (
+              {page.incidents.map((incident) => (
                 <li key={incident.id} className="flex items-start gap-2">
                   <Crystal severity={incident.severity} />
                   <span className="min-w-0">
                     <Link to="/incidents/$id" params={{ id: String(incident.id) }} className="hover:underline">
-                      {incident.title}
+                      {tied(incident.title)}
                     </Link>
                     <span className="block text-[13px] text-muted">
                       {dayClock(incident.openedAt, zone)},{' '}
@@ -187,19 +204,19 @@ export function TargetPage() {
               <h2>
                 Its scrapes{' '}
                 <span className="font-normal text-muted">
-                  {page.data.faultsInDay === 0 ? 'none failed in a day' : `${page.data.faultsInDay} failed in a day`}
+                  {page.faultsInDay === 0 ? 'none failed in a day' : `${page.faultsInDay} failed in a day`}
                 </span>
               </h2>
               <Rail target={target} />
             </div>
             <ScrapeTimes target={target} />
-            {page.data.faults.length > 0 && (
+            {page.faults.length > 0 && (
               <ul
                 className="mt-2 max-h-44 overflow-y-auto border-t border-line pt-2"
                 tabIndex={0}
                 aria-label="Scrapes that failed"
               >
-                {page.data.faults.map((fault) => (
+                {page.faults.map((fault) => (
                   <li key={fault.at} className="flex gap-3 py-0.5">
                     <span className="w-36 shrink-0 whitespace-nowrap text-muted">{dayClock(fault.at, zone)}</span>
                     <span className="min-w-0 break-words">{fault.message}</span>
@@ -208,7 +225,7 @@ export function TargetPage() {
               </ul>
             )}
           </Sheet>
-          <Metrics page={page.data} target={target} />
+          <Metrics page={page} target={target} />
           {mayChange && target.url && <RawText id={id} />}
         </div>
       </div>
@@ -229,22 +246,27 @@ function ScrapeTimes({ target }: { target: Target }) {
   const zone = useZone();
   const formula = `olivine_scrape_took_seconds where target = ${JSON.stringify(target.name)}`;
   const chart = useQuery({
-    queryKey: ['chart', formula, '6h'],
-    queryFn: () => read('/api/chart', { query: { formula, from: Date.now() - 21_600_000, points: 400 } }),
+    ...metrics.chart(formula, 'last six hours', 400, () => ({ from: serverNow() - 21_600_000, to: serverNow() })),
     refetchInterval: 30_000,
   });
-  if (!chart.data || chart.data.lines.length === 0) return <p className="text-muted">No scrapes in the last six hours.</p>;
-  const data = chart.data;
   return (
-    <Chart
-      label={`Scrape times of ${target.name}`}
-      times={data.lines[0]!.values.map((_, i) => data.first + i * data.step)}
-      series={data.lines.slice(0, 1).map((line) => ({ name: 'answered in', values: line.values }))}
-      unit="seconds"
-      zone={zone}
-      height={130}
-    />
+    <Answered
+      of={chart}
+      what="its scrape times"
+      isEmpty={(data) => data.lines.length === 0}
+      empty={<p className="text-muted">No scrapes in the last six hours.</p>}
+    >
+      {(data) => <ScrapeChart data={data} name={target.name} zone={zone} />}
+    </Answered>
   );
+}
+
+function ScrapeChart({ data, name, zone }: { data: ChartData; name: string; zone: string }) {
+  const [times, series] = useMemo(() => {
+    const values = data.lines[0]?.values ?? [];
+    return [values.map((_, i) => data.first + i * data.step), [{ name: 'answered in', values }]];
+  }, [data]);
+  return <Chart label={`Scrape times of ${name}`} times={times} series={series} unit="seconds" zone={zone} height={130} />;
 }
 
 function Metrics({ page, target }: { page: Page; target: Target }) {
@@ -293,7 +315,7 @@ function Metrics({ page, target }: { page: Page; target: Target }) {
 }
 
 /** What the target answers this moment, line by line as it says it. */
-function RawText({ id }: { id: string }) {
+function RawText({ id }: { id: number }) {
   const raw = useMutation({
     mutationFn: async () => {
       const response = await fetch(`/api/targets/${id}/raw`);

@@ -2,6 +2,8 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { read } from '../api/client';
+import { metrics } from '../api/queries';
+import { smallLook } from '../ui/controls';
 
 /** Adds a label test to the formula, or splits it: sum or mean per label. */
 export function FilterBar({
@@ -13,11 +15,7 @@ export function FilterBar({
   formula: string;
   onChange: (formula: string) => void;
 }) {
-  const labels = useQuery({
-    queryKey: ['labels', metric],
-    queryFn: () => read('/api/metrics/labels', { query: { metric } }),
-    staleTime: 30_000,
-  });
+  const labels = useQuery(metrics.labels(metric));
   const [label, setLabel] = useState('');
   const chosen = labels.data?.find((one) => one.name === label);
   const useful = (labels.data ?? []).filter((one) => one.count > 1);
@@ -30,6 +28,7 @@ export function FilterBar({
     setLabel('');
   };
   const split = (name: string) => edit({ per: name });
+  if (labels.error) return <span className="text-critical">Its labels could not be read: {labels.error.message}</span>;
   if (!labels.data) return null;
   return (
     <div className="flex flex-wrap items-center gap-2">
@@ -39,7 +38,7 @@ export function FilterBar({
           aria-label="Label to filter by"
           value={label}
           onChange={(event) => setLabel(event.target.value)}
-          className="rounded-md border border-line bg-sheet px-1.5 py-0.5 text-ink"
+          className={smallLook}
         >
           <option value="">any label</option>
           {useful.map((one) => (
@@ -50,12 +49,7 @@ export function FilterBar({
         </select>
       </label>
       {chosen && (
-        <select
-          aria-label={`Value of ${label}`}
-          value=""
-          onChange={(event) => filter(event.target.value)}
-          className="rounded-md border border-line bg-sheet px-1.5 py-0.5"
-        >
+        <select aria-label={`Value of ${label}`} value="" onChange={(event) => filter(event.target.value)} className={smallLook}>
           <option value="">is …</option>
           {chosen.values.map((value) => (
             <option key={value}>{value}</option>
@@ -68,7 +62,7 @@ export function FilterBar({
           aria-label="Split by label"
           value={/\) per (\w+)$/.exec(formula)?.[1] ?? ''}
           onChange={(event) => split(event.target.value)}
-          className="rounded-md border border-line bg-sheet px-1.5 py-0.5 text-ink"
+          className={smallLook}
         >
           <option value="">series</option>
           {useful.map((one) => (

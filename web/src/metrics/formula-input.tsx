@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import clsx from 'clsx';
 import { useId, useMemo, useRef, useState } from 'react';
-import { read } from '../api/client';
+import { metrics as asked } from '../api/queries';
 import { inputLook } from '../ui/controls';
 import { type Completion, completionAt } from './completion';
 import { metricOf } from './names';
@@ -23,15 +23,10 @@ export function FormulaInput({ value, onChange, onSubmit, label, invalid, rows =
   const input = useRef<HTMLInputElement>(null);
   const [caret, setCaret] = useState<number | null>(null);
   const [chosen, setChosen] = useState(-1);
-  const metrics = useQuery({ queryKey: ['metrics'], queryFn: () => read('/api/metrics'), staleTime: 30_000 });
-  const functions = useQuery({ queryKey: ['functions'], queryFn: () => read('/api/formula/functions'), staleTime: Infinity });
+  const metrics = useQuery(asked.all());
+  const functions = useQuery(asked.functions());
   const metric = metricOf(value);
-  const labels = useQuery({
-    queryKey: ['labels', metric],
-    queryFn: () => read('/api/metrics/labels', { query: { metric } }),
-    staleTime: 30_000,
-    enabled: caret !== null && metric !== '',
-  });
+  const labels = useQuery({ ...asked.labels(metric), enabled: caret !== null && metric !== '' });
   const found = useMemo(
     () => (caret === null ? null : completionAt(value, caret, metrics.data ?? [], functions.data ?? [], labels.data ?? [], rows)),
     [value, caret, metrics.data, functions.data, labels.data, rows],

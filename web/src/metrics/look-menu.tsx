@@ -1,6 +1,6 @@
 import { Popover } from 'radix-ui';
 import { inputLook } from '../ui/controls';
-import { HUES, lineHue } from '../ui/hues';
+import { HUES, lineHue } from '../ui/chart/hues';
 import { isUsable } from './by-name';
 import type { Look } from './look';
 

@@ -1,4 +1,4 @@
-import { HUES } from '../ui/hues';
+import { HUES } from '../ui/chart/hues';
 
 /** How one formula of the page is told from the others; whatever is not chosen follows from its place and its unit. */
 export type Look = { name?: string; hue?: number; axis?: 'left' | 'right' };

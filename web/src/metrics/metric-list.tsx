@@ -1,11 +1,12 @@
 import clsx from 'clsx';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { read } from '../api/client';
+import { metrics as asked } from '../api/queries';
+import { Answered } from '../ui/answered';
 import { Input, Sheet } from '../ui/controls';
 
 export function MetricList({ chosen, onChoose }: { chosen: string; onChoose: (name: string, type: string) => void }) {
-  const metrics = useQuery({ queryKey: ['metrics'], queryFn: () => read('/api/metrics'), staleTime: 30_000 });
+  const metrics = useQuery(asked.all());
   const [find, setFind] = useState('');
   const words = find.toLowerCase().split(/\s+/).filter(Boolean);
   const found = (metrics.data ?? []).filter((metric) =>
@@ -54,11 +55,15 @@ export function MetricList({ chosen, onChoose }: { chosen: string; onChoose: (na
             ))}
           </div>
         ))}
-        {metrics.data && found.length === 0 && (
-          <p className="px-3 py-2 text-muted">
-            {metrics.data.length === 0 ? 'No target has brought a metric yet. Add one in Fleet.' : `Nothing is named “${find}”.`}
-          </p>
-        )}
+        <Answered of={metrics} what="the metrics" className="px-3 py-2">
+          {(all) =>
+            found.length === 0 && (
+              <p className="px-3 py-2 text-muted">
+                {all.length === 0 ? 'No target has brought a metric yet. Add one in Fleet.' : `Nothing is named “${find}”.`}
+              </p>
+            )
+          }
+        </Answered>
       </div>
     </Sheet>
   );

@@ -2,13 +2,18 @@ import clsx from 'clsx';
 import { useQueries, useQuery } from '@tanstack/react-query';
 import { Link, useNavigate, useSearch } from '@tanstack/react-router';
 import { useEffect, useMemo, useState } from 'react';
-import { ApiError, addressOf, read } from '../api/client';
-import type { ChartData } from '../api/types';
-import { Chart, type ChartSeries } from '../ui/chart';
+import { ApiError, addressOf } from '../api/client';
+import { metrics as metricsAsked, rules as rulesAsked } from '../api/queries';
+import { serverNow } from '../api/server-clock';
+import { Answered, Old } from '../ui/answered';
+import { Chart } from '../ui/chart/chart';
+import { lineHue } from '../ui/chart/hues';
+import type { ChartSeries } from '../ui/chart/plot';
 import { Button, Sheet } from '../ui/controls';
 import { dayClock, quantity, span } from '../ui/format';
-import { lineHue } from '../ui/hues';
-import { SessionContext, useMayChange, useSession, useZone } from '../ui/session';
+import { useKeys } from '../ui/keys';
+import { PageHead } from '../ui/page-head';
+import { SessionContext, useMay, useSession, useZone } from '../ui/session';
 import { ZoneSelect } from '../ui/zone';
 import { byName, isUsable } from './by-name';
 import { DistributionStrip } from './distribution-strip';
@@ -46,7 +51,7 @@ const MOST_USUAL = 12;
 /** Learn what is normal: pick metrics, filter and split them, see them beside their past, their twins and how often which value. */
 export function MetricsPage() {
   const session = useSession();
-  const search = useSearch({ from: '/metrics' });
+  const search = useSearch({ from: '/signed-in/metrics' });
   return (
     <SessionContext value={{ ...session, zone: search.zone ?? session.zone }}>
       <Opened formula={search.formula} />
@@ -58,15 +63,15 @@ export function MetricsPage() {
 function Opened({ formula }: { formula?: string }) {
   const kept = keptFormula();
   const enabled = formula === undefined && kept === null;
-  const rules = useQuery({ queryKey: ['rules'], queryFn: () => read('/api/rules'), enabled });
-  const metrics = useQuery({ queryKey: ['metrics'], queryFn: () => read('/api/metrics'), enabled });
-  if (enabled && (!rules.data || !metrics.data))
-    return <p className="py-10 text-muted">{rules.error?.message ?? metrics.error?.message ?? 'Looking …'}</p>;
+  const rules = useQuery({ ...rulesAsked.all(), enabled });
+  const metrics = useQuery({ ...metricsAsked.all(), enabled });
+  if (enabled && !rules.data) return <Answered of={rules} what="the rules" children={() => null} />;
+  if (enabled && !metrics.data) return <Answered of={metrics} what="the metrics" children={() => null} />;
   const start = formula ?? startFormula(kept, rules.data ?? [], metrics.data ?? []);
   if (start !== undefined) return <Explorer start={start} />;
   return (
     <div className="mt-4">
-      <h1>No metrics yet.</h1>
+      <PageHead title="Metrics">No metrics yet.</PageHead>
       <p className="mt-2 text-muted">
         Metrics come from targets.{' '}
         <Link to="/fleet" className="text-ink underline">
@@ -80,9 +85,9 @@ function Opened({ formula }: { formula?: string }) {
 
 function Explorer({ start }: { start: string }) {
   const zone = useZone();
-  const mayChange = useMayChange();
+  const mayChange = useMay()('write rules');
   const navigate = useNavigate();
-  const search = useSearch({ from: '/metrics' });
+  const search = useSearch({ from: '/signed-in/metrics' });
   const formulas = useMemo(
     () => [search.formula ?? start, ...(search.also ?? [])].slice(0, MOST_ROWS),
     [search.formula, start, search.also],
@@ -112,25 +117,27 @@ function Explorer({ start }: { start: string }) {
     });
 
   const reach = () => {
-    const to = zoomed ? search.to! : Date.now();
+    const to = zoomed ? search.to! : serverNow();
     return { from: zoomed ? search.from! : to - MS[chosenSpan]!, to };
   };
+  const asOf = zoomed ? [search.from, search.to] : chosenSpan;
   const asked = search.ago ? [...written, `(${written[0]}) ago ${search.ago}`] : written;
   const charts = useQueries({
     queries: asked.map((formula) => ({
-      queryKey: ['chart', formula, zoomed ? [search.from, search.to] : chosenSpan],
-      queryFn: ({ signal }: { signal: AbortSignal }) =>
-        read('/api/chart', { query: { formula, ...reach(), points: POINTS }, signal }),
+      ...metricsAsked.chart(formula, asOf, POINTS, reach),
       refetchInterval: zoomed || MS[chosenSpan]! > 86_400_000 ? (false as const) : 10_000,
-      placeholderData: (old: ChartData | undefined) => old,
-      retry: false,
     })),
   });
-  const errors = formulas.map((_, i) => (charts[i]?.error instanceof ApiError ? charts[i].error : null));
+  // A formula that is refused says so in its row; one whose answer did not come keeps what was there, and says how old it is.
+  const errors = formulas.map((_, i) => {
+    const error = charts[i]?.error;
+    return error instanceof ApiError && error.field === 'formula' ? error : null;
+  });
+  const failed = charts.find((chart, i) => chart.error && !errors[i]);
   // The answers change only with these; each drawing hangs on that.
   const answered = charts.map((chart) => `${chart.dataUpdatedAt} ${chart.errorUpdatedAt} ${chart.isPlaceholderData}`).join();
   const datas = useMemo(
-    () => formulas.map((_, i) => (charts[i]?.error instanceof ApiError ? undefined : charts[i]?.data)),
+    () => formulas.map((_, i) => (errors[i] ? undefined : charts[i]?.data)),
     // eslint-disable-next-line react-hooks/exhaustive-deps
     [formulas, answered],
   );
@@ -141,12 +148,8 @@ function Explorer({ start }: { start: string }) {
     if (lineCount > 0) keepFormula(written[0]!);
   }, [lineCount, written]);
   const usual = useQuery({
-    queryKey: ['usual', written[0], zoomed ? [search.from, search.to] : chosenSpan],
-    queryFn: ({ signal }) =>
-      read('/api/chart/usual', { query: { formula: written[0]!, ...reach(), points: USUAL_POINTS }, signal }),
+    ...metricsAsked.usual(written[0]!, asOf, USUAL_POINTS, reach),
     enabled: lineCount > 0 && lineCount <= MOST_USUAL && form !== 'stacked' && search.usual !== 'off',
-    staleTime: 60_000,
-    retry: false,
   });
 
   // All lines stand on the instants of the first formula that has any.
@@ -201,19 +204,15 @@ function Explorer({ start }: { start: string }) {
   }, [rows, visible, hidden, form, past, base, first, search.ago, sides]);
   const envelope = useMemo(() => (bands ? union(bands, times) : undefined), [bands, times]);
 
-  useEffect(() => {
-    const keys = (event: KeyboardEvent) => {
-      if (event.target instanceof HTMLElement && event.target.closest('input, textarea, select, [role=slider]')) return;
-      const at = SPANS.findIndex((name) => name === chosenSpan);
-      if (event.key === '[') show({ span: SPANS[Math.min(SPANS.length - 1, at + 1)] });
-      else if (event.key === ']') show({ span: SPANS[Math.max(0, at - 1)] });
-      else if (event.key === 'n') show({});
-      else return;
-      event.preventDefault();
-    };
-    addEventListener('keydown', keys);
-    return () => removeEventListener('keydown', keys);
-  });
+  const stepSpan = (by: number) => {
+    const at = SPANS.findIndex((name) => name === chosenSpan);
+    show({ span: SPANS[Math.max(0, Math.min(SPANS.length - 1, at + by))] });
+  };
+  useKeys('Metrics', [
+    { key: '[', words: 'a longer span', act: () => stepSpan(1) },
+    { key: ']', words: 'a shorter span', act: () => stepSpan(-1) },
+    { key: 'n', words: 'back to now', act: () => show({}) },
+  ]);
 
   const writeRule = () => {
     const value = limit ?? spread?.high;
@@ -235,7 +234,7 @@ function Explorer({ start }: { start: string }) {
   return (
     <>
       <div className="mt-4 flex flex-wrap items-center justify-between gap-3">
-        <h1>
+        <PageHead title={`Metrics: ${metric}`}>
           {headline(rows, metric)}{' '}
           <span className="text-[14px] font-normal text-muted">
             {first &&
@@ -246,7 +245,7 @@ function Explorer({ start }: { start: string }) {
                 `read in ${Math.round(first.tookMs)} ms`,
               ].join(' · ')}
           </span>
-        </h1>
+        </PageHead>
         <div className="flex gap-2">
           <ShareMenu
             picture={picture}
@@ -260,6 +259,7 @@ function Explorer({ start }: { start: string }) {
           )}
         </div>
       </div>
+      {failed && <Old question={failed} what="the chart" />}
       <FormulaList
         formulas={formulas}
         asked={written}
@@ -405,7 +405,7 @@ function Explorer({ start }: { start: string }) {
               <Nothing
                 data={first}
                 waits={charts[0]?.isPending ?? false}
-                faulty={errors[0] !== null}
+                fault={errors[0] ? 'Nothing to draw until the formula is mended.' : (charts[0]?.error?.message ?? null)}
                 formula={formulas[0]!}
                 onFormula={(next) => show({ formula: next })}
                 onReach={(at) => show({ from: at - 3_600_000, to: at + 600_000 })}

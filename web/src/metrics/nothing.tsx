@@ -6,14 +6,15 @@ import { useZone } from '../ui/session';
 export function Nothing({
   data,
   waits,
-  faulty,
+  fault,
   formula,
   onFormula,
   onReach,
 }: {
   data?: ChartData;
   waits: boolean;
-  faulty: boolean;
+  /** What has to be mended first. */
+  fault: string | null;
   formula: string;
   onFormula: (formula: string) => void;
   onReach: (at: number) => void;
@@ -24,8 +25,8 @@ export function Nothing({
     <div className="grid h-[330px] place-items-center text-muted">
       {waits ? (
         'Reading …'
-      ) : faulty ? (
-        'Nothing to draw until the formula is mended.'
+      ) : fault !== null ? (
+        fault
       ) : (
         <div className="max-w-xl text-center">
           <p className="text-ink">{why?.words ?? 'Nothing here in this span'}.</p>

@@ -1,5 +1,5 @@
 import type { ChartData, UsualBands } from '../api/types';
-import { lineHue } from '../ui/hues';
+import { lineHue } from '../ui/chart/hues';
 import type { Look } from './look';
 import { labelKey, named, twins } from './names';
 import { distances, middleOfLast, oddOne, quantile } from './statistics';

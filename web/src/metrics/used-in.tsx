@@ -1,18 +1,21 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
-import { read } from '../api/client';
+import { rules as asked } from '../api/queries';
+import { Answered } from '../ui/answered';
 import { Sheet } from '../ui/controls';
 
 /** The rules that look at these metrics. */
 export function UsedIn({ metrics }: { metrics: string[] }) {
-  const rules = useQuery({ queryKey: ['rules'], queryFn: () => read('/api/rules'), staleTime: 30_000 });
+  const rules = useQuery(asked.all());
   const using = (rules.data ?? []).filter((rule) =>
     metrics.some((metric) => new RegExp(`\\b${metric.replace(/_bucket$/, '')}(_bucket)?\\b`).test(rule.formula)),
   );
   return (
     <Sheet className="p-4" label="Where this is used">
       <h2>Where this is used</h2>
-      {using.length === 0 && <p className="mt-1 text-muted">No rule looks at it yet.</p>}
+      <Answered of={rules} what="the rules" className="mt-1">
+        {() => using.length === 0 && <p className="mt-1 text-muted">No rule looks at it yet.</p>}
+      </Answered>
       <ul className="mt-1 space-y-1">
         {using.map((rule) => (
           <li key={rule.id}>

@@ -1,27 +1,23 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
-import { ApiError, read, send } from '../api/client';
+import { send } from '../api/client';
+import { people, setup } from '../api/queries';
+import type { TargetLimit as Limit } from '../api/types';
+import { Answered } from '../ui/answered';
 import { Button, Input, Sheet } from '../ui/controls';
-import { Meanwhile } from '../ui/meanwhile';
+import { whole } from '../ui/format';
+import { FormFaults } from '../ui/form/fields';
+import { LeaveGuard } from '../ui/form/leave-guard';
+import { useSheetForm } from '../ui/form/sheet-form';
+import { useMay } from '../ui/session';
+
+type Values = Record<string, number>;
+const valuesOf = (limits: Limit[]): Values => Object.fromEntries(limits.map((limit) => [limit.name, limit.value]));
 
 /** What a target may bring before its scrape is refused as a whole. */
-export function LimitsSheet({ mayChange }: { mayChange: boolean }) {
-  const queries = useQueryClient();
-  const [draft, setDraft] = useState<Record<string, number>>({});
-  const limits = useQuery({ queryKey: ['limits'], queryFn: () => read('/api/limits') });
-  const was = Object.fromEntries((limits.data ?? []).map((limit) => [limit.name, limit.value]));
-  const save = useMutation({
-    mutationFn: (values: Record<string, number>) => send('put', '/api/limits', { body: { ...values, was } }),
-    onSuccess: (now) => {
-      queries.setQueryData(['limits'], now);
-      setDraft({});
-      toast('Targets may bring so much from their next scrape on.');
-    },
-  });
-  const problem = save.error instanceof ApiError ? save.error : undefined;
-  const there = problem?.status === 409 ? (problem.now as Record<string, number> | undefined) : undefined;
-  const unusual = (limits.data ?? []).filter((limit) => (draft[limit.name] ?? limit.value) !== limit.usual);
+export function LimitsSheet() {
+  const may = useMay();
+  const limits = useQuery(setup.limits());
   return (
     <Sheet label="What a target may bring" className="p-4">
       <h2>What a target may bring</h2>
@@ -29,67 +25,96 @@ export function LimitsSheet({ mayChange }: { mayChange: boolean }) {
         Past any of these its scrape is refused as a whole, and the target says so with the label to look at. Late readings are
         refused one by one.
       </p>
-      <table className="w-full">
-        <tbody>
-          {limits.data?.map((limit) => (
-            <tr key={limit.name} className="border-t border-line">
-              <td className="w-32 py-1.5">
-                {mayChange ? (
-                  <Input
-                    type="number"
-                    min={limit.least}
-                    max={limit.most}
-                    aria-label={limit.words}
-                    aria-invalid={problem?.field === limit.name}
-                    value={(draft[limit.name] ?? limit.value) || (limit.least === 0 ? 0 : '')}
-                    onChange={(event) => setDraft({ ...draft, [limit.name]: Number(event.target.value) })}
-                    className="text-right"
-                  />
-                ) : (
-                  <span className="block text-right font-semibold">{limit.value.toLocaleString('en')}</span>
-                )}
-              </td>
-              <td className="px-3 py-1.5">
-                {limit.words}
-                {unusual.includes(limit) && <span className="text-muted"> · usually {limit.usual.toLocaleString('en')}</span>}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-      {there && (
-        <Meanwhile
-          was={was}
-          theirs={there}
-          mine={{ ...was, ...draft }}
-          onMerge={(taken) => {
-            queries.setQueryData(
-              ['limits'],
-              limits.data?.map((limit) => ({ ...limit, value: there[limit.name] ?? limit.value })),
-            );
-            setDraft(Object.fromEntries(Object.entries(taken).filter(([name, value]) => value !== there[name])));
-            save.reset();
-          }}
-        />
+      <Answered of={limits} what="the limits">
+        {(data) =>
+          may('keep settings') ? (
+            <LimitsForm limits={data} />
+          ) : (
+            <Rows limits={data}>{(limit) => <span className="block text-right font-semibold">{whole(limit.value)}</span>}</Rows>
+          )
+        }
+      </Answered>
+    </Sheet>
+  );
+}
+
+function LimitsForm({ limits }: { limits: Limit[] }) {
+  const queries = useQueryClient();
+  const form = useSheetForm<Values, Values, Limit[]>({
+    of: valuesOf(limits),
+    fieldsOf: (values) => values,
+    save: (fields, was) => send('put', '/api/limits', { body: { ...fields, was } }),
+    baseOf: valuesOf,
+    onSaved: (now) => {
+      queries.setQueryData(setup.limits().queryKey, now);
+      void queries.invalidateQueries({ queryKey: people.key });
+      toast('Targets may bring so much from their next scrape on.');
+    },
+  });
+  const unusual = limits.filter((limit) => form.fields[limit.name] !== limit.usual);
+  return (
+    <form noValidate onSubmit={form.submit}>
+      <Rows limits={limits} unusual={unusual}>
+        {(limit) => (
+          <Input
+            type="number"
+            aria-label={limit.words}
+            aria-invalid={form.fault(limit.name) ? true : undefined}
+            aria-describedby={form.fault(limit.name) ? `fault of ${limit.name}` : undefined}
+            {...form.register(limit.name, { valueAsNumber: true })}
+            className="text-right"
+          />
+        )}
+      </Rows>
+      {limits.map(
+        ({ name }) =>
+          form.fault(name) && (
+            <p key={name} id={`fault of ${name}`} role="alert" className="mt-2 text-critical">
+              {form.fault(name)}
+            </p>
+          ),
       )}
-      {problem && !there && (
-        <p role="alert" className="mt-2 text-critical">
-          {problem.message}
-        </p>
-      )}
-      {mayChange && (Object.keys(draft).length > 0 || unusual.length > 0) && (
+      <FormFaults form={form} />
+      {(form.changed || unusual.length > 0) && (
         <div className="mt-3 flex justify-end gap-2">
           {unusual.length > 0 && (
-            <Button onClick={() => setDraft(Object.fromEntries((limits.data ?? []).map((limit) => [limit.name, limit.usual])))}>
+            <Button onClick={() => limits.forEach((limit) => form.setValue(limit.name, limit.usual, { shouldDirty: true }))}>
               Take the usual ones
             </Button>
           )}
-          {Object.keys(draft).length > 0 && <Button onClick={() => setDraft({})}>Leave it</Button>}
-          <Button look="accent" onClick={() => save.mutate(draft)} disabled={save.isPending || Object.keys(draft).length === 0}>
+          {form.changed && <Button onClick={form.undo}>Leave it</Button>}
+          <Button type="submit" look="accent" disabled={form.formState.isSubmitting || !form.changed}>
             Keep it so
           </Button>
         </div>
       )}
-    </Sheet>
+      <LeaveGuard when={form.changed} />
+    </form>
+  );
+}
+
+function Rows({
+  limits,
+  unusual = [],
+  children,
+}: {
+  limits: Limit[];
+  unusual?: Limit[];
+  children: (limit: Limit) => React.ReactNode;
+}) {
+  return (
+    <table className="w-full">
+      <tbody>
+        {limits.map((limit) => (
+          <tr key={limit.name} className="border-t border-line">
+            <td className="w-32 py-1.5">{children(limit)}</td>
+            <td className="px-3 py-1.5">
+              {limit.words}
+              {unusual.includes(limit) && <span className="text-muted"> · usually {whole(limit.usual)}</span>}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }

@@ -1,68 +1,52 @@
-import { useMutation } from '@tanstack/react-query';
-import { useState } from 'react';
 import { toast } from 'sonner';
-import { ApiError, send } from '../api/client';
-import { Button, Field, Input } from '../ui/controls';
+import * as z from 'zod/mini';
+import { send } from '../api/client';
+import { Button } from '../ui/controls';
 import { DialogBox } from '../ui/dialog-box';
+import { DialogForm, FormFaults, TextField } from '../ui/form/fields';
+import { useSheetForm } from '../ui/form/sheet-form';
+
+const schema = z
+  .object({
+    old: z.string().check(z.minLength(1, 'Enter the one you have now')),
+    new: z.string().check(z.minLength(12, 'At least 12 characters')),
+    again: z.string(),
+  })
+  .check(z.refine((fields) => fields.new === fields.again, { path: ['again'], error: 'This is not the same' }));
 
 /** The own password; sessions elsewhere end with the old one. */
-export function PasswordDialog({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
-  const empty = { old: '', new: '', again: '' };
-  const [fields, setFields] = useState(empty);
-  const close = (next: boolean) => {
-    setFields(empty);
-    save.reset();
-    onOpenChange(next);
-  };
-  const save = useMutation({
-    mutationFn: () => send('post', '/api/session/password', { body: { old: fields.old, new: fields.new } }),
-    onSuccess: () => {
+export default function PasswordDialog({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
+  return (
+    <DialogBox open={open} onOpenChange={onOpenChange} title="Your password" wide={440}>
+      <PasswordForm onDone={() => onOpenChange(false)} />
+    </DialogBox>
+  );
+}
+
+function PasswordForm({ onDone }: { onDone: () => void }) {
+  const form = useSheetForm({
+    of: null,
+    fieldsOf: () => ({ old: '', new: '', again: '' }),
+    schema,
+    save: ({ old, new: next }) => send('post', '/api/session/password', { body: { old, new: next } }),
+    onSaved: () => {
       toast('Your password is changed. Wherever else you were signed in, you are not any more.');
-      close(false);
+      onDone();
     },
   });
-  const problem = save.error instanceof ApiError ? save.error : undefined;
-  const fault = (field: string) => (problem?.field === field ? problem.message : undefined);
-  const field = (name: keyof typeof empty, label: string, help?: string, error?: string) => (
-    <Field label={label} help={help} error={error}>
-      <Input
-        type="password"
-        name={`password-${name}`}
-        autoComplete={name === 'old' ? 'current-password' : 'new-password'}
-        value={fields[name]}
-        onChange={(event) => setFields({ ...fields, [name]: event.target.value })}
-      />
-    </Field>
-  );
-  const differs = fields.again !== '' && fields.again !== fields.new;
+  const password = { form, type: 'password' } as const;
   return (
-    <DialogBox open={open} onOpenChange={close} title="Your password" wide={440}>
-      <form
-        className="space-y-3"
-        onSubmit={(event) => {
-          event.preventDefault();
-          save.mutate();
-        }}
-      >
-        {field('old', 'The one you have now', undefined, fault('old'))}
-        {field('new', 'The new one', 'At least 12 characters', fault('new'))}
-        {field('again', 'The new one again', undefined, differs ? 'This is not the same' : undefined)}
-        {problem && !problem.field && (
-          <p role="alert" className="text-critical">
-            {problem.message}
-          </p>
-        )}
-        <div className="flex justify-end gap-2 pt-1">
-          <Button onClick={() => close(false)}>Cancel</Button>
-          <Button
-            type="submit"
-            look="accent"
-            disabled={save.isPending || !fields.old || !fields.new || fields.again !== fields.new}
-          >
-            Change it
-          </Button>
-        </div>
-      </form>
-    </DialogBox>
+    <DialogForm form={form}>
+      <TextField {...password} name="old" label="The one you have now" autoComplete="current-password" />
+      <TextField {...password} name="new" label="The new one" help="At least 12 characters" autoComplete="new-password" />
+      <TextField {...password} name="again" label="The new one again" autoComplete="new-password" />
+      <FormFaults form={form} />
+      <div className="flex justify-end gap-2 pt-1">
+        <Button onClick={onDone}>Cancel</Button>
+        <Button type="submit" look="accent" disabled={form.formState.isSubmitting}>
+          Change it
+        </Button>
+      </div>
+    </DialogForm>
   );
 }

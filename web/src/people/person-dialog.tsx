@@ -1,14 +1,21 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { ApiError, send } from '../api/client';
-import type { PersonRow, Role } from '../api/types';
-import { Button, Field, Select } from '../ui/controls';
+import { send } from '../api/client';
+import type { PersonRow } from '../api/types';
+import { Button } from '../ui/controls';
 import { DialogBox } from '../ui/dialog-box';
-import { Meanwhile } from '../ui/meanwhile';
+import { DialogForm, FormFaults, SelectField } from '../ui/form/fields';
+import { useSheetForm } from '../ui/form/sheet-form';
+import { RoleOptions } from './role-options';
 
 const PLACES = [1, 2, 3, 4, 5, 6, 7, 8];
-const fieldsOf = ({ role, rotaPlace, barred }: PersonRow) => ({ role, rotaPlace, barred });
+/** An empty choice is no turn. */
+const fieldsOf = ({ role, rotaPlace, barred }: PersonRow) => ({
+  role,
+  rotaPlace: rotaPlace === null ? '' : String(rotaPlace),
+  barred,
+});
 
 /** What somebody may do, their turn, and the ways to keep them out. */
 export function PersonDialog({ person, isSelf }: { person: PersonRow; isSelf: boolean }) {
@@ -35,18 +42,22 @@ export function PersonDialog({ person, isSelf }: { person: PersonRow; isSelf: bo
 
 function PersonForm({ person, isSelf, onDone }: { person: PersonRow; isSelf: boolean; onDone: () => void }) {
   const queries = useQueryClient();
-  const [base, setBase] = useState(person);
-  const [fields, setFields] = useState(() => fieldsOf(person));
   const done = (words: string) => {
     void queries.invalidateQueries();
     toast(words);
     onDone();
   };
-  const save = useMutation({
-    mutationFn: () => send('put', '/api/people/{id}', { path: { id: person.id }, body: { ...fields, version: base.version } }),
-    onSuccess: (now) =>
+  const form = useSheetForm({
+    of: person,
+    fieldsOf,
+    save: (fields, of) =>
+      send('put', '/api/people/{id}', {
+        path: { id: of.id },
+        body: { ...fields, rotaPlace: fields.rotaPlace === '' ? null : Number(fields.rotaPlace), version: of.version },
+      }),
+    onSaved: (now) =>
       done(
-        now.barred && !base.barred
+        now.barred && !form.of.barred
           ? `${now.name} is barred: signed out everywhere, and links in mails act no more.`
           : `${now.name} is changed.`,
       ),
@@ -62,72 +73,33 @@ function PersonForm({ person, isSelf, onDone }: { person: PersonRow; isSelf: boo
     onError: (error) => toast.error(error.message),
   });
   const [asks, setAsks] = useState(false);
-  const problem = save.error instanceof ApiError ? save.error : undefined;
-  const there = problem?.status === 409 ? (problem.now as PersonRow | undefined) : undefined;
   return (
-    <form
-      className="space-y-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        save.mutate();
-      }}
-    >
+    <DialogForm form={form}>
       <p className="text-muted">{person.email}</p>
       <div className="grid grid-cols-[minmax(0,1fr)_120px] gap-3">
-        <Field label="Role" error={problem?.field === 'role' ? problem.message : undefined}>
-          <Select
-            name="role"
-            value={fields.role}
-            onChange={(event) => setFields({ ...fields, role: event.target.value as Role })}
-          >
-            <option value="viewer">viewer: reads</option>
-            <option value="engineer">engineer: answers incidents, writes rules</option>
-            <option value="administrator">administrator: also keeps the people</option>
-          </Select>
-        </Field>
-        <Field label="Turn on call">
-          <Select
-            name="turn"
-            value={fields.rotaPlace ?? ''}
-            onChange={(event) => setFields({ ...fields, rotaPlace: event.target.value ? Number(event.target.value) : null })}
-          >
-            <option value="">none</option>
-            {PLACES.map((place) => (
-              <option key={place}>{place}</option>
-            ))}
-          </Select>
-        </Field>
+        <SelectField form={form} name="role" label="Role">
+          <RoleOptions />
+        </SelectField>
+        <SelectField form={form} name="rotaPlace" label="Turn on call">
+          <option value="">none</option>
+          {PLACES.map((place) => (
+            <option key={place}>{place}</option>
+          ))}
+        </SelectField>
       </div>
       <label className="flex items-baseline gap-2">
-        <input
-          type="checkbox"
-          name="barred"
-          checked={fields.barred}
-          onChange={(event) => setFields({ ...fields, barred: event.target.checked })}
-        />
+        <input type="checkbox" {...form.register('barred')} />
         <span>
           Barred{' '}
           <span className="text-muted">from signing in; sessions end at once, and links in mails already sent act no more</span>
         </span>
       </label>
-      {there && (
-        <Meanwhile
-          was={fieldsOf(base)}
-          theirs={fieldsOf(there)}
-          mine={fields}
-          words={{ rotaPlace: 'turn on call' }}
-          onMerge={(taken) => {
-            setFields(taken);
-            setBase(there);
-            save.reset();
-          }}
-        />
-      )}
-      {problem && problem.field !== 'role' && !there && (
+      {form.fault('barred') && (
         <p role="alert" className="text-critical">
-          {problem.message}
+          {form.fault('barred')}
         </p>
       )}
+      <FormFaults form={form} words={{ rotaPlace: 'turn on call' }} />
       <div className="flex flex-wrap justify-end gap-2 pt-2">
         {!isSelf && (
           <Button look="quiet" className="mr-auto" onClick={() => (asks ? remove.mutate() : setAsks(true))}>
@@ -137,14 +109,10 @@ function PersonForm({ person, isSelf, onDone }: { person: PersonRow; isSelf: boo
         <Button onClick={() => end.mutate()} disabled={end.isPending}>
           Sign out everywhere
         </Button>
-        <Button
-          type="submit"
-          look="accent"
-          disabled={save.isPending || JSON.stringify(fields) === JSON.stringify(fieldsOf(base))}
-        >
+        <Button type="submit" look="accent" disabled={form.formState.isSubmitting || !form.changed}>
           Save
         </Button>
       </div>
-    </form>
+    </DialogForm>
   );
 }

@@ -1,17 +1,24 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { Controller } from 'react-hook-form';
 import { toast } from 'sonner';
-import { ApiError, read, send } from '../api/client';
+import { send } from '../api/client';
+import { people, session, setup } from '../api/queries';
 import type { MailTls, Settings } from '../api/types';
-import { Button, Field, Input, Select, Sheet } from '../ui/controls';
-import { Meanwhile } from '../ui/meanwhile';
+import { Answered } from '../ui/answered';
+import { Button, Field, Input, Sheet } from '../ui/controls';
+import { many } from '../ui/format';
+import { FormFaults, SelectField, TextField } from '../ui/form/fields';
+import { LeaveGuard } from '../ui/form/leave-guard';
+import { useSheetForm } from '../ui/form/sheet-form';
+import { useMay } from '../ui/session';
 import { ZoneSelect } from '../ui/zone';
 
-/** The settings as the form has them; a host left empty means that no mail is sent. */
+/** The settings as the form has them; a host left empty means that no mail is sent, a password left empty that it stays. */
 const fieldsOf = (settings: Settings) => ({
-  host: settings.mailServer?.host ?? '',
+  mailServer: settings.mailServer?.host ?? '',
   port: settings.mailServer?.port ?? 25,
   user: settings.mailServer?.user ?? '',
+  password: '',
   tls: settings.mailServer?.tls ?? ('if offered' as MailTls),
   mailFrom: settings.mailFrom,
   publicUrl: settings.publicUrl,
@@ -21,24 +28,24 @@ const fieldsOf = (settings: Settings) => ({
 });
 type Fields = ReturnType<typeof fieldsOf>;
 
+/** What is sent: the mail server only where it was touched, since its password is never read back. */
+function bodyOf({ mailServer, port, user, password, tls, ...rest }: Fields, of: Settings) {
+  const was = fieldsOf(of);
+  const touched = password !== '' || mailServer !== was.mailServer || port !== was.port || user !== was.user || tls !== was.tls;
+  const server = { host: mailServer, port, user, tls, ...(password === '' ? {} : { password }) };
+  return { ...rest, version: of.version, ...(touched ? { mailServer: server } : {}) };
+}
+
 /** Where mail goes out, what its links begin with, the zone, and how long people stay signed in. */
-export function SettingsSheet({ mayChange }: { mayChange: boolean }) {
-  const settings = useQuery({
-    queryKey: ['settings'],
-    queryFn: () => read('/api/settings'),
-    staleTime: Infinity,
-    refetchOnWindowFocus: false,
-  });
+export function SettingsSheet() {
+  const may = useMay();
+  const settings = useQuery({ ...setup.settings(), refetchOnWindowFocus: false });
   return (
     <Sheet label="Mail, address and zone" className="p-4">
       <h2>Mail, address and zone</h2>
-      {settings.isError && (
-        <p role="alert" className="text-critical">
-          {settings.error.message}
-        </p>
-      )}
-      {settings.data &&
-        (mayChange ? <SettingsForm key={settings.data.version} settings={settings.data} /> : <Told settings={settings.data} />)}
+      <Answered of={settings} what="the settings">
+        {(data) => (may('keep settings') ? <SettingsForm settings={data} /> : <Told settings={data} />)}
+      </Answered>
     </Sheet>
   );
 }
@@ -55,7 +62,7 @@ function Told({ settings }: { settings: Settings }) {
     ['sender', settings.mailFrom],
     ['public address', settings.publicUrl],
     ['zone', settings.zone],
-    ['sessions end', `after ${settings.idleHours} idle hours, at most ${settings.sessionDays} days`],
+    ['sessions end', `after ${many(settings.idleHours, 'idle hour')}, at most ${many(settings.sessionDays, 'day')}`],
   ];
   return (
     <dl className="mt-2 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1.5">
@@ -71,152 +78,75 @@ function Told({ settings }: { settings: Settings }) {
 
 function SettingsForm({ settings }: { settings: Settings }) {
   const queries = useQueryClient();
-  const [base, setBase] = useState(settings);
-  const [fields, setFields] = useState<Fields>(() => fieldsOf(settings));
-  const [password, setPassword] = useState<string | null>(null);
-  const save = useMutation({
-    mutationFn: () => {
-      const { host, port, user, tls, ...rest } = fields;
-      const server = fieldsOf(base);
-      const touched =
-        password !== null || host !== server.host || port !== server.port || user !== server.user || tls !== server.tls;
-      const mailServer = { host, port, user, tls, ...(password === null ? {} : { password }) };
-      return send('put', '/api/settings', { body: { ...rest, version: base.version, ...(touched ? { mailServer } : {}) } });
-    },
-    onSuccess: (now) => {
-      queries.setQueryData(['settings'], now);
-      void queries.invalidateQueries({ queryKey: ['session'] });
-      void queries.invalidateQueries({ queryKey: ['audit'] });
+  const test = useMutation({ mutationFn: () => send('post', '/api/settings/test-mail') });
+  const form = useSheetForm({
+    of: settings,
+    fieldsOf,
+    save: (fields, of) => send('put', '/api/settings', { body: bodyOf(fields, of) }),
+    baseOf: (now) => now,
+    onSaved: (now) => {
+      queries.setQueryData(setup.settings().queryKey, now);
+      form.reset(fieldsOf(now));
+      test.reset();
+      void queries.invalidateQueries({ queryKey: session.key });
+      void queries.invalidateQueries({ queryKey: people.key });
       toast('Kept. It is in force now, without a restart.');
     },
   });
-  const test = useMutation({ mutationFn: () => send('post', '/api/settings/test-mail') });
-  const problem = save.error instanceof ApiError ? save.error : undefined;
-  const there = problem?.status === 409 ? (problem.now as Settings | undefined) : undefined;
-  const fault = (field: string) => (problem?.field === field ? problem.message : undefined);
-  const set = (part: Partial<Fields>) => {
-    setFields({ ...fields, ...part });
-    save.reset();
-    test.reset();
-  };
-  const dirty = password !== null || JSON.stringify(fields) !== JSON.stringify(fieldsOf(base));
+  const { fields, changed } = form;
   return (
-    <form
-      className="mt-2 space-y-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        save.mutate();
-      }}
-    >
-      {fields.host === '' && (
+    <form className="mt-2 space-y-3" noValidate onSubmit={form.submit}>
+      {fields.mailServer === '' && (
         <p className="rounded-lg border border-minor/50 px-3 py-2">Without a mail server nobody can be told by mail.</p>
       )}
       <div className="grid grid-cols-[minmax(0,1fr)_96px_130px] gap-3 max-sm:grid-cols-1">
-        <Field label="Mail server" error={fault('mailServer')} help="Its host; empty for none">
-          <Input
-            name="mail-host"
-            value={fields.host}
-            placeholder="mail.saltmarsh.example"
-            autoComplete="off"
-            onChange={(event) => set({ host: event.target.value })}
-          />
-        </Field>
-        <Field label="Port" error={fault('port')}>
-          <Input
-            name="mail-port"
-            type="number"
-            min={1}
-            max={65535}
-            value={fields.port || ''}
-            onChange={(event) => set({ port: Number(event.target.value) })}
-          />
-        </Field>
-        <Field label="TLS">
-          <Select name="mail-tls" value={fields.tls} onChange={(event) => set({ tls: event.target.value as MailTls })}>
-            <option>always</option>
-            <option>if offered</option>
-            <option>never</option>
-          </Select>
-        </Field>
+        <TextField
+          form={form}
+          name="mailServer"
+          label="Mail server"
+          help="Its host; empty for none"
+          placeholder="mail.saltmarsh.example"
+          autoComplete="off"
+        />
+        <WholeField form={form} name="port" label="Port" />
+        <SelectField form={form} name="tls" label="TLS">
+          <option>always</option>
+          <option>if offered</option>
+          <option>never</option>
+        </SelectField>
       </div>
       <div className="grid grid-cols-2 gap-3 max-sm:grid-cols-1">
-        <Field label="Signs in there as" help="Empty: without signing in">
-          <Input
-            name="mail-user"
-            value={fields.user}
-            autoComplete="off"
-            onChange={(event) => set({ user: event.target.value })}
+        <TextField form={form} name="user" label="Signs in there as" help="Empty: without signing in" autoComplete="off" />
+        <TextField
+          form={form}
+          name="password"
+          label="With the password"
+          help={fields.user === '' ? undefined : 'Empty: as it is'}
+          type="password"
+          autoComplete="new-password"
+          readOnly={fields.user === ''}
+        />
+        <TextField form={form} name="mailFrom" label="Sender of its mail" />
+        <TextField form={form} name="publicUrl" label="Public address" help="What links in its messages begin with" />
+        <Field label="Zone of this site" error={form.fault('zone')}>
+          <Controller
+            control={form.control}
+            name="zone"
+            render={({ field }) => (
+              <ZoneSelect
+                value={field.value}
+                onChange={field.onChange}
+                className="w-full rounded-lg border border-line bg-sheet px-3 py-1.5 text-ink"
+              />
+            )}
           />
         </Field>
-        <Field label="With the password" help={fields.user === '' ? undefined : 'Empty: as it is'}>
-          <Input
-            name="mail-password"
-            type="password"
-            autoComplete="new-password"
-            value={password ?? ''}
-            disabled={fields.user === ''}
-            onChange={(event) => setPassword(event.target.value === '' ? null : event.target.value)}
-          />
-        </Field>
-        <Field label="Sender of its mail" error={fault('mailFrom')}>
-          <Input name="mail-from" value={fields.mailFrom} onChange={(event) => set({ mailFrom: event.target.value })} />
-        </Field>
-        <Field label="Public address" error={fault('publicUrl')} help="What links in its messages begin with">
-          <Input name="public-url" value={fields.publicUrl} onChange={(event) => set({ publicUrl: event.target.value })} />
-        </Field>
-        <div>
-          <span className="mb-1 block font-medium">Zone of this site</span>
-          <ZoneSelect
-            value={fields.zone}
-            onChange={(zone) => set({ zone })}
-            className="w-full rounded-lg border border-line bg-sheet px-3 py-1.5 text-ink"
-          />
-          {fault('zone') && (
-            <span role="alert" className="mt-1 block text-critical">
-              {fault('zone')}
-            </span>
-          )}
-        </div>
         <div className="grid grid-cols-2 gap-3">
-          <Field label="Sign out after" help="idle hours" error={fault('idleHours')}>
-            <Input
-              name="idle-hours"
-              type="number"
-              min={1}
-              max={168}
-              value={fields.idleHours || ''}
-              onChange={(event) => set({ idleHours: Number(event.target.value) })}
-            />
-          </Field>
-          <Field label="and at most" help="days" error={fault('sessionDays')}>
-            <Input
-              name="session-days"
-              type="number"
-              min={1}
-              max={90}
-              value={fields.sessionDays || ''}
-              onChange={(event) => set({ sessionDays: Number(event.target.value) })}
-            />
-          </Field>
+          <WholeField form={form} name="idleHours" label="Sign out after" help="idle hours" />
+          <WholeField form={form} name="sessionDays" label="and at most" help="days" />
         </div>
       </div>
-      {there && (
-        <Meanwhile
-          was={fieldsOf(base)}
-          theirs={fieldsOf(there)}
-          mine={fields}
-          onMerge={(taken) => {
-            setFields(taken);
-            setBase(there);
-            save.reset();
-          }}
-        />
-      )}
-      {problem && !problem.field && !there && (
-        <p role="alert" className="text-critical">
-          {problem.message}
-        </p>
-      )}
+      <FormFaults form={form} secret="password" />
       {test.data && (
         <p
           role="status"
@@ -237,28 +167,36 @@ function SettingsForm({ settings }: { settings: Settings }) {
       <div className="flex justify-end gap-2">
         <Button
           onClick={() => test.mutate()}
-          disabled={dirty || test.isPending || fields.host === ''}
-          title={dirty ? 'Keep what you changed first' : undefined}
+          disabled={changed || test.isPending || fields.mailServer === ''}
+          title={changed ? 'Keep what you changed first' : undefined}
         >
           {test.isPending ? 'Sending …' : 'Send a test mail'}
         </Button>
-        {dirty && (
-          <Button
-            onClick={() => {
-              setFields(fieldsOf(base));
-              setPassword(null);
-              save.reset();
-            }}
-          >
-            Leave it
-          </Button>
-        )}
-        {dirty && (
-          <Button type="submit" look="accent" disabled={save.isPending}>
+        {changed && <Button onClick={form.undo}>Leave it</Button>}
+        {changed && (
+          <Button type="submit" look="accent" disabled={form.formState.isSubmitting}>
             Keep it so
           </Button>
         )}
       </div>
+      <LeaveGuard when={changed} />
     </form>
   );
 }
+
+type Form = ReturnType<typeof useSheetForm<Settings, Fields, Settings>>;
+const WholeField = ({
+  form,
+  name,
+  label,
+  help,
+}: {
+  form: Form;
+  name: 'port' | 'idleHours' | 'sessionDays';
+  label: string;
+  help?: string;
+}) => (
+  <Field label={label} help={help} error={form.fault(name)}>
+    <Input type="number" {...form.register(name, { valueAsNumber: true })} />
+  </Field>
+);

@@ -2,8 +2,10 @@ import clsx from 'clsx';
 import { Popover } from 'radix-ui';
 import type { ReactNode } from 'react';
 import type { RuleFields, Severity } from '../api/types';
-import { Field, Input, Select } from '../ui/controls';
+import { Field, Select } from '../ui/controls';
 import { quantity, span } from '../ui/format';
+import { DurationInput, QuantityInput } from '../ui/form/typed-input';
+import { unitHelp } from '../ui/form/words';
 import { Crystal } from '../ui/severity';
 
 const SEVERITIES: Severity[] = ['critical', 'major', 'minor', 'warning'];
@@ -24,17 +26,17 @@ export function RuleSentence({ rule, unit, faults, change, locked }: Props) {
     </Slot>
   );
   const limitField = (field: 'limit' | 'clearLimit', label: string) => (
-    <Field label={`${label}${scaleWords(unit)}`} error={faults[field]}>
-      <NumberInput value={scaleOut(rule[field], unit)} onChange={(value) => change({ [field]: scaleIn(value, unit) })} />
+    <Field label={label} error={faults[field]} help={unitHelp(unit)}>
+      <QuantityInput unit={unit} value={rule[field]} onChange={(value) => change({ [field]: value ?? NaN })} />
     </Field>
   );
   const secondsField = (
     field: 'holdSeconds' | 'clearHoldSeconds' | 'blindAfterSeconds' | 'lostAfterSeconds',
     label: string,
-    help = '0 means at once',
+    help = 'such as 5m; 0s means at once',
   ) => (
-    <Field label={`${label}, in seconds`} error={faults[field]} help={help}>
-      <NumberInput value={rule[field] ?? 0} onChange={(value) => change({ [field]: Math.round(value) })} />
+    <Field label={label} error={faults[field]} help={help}>
+      <DurationInput value={rule[field] ?? 0} onChange={(value) => change({ [field]: value ?? NaN })} />
     </Field>
   );
   const severityField = (value: Severity | null, onChange: (value: Severity | null) => void, none?: string) => (
@@ -105,7 +107,7 @@ export function RuleSentence({ rule, unit, faults, change, locked }: Props) {
       {slot(
         ['blindAfterSeconds'],
         span(rule.blindAfterSeconds * 1000),
-        secondsField('blindAfterSeconds', 'How long without readings', 'At least 60'),
+        secondsField('blindAfterSeconds', 'How long without readings', 'At least 1m'),
       )}
       ,{' '}
       {slot(
@@ -155,11 +157,8 @@ function WorseEditor({
         'no worse step',
       )}
       {rule.worseSeverity && (
-        <Field label={`From${scaleWords(unit)}`} error={faults['worseLimit'] ?? faults['worseSeverity']}>
-          <NumberInput
-            value={scaleOut(rule.worseLimit ?? 0, unit)}
-            onChange={(value) => change({ worseLimit: scaleIn(value, unit) })}
-          />
+        <Field label="From" help={unitHelp(unit)} error={faults['worseLimit'] ?? faults['worseSeverity']}>
+          <QuantityInput unit={unit} value={rule.worseLimit} onChange={(value) => change({ worseLimit: value ?? NaN })} />
         </Field>
       )}
     </div>
@@ -202,22 +201,3 @@ function Slot({ words, fault, locked, children }: { words: ReactNode; fault?: st
     </Popover.Root>
   );
 }
-
-function NumberInput({ value, onChange }: { value: number; onChange: (value: number) => void }) {
-  return (
-    <Input
-      type="number"
-      step="any"
-      defaultValue={Number(value.toPrecision(10))}
-      onChange={(event) =>
-        event.target.value !== '' && Number.isFinite(event.target.valueAsNumber) && onChange(event.target.valueAsNumber)
-      }
-    />
-  );
-}
-
-/** Shares are typed in percent, bytes in MiB where they are large; the rule keeps base units. */
-const factor = (unit: string) => (unit === 'ratio' ? 100 : 1);
-const scaleWords = (unit: string) => (unit === 'ratio' ? ', in %' : unit ? `, in ${unit}` : '');
-const scaleOut = (value: number, unit: string) => value * factor(unit);
-const scaleIn = (value: number, unit: string) => value / factor(unit);

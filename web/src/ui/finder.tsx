@@ -1,106 +1,36 @@
 import { useQueries } from '@tanstack/react-query';
 import { useNavigate } from '@tanstack/react-router';
-import { Dialog } from 'radix-ui';
-import { useEffect, useId, useMemo, useState } from 'react';
-import { read } from '../api/client';
+import { useId, useMemo, useState } from 'react';
+import { fleet, metrics as metricsAsked, people as peopleAsked, rules as rulesAsked, watch as watchAsked } from '../api/queries';
 import { inputLook } from './controls';
 import { type Findable, found } from './found';
 
 const PAGES: Findable[] = [
   { kind: 'page', name: 'Watch', about: 'what needs a person now', to: '/' },
+  { kind: 'page', name: 'Watch on a wall', about: 'large, with nothing to press', to: '/wall' },
   { kind: 'page', name: 'Fleet', about: 'every target', to: '/fleet' },
   { kind: 'page', name: 'Cost', about: 'what collecting takes', to: '/fleet/cost' },
   { kind: 'page', name: 'Metrics', about: 'charts of formulas', to: '/metrics' },
   { kind: 'page', name: 'Rules', about: 'what raises alerts', to: '/rules' },
   { kind: 'page', name: 'Setup', about: 'people, what is kept, who changed what', to: '/setup' },
 ];
-const KEYS: [string, string][] = [
-  ['/', 'find anything'],
-  ['?', 'these keys'],
-  ['j  k', 'next and previous incident'],
-  ['a', 'acknowledge the chosen incident'],
-  ['[  ]', 'a longer, a shorter span'],
-  ['n', 'back to now'],
-  ['Alt + click', 'on a series: only this one'],
-  ['Esc', 'close what is open'],
-];
-
-/** Finds targets, metrics, rules, people, incidents and pages; `/` opens it from anywhere, `?` shows the keys. */
-export function Finder() {
-  const [open, setOpen] = useState<'find' | 'keys' | null>(null);
-  useEffect(() => {
-    const keys = (event: KeyboardEvent) => {
-      if (
-        event.ctrlKey ||
-        event.metaKey ||
-        event.altKey ||
-        (event.target instanceof HTMLElement && event.target.closest('input, textarea, select, [contenteditable]'))
-      )
-        return;
-      if (event.key === '/') setOpen('find');
-      else if (event.key === '?') setOpen('keys');
-      else return;
-      event.preventDefault();
-    };
-    addEventListener('keydown', keys);
-    return () => removeEventListener('keydown', keys);
-  }, []);
-  return (
-    <>
-      <button
-        type="button"
-        onClick={() => setOpen('find')}
-        className="flex w-44 items-center justify-between rounded-lg border border-line px-3 py-1 text-muted hover:text-ink max-md:w-auto"
-        aria-keyshortcuts="/"
-      >
-        <span className="max-md:sr-only">Find anything</span>
-        <kbd className="font-mono text-[12px]">/</kbd>
-      </button>
-      <Dialog.Root open={open !== null} onOpenChange={(next) => setOpen(next ? 'find' : null)}>
-        <Dialog.Portal>
-          <Dialog.Overlay className="fixed inset-0 z-30 bg-black/40" />
-          <Dialog.Content
-            aria-describedby={undefined}
-            className="fixed top-[12dvh] left-1/2 z-40 w-[min(600px,94vw)] -translate-x-1/2 rounded-2xl border border-line bg-sheet p-3 shadow-xl"
-          >
-            <Dialog.Title className={open === 'keys' ? 'px-2 pb-2 text-[18px] font-semibold' : 'sr-only'}>
-              {open === 'keys' ? 'Keys' : 'Find anything'}
-            </Dialog.Title>
-            {open === 'keys' ? <Keys /> : <Search onDone={() => setOpen(null)} />}
-          </Dialog.Content>
-        </Dialog.Portal>
-      </Dialog.Root>
-    </>
-  );
-}
-
-function Keys() {
-  return (
-    <dl className="grid grid-cols-[auto_1fr] gap-x-6 gap-y-1.5 px-2 pb-2">
-      {KEYS.map(([key, about]) => (
-        <div key={key} className="contents">
-          <dt className="font-mono text-[13px]">{key}</dt>
-          <dd className="text-muted">{about}</dd>
-        </div>
-      ))}
-    </dl>
-  );
-}
-
-function Search({ onDone }: { onDone: () => void }) {
+/** Targets, metrics, rules, people, incidents and pages by their words. */
+export default function Search({ onDone }: { onDone: () => void }) {
   const navigate = useNavigate();
   const list = useId();
   const [words, setWords] = useState('');
   const [chosen, setChosen] = useState(0);
-  const [targets, metrics, rules, people, watch] = useQueries({
+  const answers = useQueries({
     queries: [
-      { queryKey: ['targets'], queryFn: () => read('/api/targets'), staleTime: 5_000 },
-      { queryKey: ['metrics'], queryFn: () => read('/api/metrics'), staleTime: 30_000 },
-      { queryKey: ['rules'], queryFn: () => read('/api/rules'), staleTime: 30_000 },
-      { queryKey: ['people'], queryFn: () => read('/api/people'), staleTime: 60_000 },
-      { queryKey: ['watch', 6], queryFn: () => read('/api/watch', { query: { back: 6 } }), staleTime: 30_000 },
+      fleet.targets(),
+      metricsAsked.all(),
+      rulesAsked.all(),
+      peopleAsked.all(),
+      { ...watchAsked.over(6), refetchInterval: false },
     ],
   });
+  const [targets, metrics, rules, people, watch] = answers;
+  const failed = answers.find((answer) => answer.error && answer.data === undefined)?.error;
   const all = useMemo(
     (): Findable[] => [
       ...PAGES,
@@ -195,6 +125,11 @@ function Search({ onDone }: { onDone: () => void }) {
           </li>
         ))}
       </ul>
+      {failed && (
+        <p role="alert" className="px-2.5 py-2 text-critical">
+          Not everything could be looked through: {failed.message}
+        </p>
+      )}
       {hits.length === 0 && <p className="px-2.5 py-2 text-muted">Nothing is called that. Try fewer letters.</p>}
     </>
   );

@@ -1,3 +1,13 @@
+/** Numbers, times, lists and counts as this application writes them: one place, so that they read alike everywhere. */
+
+/** Between a value and its unit, which never part at a line's end. */
+const TIE = '\u00a0';
+
+const numbers = [0, 1, 2, 3, 4, 5, 6].map((digits) => new Intl.NumberFormat('en-US', { maximumFractionDigits: digits }));
+const lists = new Intl.ListFormat('en-GB', { style: 'long', type: 'conjunction' });
+const plurals = new Intl.PluralRules('en-GB');
+const SMALL = ['no', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine'];
+
 /** A value in the unit a person reads: `1.2 GiB`, `71 %`, `340 ms`, `1,284`. */
 export function quantity(value: number | null | undefined, unit: string, digits?: number): string {
   if (value === null || value === undefined || !Number.isFinite(value)) return '–';
@@ -8,25 +18,44 @@ export function quantity(value: number | null | undefined, unit: string, digits?
       value /= 1024;
       power++;
     }
-    return `${plain(value, digits)} ${names[power]}${unit === 'bytes' ? '' : '/s'}`;
+    return `${plain(value, digits)}${TIE}${names[power]}${unit === 'bytes' ? '' : '/s'}`;
   }
   if (unit === 'seconds') {
     const size = Math.abs(value);
-    if (size < 1 && size > 0) return `${plain(value * 1000, digits)} ms`;
-    return size < 120 ? `${plain(value, digits)} s` : `${value < 0 ? '-' : ''}${span(size * 1000)}`;
+    if (size < 1 && size > 0) return `${plain(value * 1000, digits)}${TIE}ms`;
+    return size < 120 ? `${plain(value, digits)}${TIE}s` : `${value < 0 ? '-' : ''}${span(size * 1000)}`;
   }
-  if (unit === 'ratio') return `${plain(value * 100, digits)} %`;
+  if (unit === 'ratio') return `${plain(value * 100, digits)}${TIE}%`;
   if (unit === 'per second') return `${plain(value, digits)}/s`;
-  if (unit.endsWith(' per second')) return `${plain(value, digits)} ${unit.slice(0, -11)}/s`;
-  return unit === '' ? plain(value, digits) : `${plain(value, digits)} ${unit}`;
+  if (unit.endsWith(' per second')) return `${plain(value, digits)}${TIE}${unit.slice(0, -11)}/s`;
+  return unit === '' ? plain(value, digits) : `${plain(value, digits)}${TIE}${unit}`;
 }
 
-const numbers = [0, 1, 2, 3, 4, 5, 6].map((digits) => new Intl.NumberFormat('en-US', { maximumFractionDigits: digits }));
 export function plain(value: number, least = 0): string {
   const size = Math.abs(value);
   const usual = size >= 100 || Number.isInteger(value) ? 0 : size >= 10 ? 1 : size >= 1 ? 2 : 3;
   return numbers[Math.min(6, Math.max(usual, least))]!.format(value);
 }
+
+/** A whole number: `1,284`. */
+export const whole = (value: number): string => numbers[0]!.format(value);
+
+/** `one target`, `3,400 targets`; the other form where it is not made with an s. */
+export function many(count: number, one: string, others = `${one}s`): string {
+  return `${whole(count)}${TIE}${plurals.select(count) === 'one' ? one : others}`;
+}
+
+/** `one`, `two` … as a sentence says it, figures from ten on. */
+export const spelt = (count: number): string => SMALL[count] ?? whole(count);
+/** The same where a sentence begins with it. */
+export const Spelt = (count: number): string => spelt(count).replace(/^./, (letter) => letter.toUpperCase());
+
+/** `broker-north, broker-south and web-1`. */
+export const listed = (words: string[]): string => lists.format(words);
+
+/** A sentence that came as text: its values stay with their units, too. */
+export const tied = (sentence: string): string =>
+  sentence.replace(/(\d) (?=(?:%|ms|s|min|h|d|B|[KMGTP]iB|[km]?B\/s|\/s)(?![\w/]))/g, `$1${TIE}`);
 
 /** The ticks of an axis, each told from the next: `101 %, 100.5 %` where whole ones would read 101 %, 101 %. */
 export function tickWords(ticks: number[], unit: string): string[] {
@@ -40,13 +69,14 @@ export function tickWords(ticks: number[], unit: string): string[] {
 /** `372000` → `6 min`. */
 export function span(milliseconds: number): string {
   const seconds = Math.floor(milliseconds / 1000);
-  if (seconds < 60) return `${seconds} s`;
+  if (seconds < 60) return `${seconds}${TIE}s`;
   const minutes = Math.floor(seconds / 60);
-  if (minutes < 60) return seconds % 60 === 0 || minutes >= 10 ? `${minutes} min` : `${minutes} min ${seconds % 60} s`;
+  if (minutes < 60) return two(minutes, 'min', minutes >= 10 ? 0 : seconds % 60, 's');
   const hours = Math.floor(minutes / 60);
-  if (hours < 48) return minutes % 60 === 0 ? `${hours} h` : `${hours} h ${minutes % 60} min`;
-  return hours % 24 === 0 ? `${hours / 24} d` : `${Math.floor(hours / 24)} d ${hours % 24} h`;
+  return hours < 48 ? two(hours, 'h', minutes % 60, 'min') : two(Math.floor(hours / 24), 'd', hours % 24, 'h');
 }
+const two = (more: number, unit: string, less: number, below: string): string =>
+  `${more}${TIE}${unit}${less === 0 ? '' : `${TIE}${less}${TIE}${below}`}`;
 
 /** `3:41` until something. */
 export function countdown(milliseconds: number): string {
@@ -61,14 +91,22 @@ function format(zone: string, options: Intl.DateTimeFormatOptions): Intl.DateTim
   if (!found) formats.set(key, (found = new Intl.DateTimeFormat('en-GB', { timeZone: zone, hourCycle: 'h23', ...options })));
   return found;
 }
-export const clock = (at: number, zone: string) => format(zone, { hour: '2-digit', minute: '2-digit' }).format(at);
-export const clockSeconds = (at: number, zone: string) =>
-  format(zone, { hour: '2-digit', minute: '2-digit', second: '2-digit' }).format(at);
+const CLOCK = { hour: '2-digit', minute: '2-digit' } as const;
+export const clock = (at: number, zone: string) => format(zone, CLOCK).format(at);
+export const clockSeconds = (at: number, zone: string) => format(zone, { ...CLOCK, second: '2-digit' }).format(at);
 export const dayClock = (at: number, zone: string) =>
-  format(zone, { weekday: 'short', day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' }).format(at);
+  format(zone, { weekday: 'short', day: 'numeric', month: 'short', ...CLOCK }).format(at);
 export const day = (at: number, zone: string) => format(zone, { weekday: 'short', day: 'numeric' }).format(at);
+
 /** Minutes past midnight in the zone. */
 export function minuteOfDay(at: number, zone: string): number {
   const [hours, minutes] = clock(at, zone).split(':').map(Number);
   return (hours ?? 0) * 60 + (minutes ?? 0);
+}
+
+/** The zone's day, counted from the first of 1970; days next to each other differ by one, also over a clock change. */
+export function dayNumber(at: number, zone: string): number {
+  const parts = format(zone, { year: 'numeric', month: 'numeric', day: 'numeric' }).formatToParts(at);
+  const part = (type: string) => Number(parts.find((one) => one.type === type)?.value);
+  return Date.UTC(part('year'), part('month') - 1, part('day')) / 86_400_000;
 }

@@ -1,3 +1,4 @@
+import { useFieldParts } from './controls';
 import { useSession } from './session';
 
 const browsers = Intl.DateTimeFormat().resolvedOptions().timeZone;
@@ -29,9 +30,16 @@ export function ZoneSelect({
   className?: string;
 }) {
   const { siteZone } = useSession();
+  const parts = useFieldParts();
   const near = nearZones(siteZone, value);
   return (
-    <select aria-label="Times in" value={value} onChange={(event) => onChange(event.target.value)} className={className}>
+    <select
+      {...parts}
+      aria-label={parts.id ? undefined : 'Times in'}
+      value={value}
+      onChange={(event) => onChange(event.target.value)}
+      className={className}
+    >
       {near.map((zone) => (
         <option key={zone} value={zone}>
           {[zone, zoneNote(zone, siteZone)].filter(Boolean).join(', ')}

@@ -1,11 +1,14 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
-import { useMemo, useState } from 'react';
-import { read } from '../api/client';
-import { Chart } from '../ui/chart';
+import { useMemo } from 'react';
+import { watch } from '../api/queries';
+import type { IncidentDetail } from '../api/types';
+import { Answered } from '../ui/answered';
+import { Chart } from '../ui/chart/chart';
 import { Button, Input, Sheet } from '../ui/controls';
-import { clock, clockSeconds, countdown, dayClock, quantity, span } from '../ui/format';
-import { useMayChange, useZone } from '../ui/session';
+import { useDraft } from '../ui/draft';
+import { clock, clockSeconds, countdown, dayClock, quantity, span, tied } from '../ui/format';
+import { useMay, useZone } from '../ui/session';
 import { Crystal, HUES } from '../ui/severity';
 import { useAct } from './use-act';
 
@@ -13,39 +16,37 @@ const ENDS: Record<string, string> = { calm: 'cleared', lost: 'lost from sight',
 
 /** One incident: its chart with limit and raise, what it takes to clear, and the trail of reasons. */
 export function IncidentSheet({ id, now }: { id: number; now: number }) {
-  const zone = useZone();
-  const mayChange = useMayChange();
-  const incident = useQuery({
-    queryKey: ['incident', id],
-    queryFn: () => read('/api/incidents/{id}', { path: { id } }),
-    refetchInterval: 4_000,
-  });
-  const act = useAct();
-  const [note, setNote] = useState('');
-  const data = incident.data;
-  const chart = data?.chart;
-  const series = useMemo(
-    () => (chart ? [{ labels: {}, name: data?.alerts[0]?.name ?? '', values: chart.values }] : []),
-    [chart, data?.alerts],
+  const incident = useQuery(watch.incident(id));
+  return (
+    <Sheet className="min-h-96 p-4" label="Chosen incident">
+      <Answered of={incident} what="this incident">
+        {(data) => <Detail data={data} now={now} />}
+      </Answered>
+    </Sheet>
   );
-  if (!data) {
-    return (
-      <Sheet className="min-h-96 p-4" label="Incident">
-        <p className="text-muted">{incident.error ? incident.error.message : 'Loading …'}</p>
-      </Sheet>
-    );
-  }
+}
+
+function Detail({ data, now }: { data: IncidentDetail; now: number }) {
+  const { id } = data;
+  const zone = useZone();
+  const may = useMay();
+  const act = useAct();
+  const [note, setNote] = useDraft(`note of incident ${id}`);
+  const chart = data.chart;
+  const name = data.alerts[0]?.name ?? '';
+  const series = useMemo(() => (chart ? [{ labels: {}, name, values: chart.values }] : []), [chart, name]);
+  const mayChange = may('answer incidents');
   const first = data.alerts[0];
   const hue = HUES[data.severity];
   const longAgo = now - data.openedAt > 20 * 3_600_000;
   return (
-    <Sheet className="p-4" label="Chosen incident">
+    <>
       <div className="flex items-start gap-2.5">
         <span className="mt-0.5">
           <Crystal severity={data.severity} />
         </span>
         <div>
-          <h2 className="leading-snug">{data.title}</h2>
+          <h2 className="leading-snug">{tied(data.title)}</h2>
           <p className="text-muted">
             incident {data.id} · {data.service} ·{' '}
             {data.status === 'resolved' ? `lasted ${span(data.resolvedAt! - data.openedAt)}` : 'open'} since{' '}
@@ -71,7 +72,7 @@ export function IncidentSheet({ id, now }: { id: number; now: number }) {
             zone={zone}
             height={168}
             limits={[{ value: first.limit, hue, words: `limit ${quantity(first.limit, first.unit)}`, dashed: true }]}
-            bands={[{ from: first.raisedAt, to: first.clearedAt ?? now, hue }]}
+            bands={[{ from: first.raisedAt, to: first.clearedAt, hue }]}
           />
           <p className="mt-1.5 flex flex-wrap gap-1.5 text-[13px]">
             {first.end === 'lost' && (
@@ -137,7 +138,7 @@ export function IncidentSheet({ id, now }: { id: number; now: number }) {
                       : ''
               }
             >
-              {line.words}
+              {tied(line.words)}
             </span>
           </li>
         ))}
@@ -198,6 +199,6 @@ export function IncidentSheet({ id, now }: { id: number; now: number }) {
           </Button>
         </form>
       )}
-    </Sheet>
+    </>
   );
 }

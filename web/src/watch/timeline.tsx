@@ -1,14 +1,15 @@
 import { useNavigate } from '@tanstack/react-router';
 import { useEffect, useRef, useState } from 'react';
 import type { IncidentHead, WatchData } from '../api/types';
-import { clock, countdown } from '../ui/format';
+import { timeSplits } from '../ui/chart/time-splits';
+import { clock, countdown, day, listed, minuteOfDay, quantity, span } from '../ui/format';
 import { CrystalPath, HUES } from '../ui/severity';
-import { hours } from './hours';
 import { wide, wordsPlace } from './words';
 
 const LANE = 31;
 const TOP = 26;
 const NAMES = 112;
+const TICK_PX = 95;
 
 /** Past and future on one line: what happened, what is open, what is coming; one lane a service. */
 export function Timeline({ data, now, zone }: { data: WatchData; now: number; zone: string }) {
@@ -92,12 +93,12 @@ export function Timeline({ data, now, zone }: { data: WatchData; now: number; zo
           </clipPath>
         </defs>
         <rect x={x(now)} y="0" width={Math.max(0, width - x(now))} height={height} fill="var(--future)" />
-        {hours(from, to, zone, width).map((tick) => (
-          <g key={tick.at}>
-            <line x1={x(tick.at)} x2={x(tick.at)} y1={TOP - 4} y2={height} stroke="var(--line)" opacity="0.6" />
-            {x(tick.at) > NAMES + 16 && x(tick.at) < width - 18 && Math.abs(x(tick.at) - x(now)) > 36 && (
-              <text x={x(tick.at)} y={15} textAnchor="middle" fontSize="12" fill="var(--muted)">
-                {tick.words}
+        {timeSplits(from, to, zone, width / TICK_PX).map((at) => (
+          <g key={at}>
+            <line x1={x(at)} x2={x(at)} y1={TOP - 4} y2={height} stroke="var(--line)" opacity="0.6" />
+            {x(at) > NAMES + 16 && x(at) < width - 18 && Math.abs(x(at) - x(now)) > 36 && (
+              <text x={x(at)} y={15} textAnchor="middle" fontSize="12" fill="var(--muted)">
+                {minuteOfDay(at, zone) === 0 ? day(at, zone) : clock(at, zone)}
               </text>
             )}
           </g>
@@ -233,10 +234,12 @@ const rungWords = ({ next }: WatchData['open'][number], now: number): string =>
 const forecastWords = ({ words, at }: WatchData['forecasts'][number], zone: string): string => `${words} ≈ ${clock(at, zone)}`;
 
 function ownWords(data: WatchData): string {
-  const silent = data.parts.filter((part) => part.ageMs > 20_000);
-  if (silent.length > 0)
-    return `${silent.map((part) => part.name).join(', ')} has not reported for ${Math.round(Math.max(...silent.map((part) => part.ageMs)) / 1000)} s`;
+  const still = data.parts.filter((part) => part.ageMs > 20_000);
+  if (still.length > 0) {
+    const since = span(Math.max(...still.map((part) => part.ageMs)));
+    return `${listed(still.map((part) => part.name))} ${still.length === 1 ? 'has' : 'have'} not reported for ${since}`;
+  }
   if (data.broken.length > 0) return `${data.broken.length === 1 ? 'a rule is' : `${data.broken.length} rules are`} broken`;
   const late = data.parts.find((part) => part.name === 'evaluator')?.figures['olivine_rule_lateness_seconds'];
-  return `${data.parts.length} parts report${late === undefined ? '' : ` · rules ${Math.round(late * 1000)} ms behind`}`;
+  return `${data.parts.length} parts report${late === undefined ? '' : ` · rules ${quantity(late, 'seconds')} behind`}`;
 }

@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { send } from '../api/client';
+import { watch } from '../api/queries';
 
 type Act = { id: number; action: 'acknowledge' | 'resolve' | 'hand-back' } | { id: number; action: 'notes'; note: string };
 
@@ -13,8 +14,8 @@ export function useAct() {
         ? send('post', '/api/incidents/{id}/notes', { path: { id: what.id }, body: { note: what.note } })
         : send('post', `/api/incidents/{id}/${what.action}`, { path: { id: what.id } }),
     onSuccess: (detail, what) => {
-      queries.setQueryData(['incident', what.id], detail);
-      void queries.invalidateQueries({ queryKey: ['watch'] });
+      queries.setQueryData(watch.incident(what.id).queryKey, detail);
+      void queries.invalidateQueries({ queryKey: watch.key });
       if (what.action === 'acknowledge') {
         toast('You have it. The ladder stops here.', {
           action: { label: 'Undo', onClick: () => act.mutate({ id: what.id, action: 'hand-back' }) },
@@ -24,7 +25,7 @@ export function useAct() {
     },
     onError: (error) => {
       toast.error(error.message);
-      void queries.invalidateQueries({ queryKey: ['watch'] });
+      void queries.invalidateQueries({ queryKey: watch.key });
     },
   });
   return act;

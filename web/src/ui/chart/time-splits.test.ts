@@ -1,9 +1,17 @@
 import { describe, expect, it } from 'vitest';
-import { hours } from './hours';
+import { clock, day, dayNumber, minuteOfDay } from '../format';
+import { timeSplits, timeWords } from './time-splits';
+
+const TICK_PX = 95;
+/** As the timeline of Watch says them. */
+const hours = (from: number, to: number, zone: string, width: number) => {
+  const ticks = timeSplits(from, to, zone, width / TICK_PX);
+  return ticks.map((at) => ({ at, words: minuteOfDay(at, zone) === 0 ? day(at, zone) : clock(at, zone) }));
+};
 
 const at = (text: string) => Date.parse(text);
 
-describe('times along the timeline', () => {
+describe('times along an axis', () => {
   it.each([
     [
       'a short span in quarters',
@@ -68,5 +76,31 @@ describe('times along the timeline', () => {
         expect(found).toEqual(found.toSorted((a, b) => a.at - b.at));
       }
     }
+  });
+
+  it('stands on full hours of zones that are off by half an hour, and on all midnights of a month with a clock change', () => {
+    for (const zone of ['Asia/Kolkata', 'America/St_Johns', 'Australia/Lord_Howe', 'Pacific/Chatham', 'UTC']) {
+      const from = at('2026-11-25T08:10:00Z');
+      for (const tick of timeSplits(from, from + 10 * 3_600_000, zone, 12)) expect(clock(tick, zone), zone).toMatch(/:00$/);
+    }
+    for (const zone of ['Europe/Lisbon', 'America/New_York', 'Pacific/Auckland', 'Asia/Kolkata']) {
+      const ticks = timeSplits(at('2026-10-10T00:00:00Z'), at('2026-11-12T00:00:00Z'), zone, 20);
+      expect(ticks.length, zone).toBeGreaterThanOrEqual(16);
+      for (const tick of ticks) expect(minuteOfDay(tick, zone), zone).toBe(0);
+      const days = ticks.map((tick) => dayNumber(tick, zone));
+      expect(new Set(days.slice(1).map((one, i) => one - days[i]!)), zone).toEqual(new Set([2]));
+    }
+  });
+
+  it('goes down to seconds', () => {
+    const from = at('2026-11-25T08:00:03Z');
+    expect(timeWords(timeSplits(from, from + 60_000, 'UTC', 6), 'UTC')).toEqual([
+      '08:00:10',
+      '08:00:20',
+      '08:00:30',
+      '08:00:40',
+      '08:00:50',
+      '08:01:00',
+    ]);
   });
 });

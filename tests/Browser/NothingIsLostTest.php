@@ -1,0 +1,159 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Tests\Browser;
+
+use Facebook\WebDriver\WebDriverKeys;
+use Olivine\Tests\App\Client;
+use Olivine\Tests\App\Instance;
+use PHPUnit\Framework\TestCase;
+
+/** What comes between looking and pressing, and between typing and keeping: another incident, a failed answer, the end of a session. */
+final class NothingIsLostTest extends TestCase
+{
+    use SignedIn;
+
+    public function testKeysActOnWhatIsChosenAndANoteOutlivesAnotherChoice(): void
+    {
+        $browser = self::$browser;
+        $client = new Client('ines@saltmarsh.example');
+        $open = static fn(): array => array_column($client->send('GET', '/api/watch')[1]['open'], 'status', 'id');
+        $before = $open();
+        self::assertContains('open', $before, 'something is open on any day');
+        $keys = static fn(string ...$keys) => $browser->driver->getKeyboard()->sendKeys($keys);
+
+        $browser->go('/');
+        $browser->waitForText('Trail');
+        $keys('a');
+        $browser->waitForText('No incident is chosen');
+        $keys('j');
+        Instance::eventually(static fn(): bool => str_contains($browser->driver->getCurrentURL(), '/incidents/'), 10, 'j chooses the first');
+        $chosen = $browser->driver->getCurrentURL();
+        // With a modifier, and in a dialog, a letter is nobody's key.
+        $browser->driver->getKeyboard()->sendKeys([WebDriverKeys::ALT, 'a', WebDriverKeys::NULL]);
+        $keys('?');
+        $browser->waitForText('acknowledge the chosen incident');
+        $keys('a', 'j', WebDriverKeys::ESCAPE);
+        self::assertSame($before, $open());
+        self::assertSame($chosen, $browser->driver->getCurrentURL());
+
+        $note = static fn() => $browser->find('input[aria-label=Note]');
+        $note()->sendKeys('The pier says a lorry stands at the gate');
+        $browser->follow('/rules');
+        $browser->waitForText('in service');
+        $browser->follow((string) parse_url($chosen, PHP_URL_PATH));
+        self::assertSame('The pier says a lorry stands at the gate', $note()->getAttribute('value'));
+        $note()->sendKeys([[WebDriverKeys::CONTROL, 'a'], WebDriverKeys::BACKSPACE]);
+        self::assertSame([], $browser->consoleErrors());
+    }
+
+    public function testAFailedAnswerIsNoEmptyOneAndWhatWasThereStays(): void
+    {
+        $browser = self::$browser;
+        $fail = static fn(string $path): string => <<<JS
+            window.kept ??= window.fetch;
+            window.fetch = (address, asked) => String(address).startsWith('{$path}')
+                ? Promise.resolve(new Response(JSON.stringify({ title: 'The tide took it' }), { status: 503 }))
+                : window.kept(address, asked);
+            JS;
+        foreach (
+            [
+                ['/fleet', '/api/targets', 'gate-e1', 'the targets'],
+                ['/rules', '/api/rules', 'Boarding queue', 'the rules'],
+                ['/', '/api/watch', 'Open now', 'Watch'],
+            ] as [$page, $asked, $there, $what]
+        ) {
+            $browser->go($page);
+            $browser->waitForText($there);
+            $browser->driver->executeScript($fail($asked));
+            $browser->waitForText("You see {$what} of", 30);
+            $browser->waitForText('The tide took it');
+            self::assertStringContainsString($there, $browser->text(), 'what was there stays');
+            self::assertSame([], $browser->accessibilityFindings());
+            $browser->driver->executeScript('window.fetch = window.kept');
+            $browser->press('Try again');
+            Instance::eventually(static fn(): bool => !str_contains($browser->text(), 'The tide took it'), 20, "{$what}: it is over");
+        }
+        // Nothing was there before: the reason stands in its place, and nothing looks empty.
+        $browser->driver->executeScript($fail('/api/cost'));
+        $browser->follow('/fleet/cost');
+        $browser->waitForText('Olivine could not show what collecting takes. The tide took it', 30);
+        $browser->driver->executeScript('window.fetch = window.kept');
+        $browser->press('Try again');
+        $browser->waitForText('The labels that cost most');
+    }
+
+    public function testWhatIsTypedOutlivesTheSessionAndLeavingAsks(): void
+    {
+        $browser = new Browser(Instance::web());
+        try {
+            $browser->signIn('ines@saltmarsh.example', 'salt-and-marsh');
+            $browser->go('/rules/new?limit=90000&formula=' . rawurlencode('messaging_queue_depth where queue = "boarding"'));
+            $browser->waitForText('What it would have raised', 30);
+            $name = static fn() => $browser->find('input[name=name]');
+            $replays = static fn(): int => (int) $browser->driver->executeScript(
+                "return performance.getEntriesByType('resource').filter((one) => one.name.endsWith('/api/rules/replay')).length",
+            );
+            $asked = $replays();
+            $name()->sendKeys([[WebDriverKeys::CONTROL, 'a'], 'Lorries at the gate']);
+            $browser->find('input[name=runbook]')->sendKeys('Call the pier');
+            usleep(900_000);
+            self::assertSame($asked, $replays(), 'a name replays nothing');
+
+            $browser->driver->manage()->deleteAllCookies();
+            $browser->press('Put into service');
+            $browser->waitForText('You are signed out');
+            self::assertSame([], $browser->accessibilityFindings());
+            $browser->find('[role=dialog] input[name=password]')->sendKeys('salt-and-marsh');
+            $browser->driver->getKeyboard()->sendKeys(WebDriverKeys::ENTER);
+            Instance::eventually(static fn(): bool => !str_contains($browser->text(), 'You are signed out'), 15, 'signed in again');
+            self::assertSame('Lorries at the gate', $name()->getAttribute('value'));
+
+            $browser->press('Fleet');
+            $browser->waitForText('Leave without keeping it?');
+            $browser->press('Stay here');
+            self::assertSame('Lorries at the gate', $name()->getAttribute('value'));
+            $browser->press('Fleet');
+            $browser->press('Leave');
+            $browser->waitForText('Add a target');
+
+            $browser->press('Add a target');
+            $browser->find('[role=dialog] input[name=url]')->sendKeys('http://web-9:9105/metrics');
+            $browser->driver->getKeyboard()->sendKeys(WebDriverKeys::ESCAPE);
+            $browser->waitForText('What you changed here is not kept yet.');
+            $browser->press('Go on writing');
+            self::assertSame('http://web-9:9105/metrics', $browser->find('[role=dialog] input[name=url]')->getAttribute('value'));
+            $browser->driver->getKeyboard()->sendKeys(WebDriverKeys::ESCAPE);
+            $browser->press('Throw it away');
+            self::assertSame('Fleet · Olivine', $browser->driver->getTitle());
+        } finally {
+            $browser->close();
+        }
+    }
+
+    /** A browser that is fourteen hours ahead would name the other shift. */
+    public function testEveryClockIsTheServers(): void
+    {
+        $browser = new Browser(Instance::web());
+        try {
+            $browser->onEachPage('const real = Date.now.bind(Date); Date.now = () => real() + 14 * 3_600_000;');
+            $browser->signIn('viewer@saltmarsh.example', 'salt-and-marsh');
+            $watch = (new Client('viewer@saltmarsh.example'))->send('GET', '/api/watch?back=6')[1];
+            $now = $watch['now'];
+            [$onCall] = array_values(array_filter($watch['shifts'], static fn(array $one): bool => $one['from'] <= $now && $one['to'] > $now));
+            $browser->waitForText("{$onCall['person']} on call until");
+            $browser->go('/wall');
+            $clock = static fn(int $plus): string => (new \DateTimeImmutable('@' . (intdiv($now, 1000) + $plus)))
+                ->setTimezone(new \DateTimeZone($watch['zone']))
+                ->format('H:i');
+            $browser->waitForText('is on call until');
+            self::assertMatchesRegularExpression("~({$clock(0)}|{$clock(60)})~", $browser->text());
+            $browser->go('/fleet');
+            $browser->waitForText('gate-e1');
+            self::assertDoesNotMatchRegularExpression('~\b1[34] h .*ago~', $browser->text());
+        } finally {
+            $browser->close();
+        }
+    }
+}

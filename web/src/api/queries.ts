@@ -1,0 +1,138 @@
+import { keepPreviousData, queryOptions } from '@tanstack/react-query';
+import { read, send } from './client';
+import { learnExactly } from './server-clock';
+import type { RuleFields } from './types';
+
+/**
+ * Every question the pages ask, by domain, each under a key of its own. `watch.key` is the key of all of a domain, to ask
+ * anew after a change: `queries.invalidateQueries({ queryKey: fleet.key })`.
+ */
+export const session = {
+  key: ['session'],
+  current: () =>
+    queryOptions({
+      queryKey: ['session'],
+      queryFn: ({ signal }) => read('/api/session', { signal }),
+      staleTime: Infinity,
+      refetchOnWindowFocus: false,
+    }),
+};
+
+export const watch = {
+  key: ['watch'],
+  /** What is open and what was, over so many hours back. */
+  over: (back: number) =>
+    queryOptions({
+      queryKey: ['watch', back],
+      queryFn: async ({ signal }) => {
+        const seen = await read('/api/watch', { query: { back, ahead: back > 24 ? 24 : 4 }, signal });
+        learnExactly(seen.now);
+        return seen;
+      },
+      refetchInterval: 3_000,
+      placeholderData: keepPreviousData,
+    }),
+  incident: (id: number) =>
+    queryOptions({
+      queryKey: ['watch', 'incident', id],
+      queryFn: ({ signal }) => read('/api/incidents/{id}', { path: { id }, signal }),
+      refetchInterval: 4_000,
+    }),
+};
+
+export const fleet = {
+  key: ['fleet'],
+  targets: () =>
+    queryOptions({ queryKey: ['fleet', 'targets'], queryFn: ({ signal }) => read('/api/targets', { signal }), staleTime: 4_000 }),
+  target: (id: number) =>
+    queryOptions({
+      queryKey: ['fleet', 'target', id],
+      queryFn: ({ signal }) => read('/api/targets/{id}/page', { path: { id }, signal }),
+    }),
+  groups: () => queryOptions({ queryKey: ['fleet', 'groups'], queryFn: ({ signal }) => read('/api/groups', { signal }) }),
+  cost: () => queryOptions({ queryKey: ['fleet', 'cost'], queryFn: ({ signal }) => read('/api/cost', { signal }) }),
+};
+
+export type Reach = { from: number; to: number };
+export const metrics = {
+  key: ['metrics'],
+  all: () =>
+    queryOptions({ queryKey: ['metrics', 'all'], queryFn: ({ signal }) => read('/api/metrics', { signal }), staleTime: 30_000 }),
+  labels: (metric: string) =>
+    queryOptions({
+      queryKey: ['metrics', 'labels', metric],
+      queryFn: ({ signal }) => read('/api/metrics/labels', { query: { metric }, signal }),
+      staleTime: 30_000,
+    }),
+  functions: () =>
+    queryOptions({
+      queryKey: ['metrics', 'functions'],
+      queryFn: ({ signal }) => read('/api/formula/functions', { signal }),
+      staleTime: Infinity,
+    }),
+  /** @param span what the chart is of, as a key: a span that ends now, or two instants; `reach` says it in instants when it is asked */
+  chart: (formula: string, span: unknown, points: number, reach: () => Reach, lines?: number) =>
+    queryOptions({
+      queryKey: ['metrics', 'chart', formula, span, points, lines],
+      queryFn: ({ signal }) => read('/api/chart', { query: { formula, ...reach(), points, lines }, signal }),
+      placeholderData: keepPreviousData,
+      retry: false,
+    }),
+  usual: (formula: string, span: unknown, points: number, reach: () => Reach) =>
+    queryOptions({
+      queryKey: ['metrics', 'usual', formula, span, points],
+      queryFn: ({ signal }) => read('/api/chart/usual', { query: { formula, ...reach(), points }, signal }),
+      staleTime: 60_000,
+      retry: false,
+    }),
+};
+
+export type ReplayedFields = Omit<RuleFields, 'name' | 'service' | 'runbook' | 'enabled'>;
+export const rules = {
+  key: ['rules'],
+  all: () =>
+    queryOptions({ queryKey: ['rules', 'all'], queryFn: ({ signal }) => read('/api/rules', { signal }), staleTime: 5_000 }),
+  one: (id: number) =>
+    queryOptions({
+      queryKey: ['rules', 'one', id],
+      queryFn: ({ signal }) => read('/api/rules/{id}', { path: { id }, signal }),
+    }),
+  /** Only what decides is asked with: another name is the same replay. Nobody waits for it any more: the server stops, too. */
+  replay: (fields: ReplayedFields, hours: number) =>
+    queryOptions({
+      queryKey: ['rules', 'replay', fields, hours],
+      queryFn: ({ signal }) =>
+        send('post', '/api/rules/replay', {
+          body: { ...fields, name: 'draft', service: '', runbook: '', enabled: true, hours },
+          signal,
+        }),
+      placeholderData: keepPreviousData,
+      retry: false,
+      refetchOnWindowFocus: false,
+      staleTime: 60_000,
+    }),
+};
+
+export const people = {
+  key: ['people'],
+  all: () =>
+    queryOptions({ queryKey: ['people', 'all'], queryFn: ({ signal }) => read('/api/people', { signal }), staleTime: 30_000 }),
+  audit: () =>
+    queryOptions({
+      queryKey: ['people', 'audit'],
+      queryFn: ({ signal }) => read('/api/audit', { signal }),
+      refetchInterval: 10_000,
+    }),
+};
+
+export const setup = {
+  key: ['setup'],
+  settings: () => queryOptions({ queryKey: ['setup', 'settings'], queryFn: ({ signal }) => read('/api/settings', { signal }) }),
+  limits: () => queryOptions({ queryKey: ['setup', 'limits'], queryFn: ({ signal }) => read('/api/limits', { signal }) }),
+  retention: (asked: { readings?: number; fiveMinutes?: number; hours?: number }) =>
+    queryOptions({
+      queryKey: ['setup', 'retention', asked],
+      queryFn: ({ signal }) => read('/api/retention', { query: asked, signal }),
+      placeholderData: keepPreviousData,
+    }),
+};

@@ -1,0 +1,149 @@
+import { Outlet, createRootRoute, createRoute, createRouter, lazyRouteComponent } from '@tanstack/react-router';
+import { SignedInLayout, WallLayout } from './layouts';
+import { carried } from './metrics/carried';
+import { type Look, looksOf } from './metrics/look';
+import { PageHead } from './ui/page-head';
+import { isZone } from './ui/zone';
+import { WatchPage } from './watch/watch-page';
+
+type Asked = Record<string, unknown>;
+const number = (value: unknown) =>
+  Number.isFinite(Number(value)) && value !== undefined && value !== '' ? Number(value) : undefined;
+const formula = (value: unknown) => (typeof value === 'string' ? carried(value) : undefined);
+const text = (value: unknown) => (typeof value === 'string' ? value : undefined);
+const oneOf = <T extends string>(value: unknown, ...words: T[]) => words.find((word) => word === value);
+
+const root = createRootRoute({
+  notFoundComponent: () => (
+    <SignedInLayout>
+      <div className="py-16 text-center">
+        <PageHead title="No such page">There is no such page</PageHead>
+        <p className="mt-2 text-muted">The bar above leads on.</p>
+      </div>
+    </SignedInLayout>
+  ),
+});
+const signedIn = createRoute({
+  getParentRoute: () => root,
+  id: 'signed-in',
+  component: () => (
+    <SignedInLayout>
+      <Outlet />
+    </SignedInLayout>
+  ),
+});
+
+/** One page: choosing an incident changes its address, and what is open on it stays. */
+const watch = createRoute({
+  getParentRoute: () => signedIn,
+  id: 'watch',
+  component: WatchPage,
+  validateSearch: (search: Asked): { back?: number } => ({ back: number(search['back']) }),
+});
+const watchAlone = createRoute({ getParentRoute: () => watch, path: '/' });
+const watchIncident = createRoute({ getParentRoute: () => watch, path: '/incidents/$id' });
+const wall = createRoute({
+  getParentRoute: () => root,
+  path: '/wall',
+  component: lazyRouteComponent(async () => {
+    const { WallPage } = await import('./watch/wall-page');
+    return {
+      default: () => (
+        <WallLayout>
+          <WallPage />
+        </WallLayout>
+      ),
+    };
+  }),
+});
+
+type MetricsSearch = {
+  formula?: string;
+  also?: string[];
+  span?: string;
+  from?: number;
+  to?: number;
+  ago?: '1d' | '7d';
+  form?: 'stacked' | 'table';
+  usual?: 'off';
+  zone?: string;
+  looks?: Look[];
+};
+const metrics = createRoute({
+  getParentRoute: () => signedIn,
+  path: '/metrics',
+  component: lazyRouteComponent(() => import('./metrics/metrics-page'), 'MetricsPage'),
+  validateSearch: (search: Asked): MetricsSearch => ({
+    formula: formula(search['formula']),
+    also: Array.isArray(search['also'])
+      ? search['also'].filter((one): one is string => typeof one === 'string').map(carried)
+      : undefined,
+    span: text(search['span']),
+    from: number(search['from']),
+    to: number(search['to']),
+    ago: oneOf(search['ago'], '1d', '7d'),
+    form: oneOf(search['form'], 'stacked', 'table'),
+    usual: oneOf(search['usual'], 'off'),
+    zone: isZone(search['zone']) ? search['zone'] : undefined,
+    looks: looksOf(search['looks']),
+  }),
+});
+
+const rules = createRoute({
+  getParentRoute: () => signedIn,
+  path: '/rules',
+  component: lazyRouteComponent(() => import('./rules/rules-page'), 'RulesPage'),
+});
+const rule = createRoute({
+  getParentRoute: () => signedIn,
+  path: '/rules/$id',
+  component: lazyRouteComponent(() => import('./rules/rule-page'), 'RulePage'),
+  validateSearch: (search: Asked): { formula?: string; limit?: number } => ({
+    formula: formula(search['formula']),
+    limit: number(search['limit']),
+  }),
+});
+
+type FleetSearch = { find?: string; by?: string; sort?: string; order?: 'down'; only?: string; spark?: string };
+const fleet = createRoute({
+  getParentRoute: () => signedIn,
+  path: '/fleet',
+  component: lazyRouteComponent(() => import('./fleet/fleet-page'), 'FleetPage'),
+  validateSearch: (search: Asked): FleetSearch => ({
+    find: text(search['find']),
+    by: text(search['by']),
+    sort: text(search['sort']),
+    order: oneOf(search['order'], 'down'),
+    only: text(search['only']),
+    spark: text(search['spark']),
+  }),
+});
+const cost = createRoute({
+  getParentRoute: () => signedIn,
+  path: '/fleet/cost',
+  component: lazyRouteComponent(() => import('./fleet/cost-page'), 'CostPage'),
+});
+const target = createRoute({
+  getParentRoute: () => signedIn,
+  path: '/fleet/$id',
+  component: lazyRouteComponent(() => import('./fleet/target-page'), 'TargetPage'),
+});
+const setup = createRoute({
+  getParentRoute: () => signedIn,
+  path: '/setup',
+  component: lazyRouteComponent(() => import('./people/setup-page'), 'SetupPage'),
+});
+
+export const router = createRouter({
+  routeTree: root.addChildren([
+    signedIn.addChildren([watch.addChildren([watchAlone, watchIncident]), metrics, rules, rule, fleet, cost, target, setup]),
+    wall,
+  ]),
+  defaultPreload: 'intent',
+});
+
+declare module '@tanstack/react-router' {
+  interface Register {
+    router: typeof router;
+  }
+}

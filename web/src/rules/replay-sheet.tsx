@@ -1,0 +1,200 @@
+import type { UseQueryResult } from '@tanstack/react-query';
+import { useMemo } from 'react';
+import type { ApiError } from '../api/client';
+import type { Replay, RuleFields } from '../api/types';
+import { named } from '../metrics/names';
+import { Old } from '../ui/answered';
+import { Chart } from '../ui/chart/chart';
+import type { Limit } from '../ui/chart/plot';
+import { Button, Sheet, labelWords } from '../ui/controls';
+import { dayClock, many, minuteOfDay, quantity, span } from '../ui/format';
+import { useZone } from '../ui/session';
+import { Crystal, HUES } from '../ui/severity';
+
+const SPANS = [
+  [24, 'last 24 h'],
+  [72, 'last 3 d'],
+  [168, 'last 7 d'],
+  [336, 'last 14 d'],
+] as const;
+const NIGHT = { from: 22 * 60, to: 6 * 60 };
+const MOST_SPELLS = 14;
+const HEIGHT = 270;
+
+type Props = {
+  rule: RuleFields;
+  replay: UseQueryResult<Replay>;
+  fault: ApiError | null;
+  isAsked: boolean;
+  hours: number;
+  onHours: (hours: number) => void;
+  onLimit?: (value: number) => void;
+};
+
+/** What the rule would have raised over the span, by the engine that runs live. */
+export function ReplaySheet({ rule, replay, fault, isAsked, hours, onHours, onLimit }: Props) {
+  const data = replay.data;
+  const state = data
+    ? `${data.series} series at ${span(data.timing.stepMs)} steps, ${quantity(data.tookMs / 1000, 'seconds')}`
+    : !isAsked
+      ? 'write a formula first'
+      : fault
+        ? 'stands still until the rule is mended'
+        : 'running …';
+  return (
+    <Sheet label="Replay" className="min-w-0">
+      <div className="flex flex-wrap items-baseline gap-3 border-b border-line px-4 py-2.5">
+        <h2>Replay</h2>
+        <span className="text-muted">{state}</span>
+        <select
+          aria-label="Span of the replay"
+          value={hours}
+          onChange={(event) => onHours(Number(event.target.value))}
+          className="ml-auto bg-transparent text-muted"
+        >
+          {SPANS.map(([value, words]) => (
+            <option key={value} value={value}>
+              {words}
+            </option>
+          ))}
+        </select>
+      </div>
+      {fault?.field ? (
+        // What is drawn is of the rule as it was before the fault.
+        <p role="alert" className="px-4 py-2 text-critical">
+          {fault.message}
+        </p>
+      ) : data ? (
+        <div className="px-4 empty:hidden">
+          <Old question={replay} what="the replay" />
+        </div>
+      ) : (
+        fault && (
+          <p role="alert" className="flex items-center gap-3 px-4 py-2 text-critical">
+            {fault.message} <Button onClick={() => void replay.refetch()}>Try again</Button>
+          </p>
+        )
+      )}
+      {data && <Replayed data={data} rule={rule} onLimit={onLimit} />}
+    </Sheet>
+  );
+}
+
+function Replayed({ data, rule, onLimit }: { data: Replay; rule: RuleFields; onLimit?: (value: number) => void }) {
+  const zone = useZone();
+  const { spells, unit } = data;
+  const lines = useMemo(() => named(data.lines), [data.lines]);
+  const times = useMemo(
+    () => Array.from({ length: data.lines[0]?.values.length ?? 0 }, (_, i) => data.first + i * data.step),
+    [data],
+  );
+  const bands = useMemo(
+    () => spells.map((spell) => ({ from: spell.raisedAt, to: spell.clearedAt, hue: HUES[spell.severity] })),
+    [spells],
+  );
+  const limits: Limit[] = [
+    {
+      value: rule.limit,
+      hue: 'var(--critical)',
+      words: `raise ${rule.direction} ${quantity(rule.limit, unit)}${onLimit ? ' (drag)' : ''}`,
+      onDrag: onLimit,
+    },
+    { value: rule.clearLimit, hue: 'var(--accent)', words: `clear ${quantity(rule.clearLimit, unit)}`, dashed: true },
+  ];
+  const raised = spells.reduce((sum, spell) => sum + ((spell.clearedAt ?? data.to) - spell.raisedAt), 0);
+  const atNight = spells.filter((spell) => isNight(spell.raisedAt, zone)).length;
+  const short = shortHistory(data, zone);
+  return (
+    <>
+      <dl className="grid grid-cols-3 border-b border-line max-sm:grid-cols-1">
+        {[
+          [String(spells.length), spells.length === 1 ? 'alert' : 'alerts'],
+          [String(atNight), 'between 22:00 and 06:00'],
+          [raised > 0 ? span(raised) : '–', 'raised in all'],
+        ].map(([value, words]) => (
+          <div key={words} className="flex flex-col-reverse border-r border-line px-4 py-2.5 last:border-r-0">
+            <dt className="text-[13px] text-muted">{words}</dt>
+            <dd className="text-[20px] font-semibold">{value}</dd>
+          </div>
+        ))}
+      </dl>
+      {short && (
+        <p role="status" className="border-b border-line bg-future px-4 py-2">
+          {short}
+        </p>
+      )}
+      <div className="p-3">
+        {lines.length > 0 ? (
+          <Chart
+            label="The formula over the replayed span, with the limit"
+            times={times}
+            series={lines}
+            unit={unit}
+            zone={zone}
+            height={HEIGHT}
+            bands={bands}
+            limits={limits}
+          />
+        ) : (
+          <p className="grid h-64 place-items-center text-muted">No readings in this span for this formula.</p>
+        )}
+      </div>
+      <div className="border-t border-line px-4 py-3">
+        <h2 className="mb-2">What it would have raised</h2>
+        {spells.length === 0 ? <p className="text-muted">Nothing in this span.</p> : <Spells data={data} zone={zone} />}
+        {spells.length > MOST_SPELLS && (
+          <p className="mt-1 text-muted">and {many(spells.length - MOST_SPELLS, 'more', 'more')}</p>
+        )}
+      </div>
+    </>
+  );
+}
+
+function Spells({ data, zone }: { data: Replay; zone: string }) {
+  return (
+    <table className="w-full">
+      <thead className="text-left text-muted">
+        <tr>
+          <th className="w-6 font-normal">
+            <span className="sr-only">severity</span>
+          </th>
+          {['onset', 'raised after', 'lasted', 'where'].map((name) => (
+            <th key={name} className="font-normal">
+              {name}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {data.spells.slice(0, MOST_SPELLS).map((spell) => {
+          const onset = spell.onsetAt ?? spell.raisedAt;
+          return (
+            <tr key={`${spell.raisedAt}-${labelWords(spell.labels)}`}>
+              <td className="py-0.5">
+                <Crystal severity={spell.severity} size={13} />
+              </td>
+              <td className="whitespace-nowrap">{dayClock(onset, zone)}</td>
+              <td>{span(spell.raisedAt - onset)}</td>
+              <td className="whitespace-nowrap">{spell.clearedAt ? span(spell.clearedAt - spell.raisedAt) : 'still raised'}</td>
+              <td>{labelWords(spell.labels, ['kind', 'service', 'target', 'state'])}</td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}
+
+function isNight(at: number, zone: string): boolean {
+  const minute = minuteOfDay(at, zone);
+  return minute >= NIGHT.from || minute < NIGHT.to;
+}
+
+/** A replay tells nothing of the time before there were readings. */
+function shortHistory({ from, to, knownFrom }: Replay, zone: string): string | null {
+  if (knownFrom === null) return 'There are no readings in this span, so this says nothing of how often the rule would raise.';
+  const missing = knownFrom - from;
+  return missing < (to - from) * 0.02
+    ? null
+    : `Its readings begin ${dayClock(knownFrom, zone)}: this is what it would have raised in ${span(to - knownFrom)}, not in ${span(to - from)}.`;
+}

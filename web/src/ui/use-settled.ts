@@ -1,0 +1,12 @@
+import { useEffect, useState } from 'react';
+
+/** The value once it has stopped changing for so long; values that say the same are the same. */
+export function useSettled<T>(value: T, ms: number): T {
+  const [settled, setSettled] = useState(value);
+  const said = JSON.stringify(value);
+  useEffect(() => {
+    const timer = setTimeout(() => setSettled(JSON.parse(said) as T), ms);
+    return () => clearTimeout(timer);
+  }, [said, ms]);
+  return settled;
+}

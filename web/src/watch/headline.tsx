@@ -1,0 +1,45 @@
+import type { WatchData } from '../api/types';
+import { Spelt, listed, many } from '../ui/format';
+
+const STILL_AFTER_MS = 20_000;
+const verb = (count: number, one: string, others: string) => (count === 1 ? one : others);
+
+/** What is not as it should be although no incident says so; nothing is calm while any of it lasts. */
+export function troublesOf({ targets, broken, aside, parts }: WatchData): string[] {
+  const silent = targets.known - targets.paused - targets.onTime - targets.new;
+  const still = parts.filter((part) => part.ageMs > STILL_AFTER_MS).map((part) => part.name);
+  return [
+    still.length > 0 && `${listed(still)} ${verb(still.length, 'does', 'do')} not report.`,
+    broken.length > 0 && `${Spelt(broken.length)} ${verb(broken.length, 'rule is', 'rules are')} broken.`,
+    silent > 0 && `${Spelt(silent)} ${verb(silent, 'target is', 'targets are')} silent.`,
+    aside.length > 0 && `${Spelt(aside.length)} ${verb(aside.length, 'thing was', 'things were')} set aside.`,
+  ].filter((one): one is string => one !== false);
+}
+
+export type Headline = { strong: string; pale: string; /** what of it is worth hearing again when it changes */ means: string };
+
+/** The one sentence that says whether somebody is needed, and what else is not as it should be. */
+export function headlineOf(data: WatchData): Headline {
+  const needs = data.open.filter((one) => one.status === 'open').length;
+  const inHand = data.open.length - needs;
+  const troubles = troublesOf(data);
+  const watched = data.targets.known - data.targets.paused;
+  const waits = data.targets.new > 0 ? `, ${data.targets.new} ${verb(data.targets.new, 'waits', 'wait')} to be asked` : '';
+  const reports = `${data.targets.onTime} of ${many(watched, 'target')} ${verb(watched, 'reports', 'report')} on time${waits}.`;
+  const strong =
+    needs > 0
+      ? `${Spelt(needs)} ${verb(needs, 'incident needs', 'incidents need')} someone now.`
+      : inHand > 0
+        ? 'Nothing needs anyone new.'
+        : troubles.length > 0
+          ? troubles.join(' ')
+          : 'All calm.';
+  const hand =
+    needs === 0 ? `${Spelt(inHand)} ${verb(inHand, 'is', 'are')}` : `${Spelt(inHand)} more ${verb(inHand, 'is', 'are')}`;
+  const rest = strong === troubles.join(' ') ? [] : troubles;
+  return {
+    strong,
+    pale: [inHand > 0 && `${hand} in hand;`, reports, ...rest].filter(Boolean).join(' '),
+    means: [strong, inHand > 0 && `${hand} in hand.`, ...rest].filter(Boolean).join(' '),
+  };
+}
