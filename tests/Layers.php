@@ -60,6 +60,30 @@ final class Layers
     }
 
     #[TestRule]
+    public function whatAnswersRequestsAsksClassesThatAreNamedAfterWhatTheyKeep(): Rule
+    {
+        return PHPat::rule()
+            ->classes(Selector::AllOf(Selector::inNamespace('Olivine\App'), Selector::classname('~Api$~', true)))
+            ->shouldNotDependOn()
+            ->classes(
+                Selector::inNamespace('Doctrine\DBAL'),
+                Selector::classname(\Olivine\App\Platform\Database::class),
+            )
+            ->because('no SQL stands in an API class');
+    }
+
+    #[TestRule]
+    public function definitionsAndAnswersAreValues(): Rule
+    {
+        return PHPat::rule()
+            ->classes(
+                Selector::AllOf(Selector::inNamespace('Olivine\App'), Selector::inNamespace('~\\\\Answer$~', true)),
+            )
+            ->shouldBeReadonly()
+            ->because('what goes over a border does not change on its way');
+    }
+
+    #[TestRule]
     public function theApplicationNeverImportsStandins(): Rule
     {
         return PHPat::rule()

@@ -2,31 +2,105 @@
 
 declare(strict_types=1);
 
-// Runs the tests: php tests/run.php [core|app|browser …]. App and browser tests get an instance of their own.
+// Runs the tests: php tests/run.php [core|app|browser|faults …]. They run side by side: what computes, what needs an instance, and what
+// drives a browser, each of the last two on an instance of its own. What one says is shown when it ends.
 
 use Symfony\Component\Process\Process;
 
 require dirname(__DIR__) . '/vendor/autoload.php';
 
+/** One suite, and the instance it has to itself. */
+final class Lane
+{
+    private const DAYS = 3;
+    private string $said = '';
+    /** @var list<Process> */
+    private array $waiting;
+    private ?Process $running = null;
+    private bool $hasFailed = false;
+
+    public function __construct(private readonly string $root, public readonly string $suite, private readonly ?int $port)
+    {
+        $php = [PHP_BINARY, '-d', 'memory_limit=2G'];
+        $this->waiting = [$this->process([...$php, 'vendor/bin/phpunit', '--testsuite', $suite])];
+        if ($suite === 'core') {
+            $this->waiting[] = $this->process(['npm', '--prefix', 'web', 'run', '--silent', 'test']);
+        }
+        if ($port !== null) {
+            is_dir($this->folder()) || mkdir($this->folder(), 0o777, true);
+            // On a Friday nothing breaks by itself, so what the tests find open is what they broke, whatever day it is. Three days
+            // of history reach back over a border of partitions, wherever today lies between two.
+            $start = ['olivine:start', '--fresh', '--detach', '--gather=2', '--days=' . self::DAYS, '--weekday=5', "--port={$port}"];
+            array_unshift($this->waiting, $this->process([PHP_BINARY, 'bin/console', ...$start]));
+        }
+    }
+
+    /** @return bool whether it goes on */
+    public function goOn(): bool
+    {
+        if ($this->running?->isRunning() === true) {
+            return true;
+        }
+        if ($this->running !== null && $this->running->getExitCode() !== 0) {
+            $this->hasFailed = true;
+            // Without its instance nothing of a suite can be told.
+            str_contains($this->running->getCommandLine(), 'olivine:start') && ($this->waiting = []);
+        }
+        $this->running = array_shift($this->waiting);
+        $this->running?->start(function (string $type, string $text): void {
+            $this->said .= $text;
+        });
+
+        return $this->running !== null;
+    }
+
+    public function stop(): void
+    {
+        $this->running?->stop(1.0);
+        $this->port === null || $this->process([PHP_BINARY, 'bin/console', 'olivine:stop'])->run();
+    }
+
+    public function said(): string
+    {
+        return $this->said;
+    }
+
+    public function hasFailed(): bool
+    {
+        return $this->hasFailed;
+    }
+
+    private function folder(): string
+    {
+        return "{$this->root}/var/" . $this->instance();
+    }
+
+    private function instance(): string
+    {
+        return $this->suite === 'app' ? 'test' : "test-{$this->suite}";
+    }
+
+    /** @param list<string> $command */
+    private function process(array $command): Process
+    {
+        $environment = ['OLIVINE_INSTANCE' => $this->instance(), 'OLIVINE_STATE_DIR' => $this->folder()];
+
+        return new Process($command, $this->root, $environment, null, null);
+    }
+}
+
 $root = dirname(__DIR__);
 $suites = array_slice($argv, 1) ?: ['core', 'app', 'browser'];
-$unknown = array_diff($suites, ['core', 'app', 'browser']);
+$unknown = array_diff($suites, ['core', 'app', 'browser', 'faults']);
 if ($unknown !== []) {
-    fwrite(STDERR, 'There is no suite ' . implode(', ', $unknown) . "; there are core, app and browser.\n");
+    fwrite(STDERR, 'There is no suite ' . implode(', ', $unknown) . "; there are core, app, browser and faults.\n");
     exit(2);
 }
-$environment = [
-    'OLIVINE_INSTANCE' => 'test',
-    'OLIVINE_STATE_DIR' => "{$root}/var/test",
-];
-$run = static function (array $command, bool $quiet = false) use ($root, $environment): int {
-    $process = new Process($command, $root, $environment, null, null);
-
-    return $process->run(static function (string $type, string $text) use ($quiet): void {
-        $quiet || fwrite($type === Process::ERR ? STDERR : STDOUT, $text);
-    });
-};
-$stop = static fn(): int => $run([PHP_BINARY, 'bin/console', 'olivine:stop'], true);
+$port = (int) (getenv('OLIVINE_TEST_PORT') ?: 8720);
+// The application's tests start a second instance at a hundred above theirs.
+$ports = ['core' => null, 'app' => $port, 'browser' => $port + 200, 'faults' => $port + 300];
+$lanes = array_map(static fn(string $suite): Lane => new Lane($root, $suite, $ports[$suite]), $suites);
+$stop = static fn() => array_walk($lanes, static fn(Lane $lane) => $lane->stop());
 pcntl_async_signals(true);
 foreach ([SIGINT, SIGTERM] as $signal) {
     pcntl_signal($signal, static function () use ($stop): never {
@@ -34,34 +108,21 @@ foreach ([SIGINT, SIGTERM] as $signal) {
         exit(130);
     });
 }
-
+echo 'Running ' . implode(', ', $suites) . (count($suites) > 1 ? " side by side; each is shown when it ends.\n" : ".\n");
+$began = microtime(true);
 $failed = false;
-if (array_diff($suites, ['core']) !== []) {
-    is_dir("{$root}/var/test") || mkdir("{$root}/var/test", 0o777, true);
-    // On a Friday nothing breaks by itself, so what the tests find open is what they broke, whatever day it is. Three days of
-    // history reach back over a border of partitions, wherever today lies between two.
-    if (
-        $run([
-            PHP_BINARY,
-            'bin/console',
-            'olivine:start',
-            '--fresh',
-            '--detach',
-            '--gather=2',
-            '--days=3',
-            '--weekday=5',
-            '--port=' . (getenv('OLIVINE_TEST_PORT') ?: '8720'),
-        ]) !== 0
-    ) {
-        exit(1);
+$going = $lanes;
+while ($going !== []) {
+    foreach ($going as $i => $lane) {
+        if ($lane->goOn()) {
+            continue;
+        }
+        unset($going[$i]);
+        $lane->stop();
+        $failed = $failed || $lane->hasFailed();
+        $how = $lane->hasFailed() ? 'failed' : 'passed';
+        printf("\n== %s %s after %d s ==\n%s\n", $lane->suite, $how, microtime(true) - $began, rtrim($lane->said()));
     }
-}
-try {
-    $failed = $run([PHP_BINARY, '-d', 'memory_limit=2G', 'vendor/bin/phpunit', '--testsuite', implode(',', $suites)]) !== 0;
-    if (in_array('core', $suites, true)) {
-        $failed = $run(['npm', '--prefix', 'web', 'run', '--silent', 'test']) !== 0 || $failed;
-    }
-} finally {
-    $stop();
+    usleep(200_000);
 }
 exit($failed ? 1 : 0);

@@ -8,7 +8,7 @@ namespace Olivine\Core\Series;
  * The labels of one series, in the order of their names. A label that is not there reads as "",
  * and a label whose value is "" is not there: the two cannot be told apart.
  */
-final readonly class LabelSet
+final readonly class LabelSet implements \JsonSerializable
 {
     /** @param array<string, string> $labels sorted by name, no empty values */
     private function __construct(public array $labels)
@@ -22,6 +22,12 @@ final readonly class LabelSet
         ksort($labels, SORT_STRING);
 
         return new self($labels);
+    }
+
+    /** An object also where there are none. */
+    public function jsonSerialize(): object
+    {
+        return (object) $this->labels;
     }
 
     public static function none(): self

@@ -72,11 +72,12 @@ final readonly class QueryMeasure implements Measure
             $index = new SeriesIndex($connection);
             $readings = new StoredReadings($connection, $index, new StoredRollups($connection));
             $evaluator = new Evaluator($readings);
+            $catalogue = new MetricCatalogue($connection, $index);
             $api = new MetricsApi(
-                $connection,
+                $catalogue,
                 $index,
                 $evaluator,
-                new Checker(new MetricCatalogue($connection, $index)),
+                new Checker($catalogue),
                 new WhyNothing($connection, $index, new Retention($connection)),
                 new UsualBand($evaluator, static fn(): \DateTimeZone => new \DateTimeZone('UTC')),
                 new Retention($connection),

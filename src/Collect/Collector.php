@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Olivine\App\Collect;
 
-use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Platform\Clock;
@@ -29,7 +28,6 @@ final class Collector
     private const RELOAD_MS = 2_000;
     private const SETTLE_EVERY_MS = 200;
     private const LATE_KEPT = 4_000;
-    private const STATES_A_STATEMENT = 200;
 
     private readonly Scraper $scraper;
     private Schedule $schedule;
@@ -60,6 +58,7 @@ final class Collector
         private readonly SeriesRegister $register,
         private readonly ScrapeWriter $writer,
         private readonly TargetLimits $limits,
+        private readonly TargetStatuses $statuses,
         private readonly Punctualities $punctualities,
         private readonly SetAside $aside,
         private readonly LoggerInterface $logger,
@@ -287,34 +286,13 @@ final class Collector
      */
     private function commit(array $taken, bool $isAll = true): void
     {
-        $this->database->transaction(function (Connection $connection) use ($taken, $isAll): void {
+        $this->database->transaction(function () use ($taken, $isAll): void {
             $this->writer->insert(array_merge(...array_column($taken, 'rows')));
             $now = Clock::nowMs();
             foreach ($taken as $one) {
                 $one->timed === [] || $this->punctualities->merge($one->scrape->target->id(), $one->timed, $one->isRepeat, $now);
             }
-            foreach (array_chunk($taken, self::STATES_A_STATEMENT) as $chunk) {
-                $connection->executeStatement(
-                    'INSERT INTO target_status (target_id, at, ok, ok_at, form, seconds, bytes, readings, message, refused, notice, ticks) VALUES ' .
-                        implode(', ', array_fill(0, count($chunk), '(?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)')) .
-                        ' ON DUPLICATE KEY UPDATE at = VALUES(at), ok = VALUES(ok), ok_at = COALESCE(VALUES(ok_at), ok_at),
-                         form = VALUES(form), seconds = VALUES(seconds), bytes = VALUES(bytes),' .
-                        ' readings = VALUES(readings), message = VALUES(message), refused = VALUES(refused), notice = VALUES(notice), ticks = ' .
-                        Tick::behind('VALUES(ticks)'),
-                    array_merge(...array_map(static fn(TakenScrape $one): array => $one->state(), $chunk)),
-                );
-            }
-            $faults = array_filter($taken, static fn(TakenScrape $one): bool => $one->fault !== null);
-            $this->database->insertNew(
-                'scrape_fault',
-                ['target_id', 'at', 'message'],
-                array_values(
-                    array_map(
-                        static fn(TakenScrape $one): array => [$one->scrape->target->id(), $one->atMs, $one->message()],
-                        $faults,
-                    ),
-                ),
-            );
+            $this->statuses->keep($taken);
             $isAll && $this->settle($now);
         });
         $this->punctualities->keepSettled();

@@ -5,6 +5,9 @@ declare(strict_types=1);
 namespace Olivine\App\Collect;
 
 use Doctrine\DBAL\Connection;
+use Olivine\App\Collect\Answer\Cost as CostAnswer;
+use Olivine\App\Collect\Answer\CostRow;
+use Olivine\App\Collect\Answer\LabelCost;
 use Olivine\App\Platform\SlowAnswer;
 use Olivine\App\Store\Span;
 use Olivine\App\Store\StoreCost;
@@ -31,8 +34,7 @@ final readonly class Cost implements SlowAnswer
         return self::RENEW_EVERY_MS;
     }
 
-    /** @return array<string, mixed> */
-    public function work(int $nowMs): array
+    public function work(int $nowMs): CostAnswer
     {
         $average = $this->cost->bytesPerReading();
         $measured = $this->measured($nowMs);
@@ -86,17 +88,26 @@ final readonly class Cost implements SlowAnswer
         usort($metrics, $byBytes);
         usort($labels, $byBytes);
 
-        return [
-            'series' => array_sum(array_column($targets, 'series')),
-            'readingsPerSecond' => array_sum(array_column($targets, 'readingsPerSecond')),
-            'bytesADay' => array_sum(array_column($targets, 'bytesADay')),
-            'bytesPerReading' => $average,
-            'storedBytes' => $this->cost->sealedBytes(),
-            'targets' => $targets,
-            'metrics' => array_slice($metrics, 0, self::MOST_METRICS),
-            'metricsInAll' => count($metrics),
-            'labels' => array_slice($labels, 0, self::MOST_LABELS),
-        ];
+        return new CostAnswer(
+            series: array_sum(array_column($targets, 'series')),
+            readingsPerSecond: (float) array_sum(array_column($targets, 'readingsPerSecond')),
+            bytesADay: (float) array_sum(array_column($targets, 'bytesADay')),
+            bytesPerReading: $average,
+            storedBytes: $this->cost->sealedBytes(),
+            targets: array_map(self::row(...), $targets),
+            metrics: array_map(self::row(...), array_slice($metrics, 0, self::MOST_METRICS)),
+            metricsInAll: count($metrics),
+            labels: array_map(
+                static fn(array $label): LabelCost => new LabelCost(...$label),
+                array_slice($labels, 0, self::MOST_LABELS),
+            ),
+        );
+    }
+
+    /** @param array{id: int, name: string, series: int, readingsPerSecond: float, bytesADay: float} $sum */
+    private static function row(array $sum): CostRow
+    {
+        return new CostRow(...$sum);
     }
 
     /**

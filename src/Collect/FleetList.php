@@ -5,8 +5,13 @@ declare(strict_types=1);
 namespace Olivine\App\Collect;
 
 use Doctrine\DBAL\Connection;
+use Olivine\App\Collect\Answer\GroupName;
+use Olivine\App\Collect\Answer\Target as ShownTarget;
+use Olivine\App\Collect\Answer\TargetSettings;
+use Olivine\App\Collect\Answer\TargetStatus;
 use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Platform\Clock;
+use Olivine\Core\Series\LabelSet;
 
 /** Targets as the screens show them: thousands in one answer, so they come in one query and are no entities. */
 final readonly class FleetList
@@ -14,8 +19,8 @@ final readonly class FleetList
     private const COLUMNS = <<<'SQL'
     SELECT t.id, t.name, t.url, t.interval_seconds, t.timeout_seconds, t.labels, t.own_labels, t.inherits,
         t.paused, t.version, g.id AS group_id, g.name AS group_name,
-           IF(JSON_CONTAINS(t.inherits, '"credential"'), g.credential, t.credential) AS credential,
-           s.at, s.ok, s.ok_at, s.form, s.seconds, s.bytes, s.readings, s.message, s.refused, s.notice, s.ticks
+        IF(JSON_CONTAINS(t.inherits, '"credential"'), g.credential, t.credential) AS credential,
+        s.at, s.ok, s.ok_at, s.form, s.seconds, s.bytes, s.readings, s.message, s.refused, s.notice, s.ticks
     FROM target t LEFT JOIN target_group g ON g.id = t.group_id LEFT JOIN target_status s ON s.target_id = t.id
     SQL;
 
@@ -23,68 +28,73 @@ final readonly class FleetList
     {
     }
 
-    /** @return list<array<string, mixed>> all that are not removed, by name, with how their last scrapes went */
+    /** @return list<ShownTarget> all that are not removed, by name, with how their last scrapes went */
     public function all(): array
     {
         $now = Clock::nowMs();
         $shown = [];
         foreach ($this->connection->iterateAssociative(self::COLUMNS . ' WHERE t.removed_at IS NULL ORDER BY t.name') as $row) {
-            $shown[] = $this->settings($row) + [
-                'status' =>
-                    $row['at'] === null
-                        ? null
-                        : [
-                            'at' => (int) $row['at'],
-                            'ok' => (bool) $row['ok'],
-                            'overdue' =>
-                                !$row['paused']
-                                && (int) $row['at'] < $now - 1000 * Target::STALE_INTERVALS * (int) $row['interval_seconds'],
-                            'okAt' => $row['ok_at'] === null ? null : (int) $row['ok_at'],
-                            'form' => $row['form'],
-                            'seconds' => (float) $row['seconds'],
-                            'bytes' => (int) $row['bytes'],
-                            'readings' => (int) $row['readings'],
-                            'message' => $row['message'],
-                            'refused' => (int) $row['refused'],
-                            'notice' => (string) $row['notice'],
-                        ],
-                'ticks' => $row['ticks'] ?? '',
-            ];
+            $shown[] = new ShownTarget($this->settings($row), self::status($row, $now), (string) ($row['ticks'] ?? ''));
         }
 
         return $shown;
     }
 
-    /** @return array<string, mixed> what is set of one of them */
-    public function one(int $id): array
+    /** What is set of one of them. */
+    public function one(int $id): TargetSettings
     {
         $row = $this->connection->fetchAssociative(self::COLUMNS . ' WHERE t.id = ?', [$id]);
 
-        return $row === false ? [] : $this->settings($row);
+        return $row === false ? throw new \LogicException("Target {$id} is gone") : $this->settings($row);
     }
 
-    /**
-     * @param array<string, mixed> $row
-     *
-     * @return array<string, mixed>
-     */
-    private function settings(array $row): array
+    /** @param array<string, mixed> $row */
+    private function settings(array $row): TargetSettings
     {
-        $object = static fn(mixed $json): object => (object) json_decode((string) $json, true, 4, JSON_THROW_ON_ERROR);
+        return new TargetSettings(
+            id: (int) $row['id'],
+            name: (string) $row['name'],
+            url: (string) $row['url'],
+            intervalSeconds: (int) $row['interval_seconds'],
+            timeoutSeconds: (int) $row['timeout_seconds'],
+            labels: self::labels($row['labels']),
+            ownLabels: self::labels($row['own_labels']),
+            group: $row['group_id'] === null ? null : new GroupName((int) $row['group_id'], (string) $row['group_name']),
+            inherits: json_decode((string) $row['inherits'], true, 4, JSON_THROW_ON_ERROR),
+            credential: $this->form->shownCredential($row['credential'] === null ? null : (string) $row['credential']),
+            paused: (bool) $row['paused'],
+            version: (int) $row['version'],
+        );
+    }
 
-        return [
-            'id' => (int) $row['id'],
-            'name' => $row['name'],
-            'url' => $row['url'],
-            'intervalSeconds' => (int) $row['interval_seconds'],
-            'timeoutSeconds' => (int) $row['timeout_seconds'],
-            'labels' => $object($row['labels']),
-            'ownLabels' => $object($row['own_labels']),
-            'group' => $row['group_id'] === null ? null : ['id' => (int) $row['group_id'], 'name' => $row['group_name']],
-            'inherits' => json_decode((string) $row['inherits'], true, 4, JSON_THROW_ON_ERROR),
-            'credential' => $this->form->shownCredential($row['credential'] === null ? null : (string) $row['credential']),
-            'paused' => (bool) $row['paused'],
-            'version' => (int) $row['version'],
-        ];
+    /** @param array<string, mixed> $row */
+    private static function status(array $row, int $nowMs): ?TargetStatus
+    {
+        if ($row['at'] === null) {
+            return null;
+        }
+        $staleMs = 1000 * Target::STALE_INTERVALS * (int) $row['interval_seconds'];
+
+        return new TargetStatus(
+            at: (int) $row['at'],
+            ok: (bool) $row['ok'],
+            overdue: !$row['paused'] && (int) $row['at'] < $nowMs - $staleMs,
+            okAt: $row['ok_at'] === null ? null : (int) $row['ok_at'],
+            form: (string) $row['form'],
+            seconds: (float) $row['seconds'],
+            bytes: (int) $row['bytes'],
+            readings: (int) $row['readings'],
+            message: (string) $row['message'],
+            refused: (int) $row['refused'],
+            notice: (string) $row['notice'],
+        );
+    }
+
+    private static function labels(mixed $json): LabelSet
+    {
+        /** @var array<string, string> $labels */
+        $labels = json_decode((string) $json, true, 4, JSON_THROW_ON_ERROR);
+
+        return LabelSet::of($labels);
     }
 }

@@ -4,18 +4,21 @@ declare(strict_types=1);
 
 namespace Olivine\App\Collect;
 
-use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
+use Olivine\App\Collect\Answer\TargetGroup as ShownGroup;
+use Olivine\App\Collect\Definition\GroupFields;
 use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Collect\Entity\TargetGroup;
+use Olivine\App\Collect\Repository\TargetGroupRepository;
+use Olivine\App\Collect\Repository\TargetRepository;
 use Olivine\App\People\Audit;
 use Olivine\App\Platform\AsAWhole;
-use Olivine\App\Platform\Input;
+use Olivine\App\Platform\Definition\Body;
 use Olivine\App\Platform\Problem;
 use Olivine\App\Platform\Versions;
 use Olivine\App\Rule\LabelChanges;
+use Olivine\Core\Series\LabelSet;
 use Symfony\Component\HttpFoundation\JsonResponse;
-use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Security\Http\Attribute\IsGranted;
 
@@ -25,7 +28,8 @@ final readonly class GroupApi
 {
     public function __construct(
         private EntityManagerInterface $entities,
-        private Connection $connection,
+        private TargetRepository $targets,
+        private TargetGroupRepository $groups,
         private TargetForm $form,
         private Audit $audit,
         private LabelChanges $labelChanges,
@@ -35,14 +39,12 @@ final readonly class GroupApi
     #[Route('/api/groups', methods: ['GET'])]
     public function groups(): JsonResponse
     {
-        $members = $this->connection->fetchAllKeyValue(
-            'SELECT group_id, COUNT(*) FROM target WHERE removed_at IS NULL AND group_id IS NOT NULL GROUP BY group_id',
-        );
+        $members = $this->targets->countsByGroup();
 
         return new JsonResponse(
             array_map(
-                fn(TargetGroup $group): array => $this->shown($group) + ['members' => (int) ($members[$group->id()] ?? 0)],
-                $this->entities->getRepository(TargetGroup::class)->findBy([], ['name' => 'ASC']),
+                fn(TargetGroup $group): ShownGroup => $this->shown($group, $members[$group->id()] ?? 0),
+                $this->groups->byName(),
             ),
         );
     }
@@ -50,37 +52,38 @@ final readonly class GroupApi
     #[Route('/api/groups', methods: ['POST'])]
     #[AsAWhole]
     #[IsGranted('ROLE_ENGINEER')]
-    public function add(Request $request): JsonResponse
+    public function add(#[Body] GroupFields $fields): JsonResponse
     {
         $group = new TargetGroup('');
-        $this->form->fillGroup($group, Input::of($request));
+        $this->form->fillGroup($group, $fields);
         $this->entities->persist($group);
         $this->entities->flush();
-        $this->audit->record('added', "group {$group->name}", null, $this->shown($group));
+        $shown = $this->shown($group, 0);
+        $this->audit->record('added', "group {$group->name}", null, $shown);
 
-        return new JsonResponse($this->shown($group) + ['members' => 0], 201);
+        return new JsonResponse($shown, 201);
     }
 
     #[Route('/api/groups/{id<\d{1,9}>}', methods: ['PUT'])]
     #[AsAWhole]
     #[IsGranted('ROLE_ENGINEER')]
-    public function change(int $id, Request $request): JsonResponse
+    public function change(int $id, #[Body] GroupFields $fields): JsonResponse
     {
-        $group = $this->find($id);
-        $input = Input::of($request);
-        $before = $this->shown($group);
-        Versions::hold($input, $group->version, $before);
-        $members = $this->entities->getRepository(Target::class)->findBy(['group' => $group]);
+        $group = $this->groups->there($id);
+        $before = $this->shown($group, $this->targets->countIn($group));
+        Versions::hold($fields->version, $group->version, $before);
+        $members = $this->targets->everIn($group);
         $laid = array_map(self::laid(...), $members);
-        $this->form->fillGroup($group, $input);
+        $this->form->fillGroup($group, $fields);
         array_walk($members, static fn(Target $target) => $target->settle());
         $this->entities->flush();
         foreach ($members as $i => $target) {
             $this->labelChanges->follow($laid[$i], self::laid($target));
         }
-        $this->audit->record('changed', "group {$group->name}", $before, $this->shown($group));
+        $shown = $this->shown($group, $this->targets->countIn($group));
+        $this->audit->record('changed', "group {$group->name}", $before, $shown);
 
-        return new JsonResponse($this->shown($group) + ['members' => $this->members($group)]);
+        return new JsonResponse($shown);
     }
 
     #[Route('/api/groups/{id<\d{1,9}>}', methods: ['DELETE'])]
@@ -88,8 +91,8 @@ final readonly class GroupApi
     #[IsGranted('ROLE_ENGINEER')]
     public function remove(int $id): JsonResponse
     {
-        $group = $this->find($id);
-        $members = $this->members($group);
+        $group = $this->groups->there($id);
+        $members = $this->targets->countIn($group);
         if ($members > 0) {
             throw new Problem(
                 409,
@@ -98,15 +101,15 @@ final readonly class GroupApi
                     : "{$members} targets are in this group; move them out first",
             );
         }
-        $before = $this->shown($group);
+        $before = $this->shown($group, 0);
         // Targets that are removed but could come back stand alone from now on.
-        foreach ($this->entities->getRepository(Target::class)->findBy(['group' => $group]) as $target) {
+        foreach ($this->targets->everIn($group) as $target) {
             $target->group = null;
             $target->settle();
         }
         $this->entities->remove($group);
         $this->entities->flush();
-        $this->audit->record('removed', "group {$before['name']}", $before, null);
+        $this->audit->record('removed', "group {$before->name}", $before, null);
 
         return new JsonResponse(null, 204);
     }
@@ -117,29 +120,17 @@ final readonly class GroupApi
         return $target->labels + ['target' => $target->name];
     }
 
-    private function find(int $id): TargetGroup
+    private function shown(TargetGroup $group, int $members): ShownGroup
     {
-        return $this->entities->find(TargetGroup::class, $id) ?? throw new Problem(404, "There is no group {$id}");
-    }
-
-    private function members(TargetGroup $group): int
-    {
-        return $this->entities->getRepository(Target::class)->count(['group' => $group, 'removedAt' => null]);
-    }
-
-    /**
-     * @return array{id: int|null, name: string, intervalSeconds: int, timeoutSeconds: int, labels: object, credential: array{kind: string, name: string}|null}
-     */
-    private function shown(TargetGroup $group): array
-    {
-        return [
-            'id' => $group->id,
-            'name' => $group->name,
-            'intervalSeconds' => $group->intervalSeconds,
-            'timeoutSeconds' => $group->timeoutSeconds,
-            'labels' => (object) $group->labels,
-            'credential' => $this->form->shownCredential($group->credential),
-            'version' => $group->version,
-        ];
+        return new ShownGroup(
+            id: $group->id(),
+            name: $group->name,
+            credential: $this->form->shownCredential($group->credential),
+            intervalSeconds: $group->intervalSeconds,
+            labels: LabelSet::of($group->labels),
+            members: $members,
+            timeoutSeconds: $group->timeoutSeconds,
+            version: $group->version,
+        );
     }
 }

@@ -4,13 +4,14 @@ declare(strict_types=1);
 
 namespace Olivine\App\Collect;
 
+use Olivine\App\Collect\Answer\TargetLimit as ShownLimit;
+use Olivine\App\Collect\Definition\LimitFields;
 use Olivine\App\People\Audit;
 use Olivine\App\Platform\AsAWhole;
-use Olivine\App\Platform\Input;
+use Olivine\App\Platform\Definition\Body;
 use Olivine\App\Platform\Problem;
 use Olivine\App\Platform\Versions;
 use Symfony\Component\HttpFoundation\JsonResponse;
-use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Security\Http\Attribute\IsGranted;
 
@@ -29,14 +30,14 @@ final readonly class LimitsApi
 
         return new JsonResponse(
             array_map(
-                static fn(TargetLimit $limit): array => [
-                    'name' => $limit->value,
-                    'words' => $limit->words(),
-                    'value' => $values[$limit->value],
-                    'usual' => $limit->usual(),
-                    'least' => $limit->range()[0],
-                    'most' => $limit->range()[1],
-                ],
+                static fn(TargetLimit $limit): ShownLimit => new ShownLimit(
+                    name: $limit->value,
+                    least: $limit->range()[0],
+                    most: $limit->range()[1],
+                    usual: $limit->usual(),
+                    value: $values[$limit->value],
+                    words: $limit->words(),
+                ),
                 TargetLimit::cases(),
             ),
         );
@@ -45,21 +46,17 @@ final readonly class LimitsApi
     #[Route('/api/limits', methods: ['PUT'])]
     #[AsAWhole]
     #[IsGranted('ROLE_ADMINISTRATOR')]
-    public function change(Request $request): JsonResponse
+    public function change(#[Body] LimitFields $fields): JsonResponse
     {
-        $input = Input::of($request)->onlyKnows([...array_column(TargetLimit::cases(), 'value'), 'was']);
         $before = $this->limits->values();
-        $values = [];
-        foreach (TargetLimit::cases() as $limit) {
-            $values[$limit->value] = $input->whole($limit->value, ...[...$limit->range(), $before[$limit->value]]);
-        }
+        $values = $fields->over($before);
         if ($values[TargetLimit::SeriesEver->value] < $values[TargetLimit::SeriesAScrape->value]) {
             throw Problem::field(
                 TargetLimit::SeriesEver->value,
                 'A target must be allowed at least as many series ever as in one scrape',
             );
         }
-        Versions::holdValues($input, $before);
+        Versions::holdValues($fields->was, $before);
         $this->limits->keep($values);
         $this->audit->record('changed', 'limits', $before, $values);
 

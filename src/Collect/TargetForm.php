@@ -5,29 +5,36 @@ declare(strict_types=1);
 namespace Olivine\App\Collect;
 
 use Doctrine\ORM\EntityManagerInterface;
+use Olivine\App\Collect\Answer\ShownCredential;
+use Olivine\App\Collect\Definition\CredentialFields;
+use Olivine\App\Collect\Definition\GroupFields;
+use Olivine\App\Collect\Definition\TargetFields;
 use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Collect\Entity\TargetGroup;
-use Olivine\App\Platform\Input;
+use Olivine\App\Collect\Repository\TargetGroupRepository;
+use Olivine\App\Collect\Repository\TargetRepository;
 use Olivine\App\Platform\Problem;
 
-/** What people enter for a target or a group, checked field by field. */
+/** Takes what people wrote of a target or a group over, after all that can only be told beside what is there. */
 final readonly class TargetForm
 {
-    private const LONGEST_SECRET = 20_000;
-    private const REQUEST = ['url', 'group', 'intervalSeconds', 'timeoutSeconds', 'labels', 'credential'];
+    private const USUAL_SECONDS = 15;
+    private const USUAL_TIMEOUT_SECONDS = 10;
 
     public function __construct(
         private EntityManagerInterface $entities,
+        private TargetRepository $targets,
+        private TargetGroupRepository $groups,
         private Credentials $credentials,
         private Reach $reach,
     ) {
     }
 
-    public function fill(Target $target, Input $input): void
+    public function fill(Target $target, TargetFields $fields): void
     {
-        $input->onlyKnows([...self::REQUEST, 'name', 'version']);
-        $name = $this->name($input, $target->name);
-        $same = $this->entities->getRepository(Target::class)->findOneBy(['name' => $name]);
+        $fields->id === null || throw Problem::field('id', 'There is no field id here');
+        $name = self::name($fields->name ?? $target->name);
+        $same = $this->targets->named($name);
         if ($same !== null && $same->id !== $target->id) {
             if ($same->removedAt === null) {
                 throw Problem::field('name', "There is a target named {$name} already");
@@ -35,44 +42,30 @@ final readonly class TargetForm
             $same->name = mb_substr("{$name} (removed {$same->id})", 0, Target::NAME_LENGTH);
             $this->entities->flush();
         }
-        $this->fillRequest($target, $input);
+        $this->fillRequest($target, $fields);
         $target->name = $name;
     }
 
     /** All that matters for asking the target; what a test needs. */
-    public function fillRequest(Target $target, Input $input): void
+    public function fillRequest(Target $target, TargetFields $fields): void
     {
-        $url = $input->text('url', 2_000, shortest: 1);
-        $address = self::address($url);
+        $address = self::address($fields->url);
         $refusal = $this->reach->refuseEarly($address);
         if ($refusal !== null) {
             throw Problem::field('url', $refusal);
         }
-        if (
-            $target->credential !== null
-            && !$input->has('credential')
-            && !in_array($address->origin(), $target->credentialOrigins, true)
-        ) {
+        $isElsewhere = $target->credential !== null && !in_array($address->origin(), $target->credentialOrigins, true);
+        if ($isElsewhere && $fields->credential === null) {
             throw Problem::field(
                 'credential',
                 'The address is another server now; enter the credential again, so that it goes to nobody it was not meant for',
             );
         }
-        $target->url = $url;
-        $target->group = $input->has('group') ? $this->group($input->whole('group', 1, PHP_INT_MAX)) : null;
-        $target->inherits = [];
-        if ($target->group !== null && !$input->has('intervalSeconds')) {
-            $target->inherits[] = 'interval';
-        } else {
-            $target->intervalSeconds = $input->whole('intervalSeconds', 5, 3_600, 15);
-        }
-        if ($target->group !== null && !$input->has('timeoutSeconds')) {
-            $target->inherits[] = 'timeout';
-        } else {
-            $target->timeoutSeconds = self::timeout($input, $target->intervalSeconds);
-        }
-        $target->ownLabels = $input->labels('labels');
-        $target->credential = $this->credential($input, $target->credential);
+        $target->url = $fields->url;
+        $target->group = $fields->group === null ? null : $this->group($fields->group);
+        $this->fillPace($target, $fields);
+        $target->ownLabels = $fields->labels;
+        $target->credential = $this->credential($fields->credential, $target->credential);
         if ($target->group !== null && $this->isThatOf($target->group, $target->credential)) {
             // Entered again for this server, so that is one more it is meant for.
             $target->group->credentialOrigins = array_values(
@@ -92,35 +85,48 @@ final readonly class TargetForm
         ) {
             throw Problem::field(
                 'credential',
-                "The credential of the group {$target->group->name} was not entered for {$address->origin()}; enter it again here, and it goes there too",
+                "The credential of the group {$target->group->name} was not entered for {$address->origin()}; " .
+                    'enter it again here, and it goes there too',
             );
         }
     }
 
-    public function fillGroup(TargetGroup $group, Input $input): void
+    /** What is left out comes from the group. */
+    private function fillPace(Target $target, TargetFields $fields): void
     {
-        $input->onlyKnows(['name', 'intervalSeconds', 'timeoutSeconds', 'labels', 'credential', 'version']);
-        $name = $this->name($input, $group->name);
-        $same = $this->entities->getRepository(TargetGroup::class)->findOneBy(['name' => $name]);
+        $isAlone = $target->group === null;
+        $target->inherits = [];
+        if ($fields->intervalSeconds !== null || $isAlone) {
+            $target->intervalSeconds = $fields->intervalSeconds ?? self::USUAL_SECONDS;
+        } else {
+            $target->inherits[] = 'interval';
+        }
+        if ($fields->timeoutSeconds !== null || $isAlone) {
+            $target->timeoutSeconds = self::timeout($fields->timeoutSeconds, $target->intervalSeconds);
+        } else {
+            $target->inherits[] = 'timeout';
+        }
+    }
+
+    public function fillGroup(TargetGroup $group, GroupFields $fields): void
+    {
+        $name = self::name($fields->name);
+        $same = $this->groups->named($name);
         if ($same !== null && $same->id !== $group->id) {
             throw Problem::field('name', "There is a group named {$name} already");
         }
-        $group->intervalSeconds = $input->whole('intervalSeconds', 5, 3_600, 15);
-        $group->timeoutSeconds = self::timeout($input, $group->intervalSeconds);
-        $group->labels = $input->labels('labels');
-        $group->credential = $this->credential($input, $group->credential);
-        if ($input->has('credential')) {
+        $group->intervalSeconds = $fields->intervalSeconds;
+        $group->timeoutSeconds = self::timeout($fields->timeoutSeconds, $group->intervalSeconds);
+        $group->labels = $fields->labels;
+        $group->credential = $this->credential($fields->credential, $group->credential);
+        if ($fields->credential !== null) {
             $group->credentialOrigins = $group->credential === null || $group->id === null ? [] : $this->originsOf($group);
         }
         $group->name = $name;
     }
 
-    /**
-     * What may be shown of a credential.
-     *
-     * @return array{kind: string, name: string}|null
-     */
-    public function shownCredential(?string $sealed): ?array
+    /** What may be shown of a credential. */
+    public function shownCredential(?string $sealed): ?ShownCredential
     {
         if ($sealed === null) {
             return null;
@@ -128,13 +134,13 @@ final readonly class TargetForm
         try {
             $credential = $this->credentials->open($sealed);
         } catch (ScrapeRefused) {
-            return ['kind' => 'lost', 'name' => ''];
+            return new ShownCredential(kind: 'lost', name: '');
         }
 
-        return [
-            'kind' => $credential->kind->value,
-            'name' => $credential->kind === CredentialKind::Certificate ? '' : $credential->name,
-        ];
+        return new ShownCredential(
+            kind: $credential->kind->value,
+            name: $credential->kind === CredentialKind::Certificate ? '' : $credential->name,
+        );
     }
 
     private function isThatOf(TargetGroup $group, ?string $sealed): bool
@@ -151,15 +157,16 @@ final readonly class TargetForm
         }
     }
 
-    private static function timeout(Input $input, int $intervalSeconds): int
+    private static function timeout(?int $seconds, int $intervalSeconds): int
     {
-        $timeout = $input->whole('timeoutSeconds', 1, 60, min(10, $intervalSeconds));
+        $timeout = $seconds ?? min(self::USUAL_TIMEOUT_SECONDS, $intervalSeconds);
 
         return $timeout <= $intervalSeconds
             ? $timeout
             : throw Problem::field(
                 'timeoutSeconds',
-                "timeoutSeconds must not be longer than the interval of {$intervalSeconds} s, or the next scrape would be due before this one ended",
+                "timeoutSeconds must not be longer than the interval of {$intervalSeconds} s, " .
+                    'or the next scrape would be due before this one ended',
             );
     }
 
@@ -167,7 +174,7 @@ final readonly class TargetForm
     private function originsOf(TargetGroup $group): array
     {
         $origins = [];
-        foreach ($this->entities->getRepository(Target::class)->findBy(['group' => $group, 'removedAt' => null]) as $target) {
+        foreach ($this->targets->in($group) as $target) {
             try {
                 $origins[] = TargetAddress::of($target->url)->origin();
             } catch (BadAddress) {
@@ -178,37 +185,32 @@ final readonly class TargetForm
         return array_values(array_unique($origins));
     }
 
-    private function name(Input $input, string $default): string
+    private static function name(string $name): string
     {
-        $name = $input->text('name', Target::NAME_LENGTH, $default);
-        if ($name === '' || preg_match(Target::NAME, $name) !== 1) {
-            throw Problem::field(
+        return $name !== '' && preg_match(Target::NAME, $name) === 1
+            ? $name
+            : throw Problem::field(
                 'name',
                 'name must begin with a letter or digit; then letters, digits, spaces and . _ : / - may follow',
             );
-        }
-
-        return $name;
     }
 
     private function group(int $id): TargetGroup
     {
-        return $this->entities->find(TargetGroup::class, $id) ?? throw Problem::field('group', "There is no group {$id}");
+        return $this->groups->find($id) ?? throw Problem::field('group', "There is no group {$id}");
     }
 
-    /** A credential that is not sent stays as it is; one of kind "none" is taken away. */
-    private function credential(Input $input, ?string $kept): ?string
+    /** @return string|null sealed; one that is not sent stays as it is, one of kind "none" is taken away */
+    private function credential(?CredentialFields $fields, ?string $kept): ?string
     {
-        if (!$input->has('credential')) {
+        if ($fields === null) {
             return $kept;
         }
-        $fields = $input->part('credential');
-        if ($fields->text('kind', 20) === 'none') {
+        $kind = $fields->kind->kind();
+        if ($kind === null) {
             return null;
         }
-        $kind = $fields->oneOf('kind', CredentialKind::class);
-        $name = $fields->text('name', self::LONGEST_SECRET, '');
-        $secret = $fields->secret('secret', self::LONGEST_SECRET);
+        [$name, $secret] = [$fields->name, $fields->secret];
         $fault = match (true) {
             $secret === '' => $kind === CredentialKind::Certificate
                 ? 'Enter the private key as PEM text'

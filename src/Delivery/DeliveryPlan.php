@@ -4,9 +4,11 @@ declare(strict_types=1);
 
 namespace Olivine\App\Delivery;
 
+use Olivine\App\Delivery\Entity\Delivery;
 use Olivine\App\Delivery\Entity\Incident;
+use Olivine\App\Delivery\Repository\DeliveryRepository;
+use Olivine\App\Delivery\Repository\IncidentRepository;
 use Olivine\App\Platform\Clock;
-use Olivine\App\Platform\Database;
 use Olivine\App\Platform\SetAside;
 use Olivine\App\Platform\Settings;
 use Olivine\App\Roster\Rota;
@@ -22,7 +24,8 @@ final readonly class DeliveryPlan
     public const CHANNEL = 'e-mail';
 
     public function __construct(
-        private Database $database,
+        private IncidentRepository $incidents,
+        private DeliveryRepository $deliveries,
         private Settings $settings,
         private Rota $rota,
         private Trail $trail,
@@ -43,38 +46,29 @@ final readonly class DeliveryPlan
     /** Climbs every rung that is due. */
     public function climb(int $nowMs): void
     {
-        $open = $this->database->connection->fetchAllAssociative(
-            "SELECT id, opened_at FROM incident WHERE status = 'open' AND replayed = 0",
-        );
+        $open = $this->incidents->climbing();
         $rotation = $open === [] ? null : $this->rota->rotation();
-        foreach ($open as $row) {
-            $id = (int) $row['id'];
+        foreach ($open as $incident) {
             $this->aside->unless(
                 'dispatcher',
-                "the rungs of incident {$id}",
-                fn() => $this->climbOne($id, (int) $row['opened_at'], $rotation, $nowMs),
+                "the rungs of incident {$incident->id()}",
+                fn() => $this->climbOne($incident, $rotation, $nowMs),
             );
         }
     }
 
-    private function climbOne(int $id, int $openedAtMs, ?Rotation $rotation, int $nowMs): void
+    private function climbOne(Incident $incident, ?Rotation $rotation, int $nowMs): void
     {
         // A rung that was climbed stays climbed, also when the rota changes afterwards.
-        $climbed = array_map(
-            intval(...),
-            $this->database->connection->fetchFirstColumn(
-                "SELECT round FROM delivery WHERE incident_id = ? AND kind = 'raised'",
-                [$id],
-            ),
-        );
-        foreach ($this->ladder()->due($openedAtMs, null, $nowMs) as $rung) {
+        $climbed = array_map(static fn(Delivery $one): int => $one->round, $this->deliveries->raisedOf($incident->id()));
+        foreach ($this->ladder()->due($incident->openedAt, null, $nowMs) as $rung) {
             if (in_array($rung->number, $climbed, true)) {
                 continue;
             }
             $shift = $rotation?->at($rung->dueAtMs);
             if ($shift === null) {
                 $this->trail->add(
-                    $id,
+                    $incident->id(),
                     $rung->dueAtMs,
                     TrailKind::Failed,
                     "rung {$rung->number} reaches nobody: no one takes shifts; give people a place in the rota",
@@ -83,83 +77,38 @@ final readonly class DeliveryPlan
                 continue;
             }
             $person = $rung->listener === Listener::OnCall ? $shift->person : $shift->nextPerson;
-            $this->plan($id, 'raised', $rung->number, $person, $rung->dueAtMs);
+            $this->plan($incident->id(), DeliveryKind::Raised, $rung->number, $person, $rung->dueAtMs);
         }
     }
 
     /** Whoever was told hears that it grew worse. */
     public function tellWorse(Incident $incident, int $atMs): void
     {
-        foreach ($this->told($incident->id()) as $person) {
-            $this->plan($incident->id(), 'worse', $incident->severity->rank(), $person, $atMs);
-        }
+        $this->tellAll($incident, DeliveryKind::Worse, $incident->severity->rank(), $atMs);
     }
 
     /** Whoever was told hears that it is over. */
     public function tellRecovery(Incident $incident, int $atMs): void
     {
-        foreach ($this->told($incident->id()) as $person) {
-            $this->plan($incident->id(), 'recovered', 1, $person, $atMs);
-        }
-        $this->database->connection->executeStatement(
-            "UPDATE delivery SET status = 'dropped', answer = 'the incident was over before this was sent'
-             WHERE incident_id = ? AND kind = 'raised' AND status = 'planned' AND attempts = 0",
-            [$incident->id()],
-        );
+        $this->tellAll($incident, DeliveryKind::Recovered, 1, $atMs);
+        $this->deliveries->drop($incident->id(), 'the incident was over before this was sent');
     }
 
     /** Whoever was told hears that nobody knows how it is, which is no recovery. */
     public function tellLost(Incident $incident, int $atMs): void
     {
-        foreach ($this->told($incident->id()) as $person) {
-            $this->plan($incident->id(), 'lost', 1, $person, $atMs);
+        $this->tellAll($incident, DeliveryKind::Lost, 1, $atMs);
+    }
+
+    private function tellAll(Incident $incident, DeliveryKind $kind, int $round, int $atMs): void
+    {
+        foreach ($this->deliveries->told($incident->id()) as $person) {
+            $this->plan($incident->id(), $kind, $round, $person, $atMs);
         }
     }
 
-    /** @return list<int> */
-    private function told(int $incidentId): array
+    private function plan(int $incidentId, DeliveryKind $kind, int $round, int $person, int $dueAtMs): void
     {
-        return array_map(
-            intval(...),
-            $this->database->connection->fetchFirstColumn(
-                "SELECT DISTINCT person_id FROM delivery WHERE incident_id = ? AND kind = 'raised' AND (attempts > 0 OR status = 'sent')",
-                [$incidentId],
-            ),
-        );
-    }
-
-    private function plan(int $incidentId, string $kind, int $round, int $person, int $dueAtMs): void
-    {
-        $this->database->insertNew(
-            'delivery',
-            [
-                'incident_id',
-                'kind',
-                'round',
-                'person_id',
-                'channel',
-                'due_at',
-                'status',
-                'attempts',
-                'next_at',
-                'answer',
-                'message_key',
-            ],
-            [
-                [
-                    $incidentId,
-                    $kind,
-                    $round,
-                    $person,
-                    self::CHANNEL,
-                    $dueAtMs,
-                    'planned',
-                    0,
-                    Clock::nowMs(),
-                    '',
-                    sprintf('incident-%d.%s.%d.%d.%s', $incidentId, $kind, $round, $person, bin2hex(random_bytes(6))),
-                ],
-            ],
-        );
+        $this->deliveries->plan($incidentId, $kind, $round, $person, self::CHANNEL, $dueAtMs, Clock::nowMs());
     }
 }

@@ -4,9 +4,10 @@ declare(strict_types=1);
 
 namespace Olivine\App\Delivery;
 
-use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
+use Olivine\App\Delivery\Entity\Delivery;
 use Olivine\App\Delivery\Entity\Incident;
+use Olivine\App\Delivery\Repository\DeliveryRepository;
 use Olivine\App\People\Entity\Person;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Database;
@@ -29,6 +30,8 @@ final class Dispatcher
     private const PROBLEMS_EVERY_MS = 2_000;
     private const FIRST_PAUSE_MS = 2_000;
     private const LONGEST_PAUSE_MS = 300_000;
+    private const LONGEST_REASON = 300;
+    private const SENT_A_ROUND = 20;
 
     private bool $tookOver = false;
     private int $problemsAtMs = 0;
@@ -38,6 +41,7 @@ final class Dispatcher
     public function __construct(
         private readonly Database $database,
         private readonly EntityManagerInterface $entities,
+        private readonly DeliveryRepository $deliveries,
         private readonly IncidentBook $book,
         private readonly DeliveryPlan $plan,
         private readonly IncidentMail $mail,
@@ -69,7 +73,7 @@ final class Dispatcher
     {
         if (!$this->tookOver) {
             // One dispatcher holds the lease, so what is still claimed was claimed by one that is gone.
-            $this->database->connection->executeStatement("UPDATE delivery SET status = 'planned' WHERE status = 'sending'");
+            $this->deliveries->takeClaimsOver();
             $this->tookOver = true;
         }
         $taken = $this->book->takeTransitions(TakeMode::Live);
@@ -79,12 +83,9 @@ final class Dispatcher
             $this->problemsAtMs = $now + self::PROBLEMS_EVERY_MS;
         }
         $this->plan->climb($now);
-        $due = $this->database->connection->fetchAllAssociative(
-            "SELECT * FROM delivery WHERE status = 'planned' AND next_at <= ? ORDER BY due_at LIMIT 20",
-            [$now],
-        );
-        foreach ($due as $row) {
-            $this->send($row);
+        $due = $this->deliveries->due($now, self::SENT_A_ROUND);
+        foreach ($due as $delivery) {
+            $this->send($delivery);
         }
         if ($due === []) {
             $this->transport->rest();
@@ -99,50 +100,38 @@ final class Dispatcher
         return [
             'olivine_messages_sent_total' => $this->sent,
             'olivine_messages_failed_total' => $this->failed,
-            'olivine_messages_waiting' => (float) $this->database->connection->fetchOne(
-                "SELECT COUNT(*) FROM delivery WHERE status IN ('planned', 'sending')",
-            ),
+            'olivine_messages_waiting' => (float) $this->deliveries->waiting(),
         ];
     }
 
-    /** @param array<string, mixed> $row */
-    private function send(array $row): void
+    private function send(Delivery $delivery): void
     {
-        $id = (int) $row['id'];
-        $attempt = (int) $row['attempts'] + 1;
-        $connection = $this->database->connection;
-        if (
-            $connection->executeStatement(
-                "UPDATE delivery SET status = 'sending', attempts = ? WHERE id = ? AND status = 'planned'",
-                [$attempt, $id],
-            ) !== 1
-        ) {
+        if (!$this->deliveries->claim($delivery)) {
             return;
         }
+        $attempt = $delivery->attempts + 1;
         $this->entities->clear();
-        $incident = $this->entities->find(Incident::class, (int) $row['incident_id']);
-        $person = $this->entities->find(Person::class, (int) $row['person_id']);
+        $incident = $this->entities->find(Incident::class, $delivery->incidentId);
+        $person = $this->entities->find(Person::class, $delivery->personId);
         if ($incident === null || $person === null) {
-            $connection->executeStatement(
-                "UPDATE delivery SET status = 'failed', answer = 'the person or the incident is gone' WHERE id = ?",
-                [$id],
-            );
+            $this->deliveries->giveUp($delivery, 'the person or the incident is gone');
 
             return;
         }
-        $label = self::label((string) $row['kind'], (int) $row['round']);
+        $label = self::label($delivery);
         if (!$person->mayAct()) {
-            $this->giveUp($id, $incident->id(), "{$label}: {$person->name} was not told: barred or removed meanwhile");
+            $this->giveUp($delivery, "{$label}: {$person->name} was not told: barred or removed meanwhile");
 
             return;
         }
+        $whom = "e-mail to {$person->name} <{$person->email}>";
         $began = Clock::nowMs();
         try {
             $sent = $this->transport->send(
-                $this->mail->write($incident, (string) $row['kind'], $person, (string) $row['message_key'], $began),
+                $this->mail->write($incident, $delivery->kind, $person, $delivery->messageKey, $began),
             );
         } catch (TransportExceptionInterface $error) {
-            $this->postpone($row, $attempt, $label, $person, $error->getMessage());
+            $this->postpone($delivery, $attempt, $label, $person, $error->getMessage());
 
             return;
         } catch (\Throwable $error) {
@@ -150,91 +139,59 @@ final class Dispatcher
                 throw $error;
             }
             $this->logger->error('The e-mail {key} cannot be sent: {exception}', [
-                'key' => $row['message_key'],
+                'key' => $delivery->messageKey,
                 'exception' => $error,
             ]);
             $this->database->recover();
-            $this->aside->put('dispatcher', "e-mail to {$person->name} <{$person->email}>", $error->getMessage(), $began);
-            $this->giveUp(
-                $id,
-                $incident->id(),
-                "{$label}: the e-mail to {$person->name} <{$person->email}> cannot be sent: {$error->getMessage()}",
-            );
+            $this->aside->put('dispatcher', $whom, $error->getMessage(), $began);
+            $this->giveUp($delivery, "{$label}: the {$whom} cannot be sent: {$error->getMessage()}");
 
             return;
         }
-        $this->aside->over('dispatcher', "e-mail to {$person->name} <{$person->email}>");
+        $this->aside->over('dispatcher', $whom);
         $now = Clock::nowMs();
-        $answer = MailTransport::answer($sent?->getDebug() ?? '');
-        $this->database->transaction(function () use (
-            $connection,
-            $id,
-            $now,
-            $began,
-            $answer,
-            $incident,
-            $label,
-            $person,
-            $row,
-        ): void {
-            $connection->executeStatement("UPDATE delivery SET status = 'sent', sent_at = ?, answer = ? WHERE id = ?", [
-                $now,
-                $answer,
-                $id,
-            ]);
-            $this->trail->add(
-                $incident->id(),
-                $now,
-                TrailKind::Told,
-                sprintf('%s: e-mail to %s, the mail server took it in %d ms', $label, $person->name, $now - $began),
-                'sent ' . $row['message_key'],
-            );
+        $words = sprintf('%s: e-mail to %s, the mail server took it in %d ms', $label, $person->name, $now - $began);
+        $this->database->transaction(function () use ($delivery, $now, $sent, $words): void {
+            $this->deliveries->markSent($delivery, $now, MailTransport::answer($sent?->getDebug() ?? ''));
+            $this->trail->add($delivery->incidentId, $now, TrailKind::Told, $words, "sent {$delivery->messageKey}");
         });
         ++$this->sent;
     }
 
-    /** @param array<string, mixed> $row */
-    private function postpone(array $row, int $attempt, string $label, Person $person, string $reason): void
+    private function postpone(Delivery $delivery, int $attempt, string $label, Person $person, string $reason): void
     {
-        $reason = mb_substr(mb_scrub($reason), 0, 300);
+        $reason = mb_substr(mb_scrub($reason), 0, self::LONGEST_REASON);
         $now = Clock::nowMs();
         $pause = min(self::LONGEST_PAUSE_MS, self::FIRST_PAUSE_MS * 2 ** min(self::MOST_DOUBLINGS, $attempt - 1));
         $words = sprintf('%s: e-mail to %s failed (attempt %d): %s', $label, $person->name, $attempt, $reason);
-        if ($now - (int) $row['due_at'] > self::GIVE_UP_AFTER_MS) {
-            $this->giveUp((int) $row['id'], (int) $row['incident_id'], "{$words}; given up after a day");
+        if ($now - $delivery->dueAt > self::GIVE_UP_AFTER_MS) {
+            $this->giveUp($delivery, "{$words}; given up after a day");
 
             return;
         }
-        $this->database->transaction(function (Connection $connection) use ($row, $reason, $now, $pause, $words): void {
-            $connection->executeStatement("UPDATE delivery SET status = 'planned', next_at = ?, answer = ? WHERE id = ?", [
-                $now + $pause,
-                $reason,
-                $row['id'],
-            ]);
-            $this->trail->add((int) $row['incident_id'], $now, TrailKind::Failed, $words);
+        $this->database->transaction(function () use ($delivery, $reason, $now, $pause, $words): void {
+            $this->deliveries->postpone($delivery, $now + $pause, $reason);
+            $this->trail->add($delivery->incidentId, $now, TrailKind::Failed, $words);
+        });
+    }
+
+    private function giveUp(Delivery $delivery, string $words): void
+    {
+        $words = mb_scrub($words);
+        $this->database->transaction(function () use ($delivery, $words): void {
+            $this->deliveries->giveUp($delivery, mb_substr($words, 0, self::LONGEST_REASON));
+            $this->trail->add($delivery->incidentId, Clock::nowMs(), TrailKind::Failed, $words, "given up {$delivery->id()}");
         });
         ++$this->failed;
     }
 
-    private function giveUp(int $id, int $incidentId, string $words): void
+    private static function label(Delivery $delivery): string
     {
-        $this->database->transaction(function (Connection $connection) use ($id, $incidentId, $words): void {
-            $connection->executeStatement("UPDATE delivery SET status = 'failed', answer = ? WHERE id = ?", [
-                mb_substr(mb_scrub($words), 0, 500),
-                $id,
-            ]);
-            $this->trail->add($incidentId, Clock::nowMs(), TrailKind::Failed, mb_scrub($words), "given up {$id}");
-        });
-        ++$this->failed;
-    }
-
-    private static function label(string $kind, int $round): string
-    {
-        return match ($kind) {
-            'raised' => "rung {$round}",
-            'worse' => 'grown worse',
-            'lost' => 'lost from sight',
-            default => 'recovery',
+        return match ($delivery->kind) {
+            DeliveryKind::Raised => "rung {$delivery->round}",
+            DeliveryKind::Worse => 'grown worse',
+            DeliveryKind::Lost => 'lost from sight',
+            DeliveryKind::Recovered => 'recovery',
         };
     }
 }

@@ -7,6 +7,7 @@ namespace Olivine\App\Delivery;
 use Doctrine\DBAL\LockMode;
 use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Delivery\Entity\Incident;
+use Olivine\App\Delivery\Repository\IncidentAlertRepository;
 use Olivine\App\People\Audit;
 use Olivine\App\People\Entity\Person;
 use Olivine\App\Platform\Clock;
@@ -21,6 +22,7 @@ final readonly class IncidentActions
 {
     public function __construct(
         private EntityManagerInterface $entities,
+        private IncidentAlertRepository $alerts,
         private Trail $trail,
         private Audit $audit,
         private DeliveryPlan $plan,
@@ -103,12 +105,7 @@ final readonly class IncidentActions
         $incident->status = IncidentStatus::Resolved;
         $incident->resolvedAt = $now;
         $incident->resolvedBy = $person->id();
-        $left = $this->entities
-            ->getConnection()
-            ->executeStatement('UPDATE incident_alert SET cleared_at = ? WHERE incident_id = ? AND cleared_at IS NULL', [
-                $now,
-                $incident->id(),
-            ]);
+        $left = $this->alerts->endAll($incident->id(), $now);
         $this->trail->add(
             $incident->id(),
             $now,

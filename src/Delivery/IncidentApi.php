@@ -4,14 +4,12 @@ declare(strict_types=1);
 
 namespace Olivine\App\Delivery;
 
-use Doctrine\ORM\EntityManagerInterface;
-use Olivine\App\Delivery\Entity\Incident;
+use Olivine\App\Delivery\Definition\NoteFields;
+use Olivine\App\Delivery\Repository\IncidentRepository;
 use Olivine\App\People\Entity\Person;
 use Olivine\App\Platform\AsAWhole;
-use Olivine\App\Platform\Input;
-use Olivine\App\Platform\Problem;
+use Olivine\App\Platform\Definition\Body;
 use Symfony\Component\HttpFoundation\JsonResponse;
-use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Security\Http\Attribute\CurrentUser;
 use Symfony\Component\Security\Http\Attribute\IsGranted;
@@ -20,7 +18,7 @@ use Symfony\Component\Security\Http\Attribute\IsGranted;
 final readonly class IncidentApi
 {
     public function __construct(
-        private EntityManagerInterface $entities,
+        private IncidentRepository $incidents,
         private IncidentActions $actions,
         private IncidentView $view,
         private SharedLook $shared,
@@ -31,7 +29,7 @@ final readonly class IncidentApi
     public function one(int $id): JsonResponse
     {
         return JsonResponse::fromJsonString(
-            $this->shared->of("incident.{$id}", fn(): array => $this->view->detail($this->find($id))),
+            $this->shared->of("incident.{$id}", fn(): object => $this->view->detail($this->incidents->there($id))),
         );
     }
 
@@ -40,7 +38,7 @@ final readonly class IncidentApi
     #[IsGranted('ROLE_ENGINEER')]
     public function acknowledge(int $id, #[CurrentUser] Person $person): JsonResponse
     {
-        $this->actions->acknowledge($this->find($id), $person);
+        $this->actions->acknowledge($this->incidents->there($id), $person);
 
         return $this->one($id);
     }
@@ -50,7 +48,7 @@ final readonly class IncidentApi
     #[IsGranted('ROLE_ENGINEER')]
     public function handBack(int $id, #[CurrentUser] Person $person): JsonResponse
     {
-        $this->actions->handBack($this->find($id), $person);
+        $this->actions->handBack($this->incidents->there($id), $person);
 
         return $this->one($id);
     }
@@ -60,7 +58,7 @@ final readonly class IncidentApi
     #[IsGranted('ROLE_ENGINEER')]
     public function resolve(int $id, #[CurrentUser] Person $person): JsonResponse
     {
-        $this->actions->resolve($this->find($id), $person);
+        $this->actions->resolve($this->incidents->there($id), $person);
 
         return $this->one($id);
     }
@@ -68,15 +66,10 @@ final readonly class IncidentApi
     #[Route('/api/incidents/{id<\d{1,9}>}/notes', methods: ['POST'])]
     #[AsAWhole]
     #[IsGranted('ROLE_ENGINEER')]
-    public function note(int $id, Request $request, #[CurrentUser] Person $person): JsonResponse
+    public function note(int $id, #[Body] NoteFields $fields, #[CurrentUser] Person $person): JsonResponse
     {
-        $this->actions->note($this->find($id), $person, Input::of($request)->text('note', 1_000, shortest: 1));
+        $this->actions->note($this->incidents->there($id), $person, $fields->note);
 
         return $this->one($id);
-    }
-
-    private function find(int $id): Incident
-    {
-        return $this->entities->find(Incident::class, $id) ?? throw new Problem(404, "There is no incident {$id}");
     }
 }

@@ -4,18 +4,20 @@ declare(strict_types=1);
 
 namespace Olivine\App\Delivery;
 
-use Doctrine\DBAL\Connection;
-use Doctrine\DBAL\LockMode;
 use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Delivery\Entity\Incident;
+use Olivine\App\Delivery\Entity\IncidentAlert;
+use Olivine\App\Delivery\Repository\IncidentAlertRepository;
+use Olivine\App\Delivery\Repository\IncidentRepository;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Database;
 use Olivine\App\Platform\LeaseLost;
 use Olivine\App\Platform\SetAside;
-use Olivine\App\Rule\AlertStore;
 use Olivine\App\Rule\Entity\Rule;
 use Olivine\App\Rule\RuleProblem;
 use Olivine\App\Rule\RuleProblems;
+use Olivine\App\Rule\StoredTransition;
+use Olivine\App\Rule\Transitions;
 use Olivine\Core\Formula\Checker;
 use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Parser;
@@ -35,26 +37,13 @@ final readonly class IncidentBook
     private const OWN_SERVICE = 'olivine';
     private const LONGEST_TITLE = 500;
     private const LONGEST_SERVICE = 120;
-    /** In place of the hash of labels: a rule that cannot be evaluated has none. */
-    private const BROKEN = 'broken';
-    private const ALERT_COLUMNS = [
-        'incident_id',
-        'rule_id',
-        'labels_hash',
-        'labels',
-        'onset_at',
-        'raised_at',
-        'cleared_at',
-        'severity',
-        'raised_value',
-        'peak_value',
-        'blind',
-        'target',
-    ];
 
     public function __construct(
         private EntityManagerInterface $entities,
         private Database $database,
+        private IncidentRepository $incidents,
+        private IncidentAlertRepository $alerts,
+        private Transitions $transitions,
         private Trail $trail,
         private DeliveryPlan $plan,
         private Checker $checker,
@@ -67,15 +56,14 @@ final readonly class IncidentBook
     /** @return int how many transitions were taken */
     public function takeTransitions(TakeMode $mode): int
     {
-        $rows = $this->database->connection->fetchAllAssociative(
-            'SELECT * FROM transition WHERE taken = 0 ORDER BY at, id LIMIT ' . self::TAKEN_A_ROUND,
-        );
-        foreach ($rows as $row) {
-            $this->each("transition {$row['id']}", fn() => $this->take($row, $mode), fn() => $this->pass((int) $row['id']));
+        $untaken = $this->transitions->untaken(self::TAKEN_A_ROUND);
+        foreach ($untaken as $id) {
+            $this->each("transition {$id}", fn() => $this->take($id, $mode), fn() => $this->transitions->take($id));
         }
+        // What was kept at hand for these is old by the next round.
         $this->entities->clear();
 
-        return count($rows);
+        return count($untaken);
     }
 
     /** Whoever is on call hears of a rule that could not be evaluated for so long, and of what was told so nobody stays in doubt when it is over. */
@@ -117,24 +105,16 @@ final readonly class IncidentBook
         }
     }
 
-    /** @param array<string, mixed> $row */
-    private function take(array $row, TakeMode $mode): void
+    private function take(int $id, TakeMode $mode): void
     {
-        $this->database->transaction(function (Connection $connection) use ($row, $mode): void {
-            $rule = $this->entities->find(Rule::class, (int) $row['rule_id']);
-            if (
-                $connection->executeStatement('UPDATE transition SET taken = 1 WHERE id = ? AND taken = 0', [$row['id']]) === 1
-                && $rule !== null
-            ) {
-                $this->apply($row, $rule, $mode);
+        $happened = $this->transitions->read($id);
+        $this->database->transaction(function () use ($happened, $mode): void {
+            $rule = $this->entities->find(Rule::class, $happened->ruleId);
+            if ($this->transitions->take($happened->id) && $rule !== null) {
+                $this->apply($happened, $rule, $mode);
                 $this->entities->flush();
             }
         });
-    }
-
-    private function pass(int $transitionId): void
-    {
-        $this->database->connection->executeStatement('UPDATE transition SET taken = 1 WHERE id = ?', [$transitionId]);
     }
 
     private function tellProblem(RuleProblem $problem, int $nowMs): void
@@ -143,35 +123,19 @@ final readonly class IncidentBook
             return;
         }
         $title = self::fitting("The rule {$problem->rule} cannot be evaluated: {$problem->message}");
-        $incident = $this->openIncident(self::OWN_SERVICE);
+        $incident = $this->incidents->heldOpenOf(self::OWN_SERVICE);
         $isNew = $incident === null;
         if ($incident === null) {
             $incident = new Incident(self::OWN_SERVICE, $title, Severity::Major, $nowMs, false);
             $this->entities->persist($incident);
         }
         $this->entities->flush();
-        $this->database->upsert(
-            'incident_alert',
-            [...self::ALERT_COLUMNS, 'kind', 'words'],
-            [
-                [
-                    $incident->id(),
-                    $problem->ruleId,
-                    self::BROKEN,
-                    '{}',
-                    $problem->sinceMs,
-                    $nowMs,
-                    null,
-                    Severity::Major->value,
-                    null,
-                    null,
-                    0,
-                    '',
-                    'broken',
-                    mb_substr($problem->message, 0, 1000),
-                ],
-            ],
+        $alert = $this->alerts->in($incident->id(), $problem->ruleId, IncidentAlert::BROKEN);
+        $alert?->brokenAgain($problem->sinceMs, $nowMs, $problem->message);
+        $this->entities->persist(
+            $alert ?? IncidentAlert::broken($incident->id(), $problem->ruleId, $problem->sinceMs, $nowMs, $problem->message),
         );
+        $this->entities->flush();
         $words = sprintf('%s, since %s', $title, Quantity::span($nowMs - $problem->sinceMs));
         $this->trail->add(
             $incident->id(),
@@ -186,12 +150,8 @@ final readonly class IncidentBook
         if (!$this->problems->drop($ruleId)) {
             return;
         }
-        $rows = $this->database->connection->fetchFirstColumn(
-            'SELECT incident_id FROM incident_alert WHERE rule_id = ? AND labels_hash = ? AND cleared_at IS NULL',
-            [$ruleId, self::BROKEN],
-        );
-        foreach ($rows as $id) {
-            $incident = $this->held((int) $id);
+        foreach ($this->alerts->broken($ruleId) as $alert) {
+            $incident = $this->incidents->held($alert->incidentId);
             $rule = $this->entities->find(Rule::class, $ruleId);
             $this->trail->add(
                 $incident->id(),
@@ -203,93 +163,65 @@ final readonly class IncidentBook
                         ? "the rule {$rule->name} is evaluated again"
                         : "the rule {$rule->name} was switched off"),
             );
-            $this->endAlert($incident, $ruleId, self::BROKEN, $nowMs, Phase::Calm, TakeMode::Live);
+            $this->endAlert($incident, $alert, $nowMs, Phase::Calm, TakeMode::Live);
         }
         $this->entities->flush();
     }
 
-    /** @param array<string, mixed> $row */
-    private function apply(array $row, Rule $rule, TakeMode $mode): void
+    private function apply(StoredTransition $happened, Rule $rule, TakeMode $mode): void
     {
-        $at = (int) $row['at'];
-        $labels = AlertStore::labels((string) $row['labels']);
-        $from = Phase::from((string) $row['from_phase']);
-        $to = Phase::from((string) $row['to_phase']);
-        $severity = $row['severity'] === null ? null : Severity::from((string) $row['severity']);
-        $value = $row['value'] === null ? null : (float) $row['value'];
-        $onset = $row['onset_at'] === null ? $at : (int) $row['onset_at'];
-        $open = $this->openAlert($rule->id(), (string) $row['labels_hash']);
+        $to = $happened->to;
+        $open = $this->openAlert($rule->id(), $happened->labelsHash);
+        if ($open === null) {
+            $isBlind = $to === Phase::Blind && $happened->severity !== null;
+            if ($to === Phase::Raised || $isBlind) {
+                $this->raise($happened, $rule, $mode, $isBlind);
+            }
 
-        if ($to === Phase::Raised && $open === null) {
-            $this->raise(
-                $rule,
-                $labels,
-                (string) $row['labels_hash'],
-                $at,
-                $onset,
-                $severity ?? $rule->severity,
-                $value,
-                $mode,
-                false,
-            );
-        } elseif ($to === Phase::Blind && $open === null && $severity !== null) {
-            $this->raise($rule, $labels, (string) $row['labels_hash'], $at, $onset, $severity, null, $mode, true);
-        } elseif ($open !== null && ($to === Phase::Calm || $to->isOver())) {
-            $this->end($rule, $labels, $open, (string) $row['labels_hash'], $at, $value, $to, (string) $row['why'], $mode);
-        } elseif ($open !== null) {
-            $this->follow($rule, $labels, $open, (string) $row['labels_hash'], $at, $from, $to, $severity, $value, $mode);
+            return;
         }
+        $to === Phase::Calm || $to->isOver()
+            ? $this->end($happened, $rule, $open, $mode)
+            : $this->follow($happened, $rule, $open, $mode);
     }
 
-    private function raise(
-        Rule $rule,
-        LabelSet $labels,
-        string $hash,
-        int $at,
-        int $onset,
-        Severity $severity,
-        ?float $value,
-        TakeMode $mode,
-        bool $blind,
-    ): void {
+    private function raise(StoredTransition $happened, Rule $rule, TakeMode $mode, bool $isBlind): void
+    {
+        $at = $happened->atMs;
+        $labels = $happened->labels;
+        $severity = $happened->severity ?? $rule->severity;
+        $value = $isBlind ? null : $happened->value;
         $unit = $this->unit($rule);
-        $title = $blind ? IncidentSentence::blind($rule, $labels) : IncidentSentence::raised($rule, $labels, $unit);
-        $service =
-            $rule->service !== '' ? $rule->service : ($labels->get('service') !== '' ? $labels->get('service') : 'no service');
-        $service = self::fitting($service, self::LONGEST_SERVICE);
-        $incident = $this->openIncident($service);
+        $title = $isBlind ? IncidentSentence::blind($rule, $labels) : IncidentSentence::raised($rule, $labels, $unit);
+        $service = self::fitting(self::serviceOf($rule, $labels), self::LONGEST_SERVICE);
+        $incident = $this->incidents->heldOpenOf($service);
         $isNew = $incident === null;
         if ($incident === null) {
             $incident = new Incident($service, self::fitting($title), $severity, $at, $mode === TakeMode::Replay);
             $this->entities->persist($incident);
             $this->entities->flush();
         }
-        $this->database->insertNew('incident_alert', self::ALERT_COLUMNS, [
-            [
-                $incident->id(),
-                $rule->id(),
-                $hash,
-                AlertStore::json($labels),
-                $onset,
-                $at,
-                null,
-                $severity->value,
-                $value,
-                $value,
-                (int) $blind,
-                mb_substr($labels->get('target'), 0, 200),
-            ],
-        ]);
-        $this->database->connection->executeStatement(
-            "UPDATE incident_alert SET cleared_at = NULL, ended = '', raised_at = ?, severity = ?
-             WHERE incident_id = ? AND rule_id = ? AND labels_hash = ? AND cleared_at IS NOT NULL",
-            [$at, $severity->value, $incident->id(), $rule->id(), $hash],
+        $alert = $this->alerts->in($incident->id(), $rule->id(), $happened->labelsHash);
+        $alert?->raiseAgain($at, $severity);
+        $this->entities->persist(
+            $alert ??
+                IncidentAlert::raised(
+                    $incident->id(),
+                    $rule->id(),
+                    $happened->labelsHash,
+                    $labels,
+                    $happened->onsetMs,
+                    $at,
+                    $severity,
+                    $value,
+                    $isBlind,
+                ),
         );
-        if (!$blind && $onset < $at) {
-            $this->trail->add(
-                $incident->id(),
-                $onset,
-                TrailKind::Alert,
+        $this->entities->flush();
+        if (!$isBlind && $happened->onsetMs < $at) {
+            $this->tell(
+                $incident,
+                $happened->onsetMs,
                 sprintf(
                     '%s went %s %s',
                     $rule->name . IncidentSentence::where($labels),
@@ -298,38 +230,46 @@ final readonly class IncidentBook
                 ),
             );
         }
-        $this->trail->add(
-            $incident->id(),
-            $at,
-            TrailKind::Alert,
-            sprintf(
-                'raised as %s%s%s',
-                $severity->value,
-                $value === null ? ', no readings' : ' at ' . Quantity::words($value, $unit),
-                $isNew ? '' : ': ' . $title . '; same service, so the same incident',
-            ),
-        );
+        $readings = $value === null ? ', no readings' : ' at ' . Quantity::words($value, $unit);
+        $same = $isNew ? '' : ": {$title}; same service, so the same incident";
+        $this->tell($incident, $at, "raised as {$severity->value}{$readings}{$same}");
         if ($isNew) {
-            $mode === TakeMode::Live
-                ? $this->trail->add(
-                    $incident->id(),
-                    $at,
-                    TrailKind::Alert,
-                    sprintf(
-                        'gathers alerts of %s for %s before anyone is told',
-                        $service,
-                        Quantity::span($this->plan->gatherMs()),
-                    ),
-                )
-                : $this->trail->add(
-                    $incident->id(),
-                    $at,
-                    TrailKind::HeldBack,
-                    'found by replaying recorded readings: nobody was told',
-                );
+            $this->tellOfGathering($incident, $at, $mode);
         } elseif ($severity->isWorseThan($incident->severity)) {
             $this->worsen($incident, $severity, $title, $at, $mode);
         }
+    }
+
+    private function tellOfGathering(Incident $incident, int $at, TakeMode $mode): void
+    {
+        $mode === TakeMode::Live
+            ? $this->tell(
+                $incident,
+                $at,
+                "gathers alerts of {$incident->service} for " .
+                    Quantity::span($this->plan->gatherMs()) .
+                    ' before anyone is told',
+            )
+            : $this->trail->add(
+                $incident->id(),
+                $at,
+                TrailKind::HeldBack,
+                'found by replaying recorded readings: nobody was told',
+            );
+    }
+
+    private static function serviceOf(Rule $rule, LabelSet $labels): string
+    {
+        return match (true) {
+            $rule->service !== '' => $rule->service,
+            $labels->get('service') !== '' => $labels->get('service'),
+            default => 'no service',
+        };
+    }
+
+    private function tell(Incident $incident, int $at, string $words): void
+    {
+        $this->trail->add($incident->id(), $at, TrailKind::Alert, $words);
     }
 
     /** The incident is called after the gravest of its alerts. */
@@ -343,110 +283,71 @@ final readonly class IncidentBook
         }
     }
 
-    /** @param array{incident: Incident, severity: Severity, blind: bool} $open */
-    private function follow(
-        Rule $rule,
-        LabelSet $labels,
-        array $open,
-        string $hash,
-        int $at,
-        Phase $from,
-        Phase $to,
-        ?Severity $severity,
-        ?float $value,
-        TakeMode $mode,
-    ): void {
+    private function follow(StoredTransition $happened, Rule $rule, OpenAlert $open, TakeMode $mode): void
+    {
+        $at = $happened->atMs;
+        $severity = $happened->severity;
         $unit = $this->unit($rule);
-        $words = match (true) {
-            $to === Phase::Easing => sprintf(
+        $isWorse = $happened->from === Phase::Raised && $happened->to === Phase::Raised;
+        $where = $isWorse ? '' : ' (' . $rule->name . IncidentSentence::where($happened->labels) . ')';
+        $this->tell($open->incident, $at, self::followed($happened, $rule, $unit) . $where);
+        if ($severity === null || !$severity->isWorseThan($open->alert->severity)) {
+            return;
+        }
+        $open->alert->severity = $severity;
+        if ($severity->isWorseThan($open->incident->severity)) {
+            $title = IncidentSentence::raised($rule, $happened->labels, $unit);
+            $this->worsen($open->incident, $severity, $title, $at, $mode);
+        }
+    }
+
+    private static function followed(StoredTransition $happened, Rule $rule, string $unit): string
+    {
+        $value = Quantity::words($happened->value ?? 0.0, $unit);
+
+        return match (true) {
+            $happened->to === Phase::Easing => sprintf(
                 'back at %s, %s %s; clears if it lasts %s',
-                Quantity::words($value ?? 0.0, $unit),
+                $value,
                 $rule->direction->opposite()->value,
                 Quantity::words($rule->clearLimit, $unit),
                 Quantity::span($rule->clearHoldSeconds * 1000),
             ),
-            $to === Phase::Raised && $from === Phase::Easing => sprintf(
-                'past the clear limit again at %s, stays raised',
-                Quantity::words($value ?? 0.0, $unit),
-            ),
-            $to === Phase::Raised && $from === Phase::Raised => sprintf(
-                'worse: %s at %s',
-                $severity === null ? '' : $severity->value,
-                Quantity::words($value ?? 0.0, $unit),
-            ),
-            $to === Phase::Blind => 'no readings any more; last known as raised',
-            $to === Phase::Raised => 'readings are back and past the limit',
-            default => "{$from->value} → {$to->value}",
+            $happened->to === Phase::Blind => 'no readings any more; last known as raised',
+            $happened->to !== Phase::Raised => "{$happened->from->value} → {$happened->to->value}",
+            $happened->from === Phase::Easing => "past the clear limit again at {$value}, stays raised",
+            $happened->from === Phase::Raised => 'worse: ' . ($happened->severity->value ?? '') . " at {$value}",
+            default => 'readings are back and past the limit',
         };
-        $this->trail->add(
-            $open['incident']->id(),
-            $at,
-            TrailKind::Alert,
-            $words .
-                ($from === Phase::Raised && $to === Phase::Raised
-                    ? ''
-                    : ' (' . $rule->name . IncidentSentence::where($labels) . ')'),
-        );
-        if ($severity !== null && $severity->isWorseThan($open['severity'])) {
-            $this->database->connection->executeStatement(
-                'UPDATE incident_alert SET severity = ? WHERE incident_id = ? AND rule_id = ? AND labels_hash = ?',
-                [$severity->value, $open['incident']->id(), $rule->id(), $hash],
-            );
-            if ($severity->isWorseThan($open['incident']->severity)) {
-                $this->worsen($open['incident'], $severity, IncidentSentence::raised($rule, $labels, $unit), $at, $mode);
-            }
-        }
     }
 
-    /** @param array{incident: Incident, severity: Severity, blind: bool} $open */
-    private function end(
-        Rule $rule,
-        LabelSet $labels,
-        array $open,
-        string $hash,
-        int $at,
-        ?float $value,
-        Phase $end,
-        string $why,
-        TakeMode $mode,
-    ): void {
-        $name = $rule->name . IncidentSentence::where($labels);
-        $this->trail->add(
-            $open['incident']->id(),
-            $at,
-            TrailKind::Alert,
-            match ($end) {
-                Phase::Lost => sprintf(
-                    'lost from sight: %s has brought no readings for %s; nobody knows how it is',
-                    $name,
-                    Quantity::span($rule->lostAfterSeconds * 1000),
-                ),
-                Phase::Ended => "ended: {$name}; {$why}",
-                default => 'cleared' .
-                    ($value === null ? '' : ' at ' . Quantity::words($value, $this->unit($rule))) .
-                    ": {$name}",
+    private function end(StoredTransition $happened, Rule $rule, OpenAlert $open, TakeMode $mode): void
+    {
+        $name = $rule->name . IncidentSentence::where($happened->labels);
+        $value = $happened->value === null ? '' : ' at ' . Quantity::words($happened->value, $this->unit($rule));
+        $lostAfter = Quantity::span($rule->lostAfterSeconds * 1000);
+        $this->tell(
+            $open->incident,
+            $happened->atMs,
+            match ($happened->to) {
+                Phase::Lost => "lost from sight: {$name} has brought no readings for {$lostAfter}; nobody knows how it is",
+                Phase::Ended => "ended: {$name}; {$happened->why}",
+                default => "cleared{$value}: {$name}",
             },
         );
-        $this->endAlert($open['incident'], $rule->id(), $hash, $at, $end, $mode);
+        $this->endAlert($open->incident, $open->alert, $happened->atMs, $happened->to, $mode);
     }
 
     /** Where it was the last one of its incident, that is over too, and whoever was told hears how: cleared, or lost from sight. */
-    private function endAlert(Incident $incident, int $ruleId, string $hash, int $at, Phase $end, TakeMode $mode): void
+    private function endAlert(Incident $incident, IncidentAlert $alert, int $at, Phase $end, TakeMode $mode): void
     {
-        $connection = $this->database->connection;
-        $connection->executeStatement(
-            'UPDATE incident_alert SET cleared_at = ?, ended = ? WHERE incident_id = ? AND rule_id = ? AND labels_hash = ?',
-            [$at, $end->value, $incident->id(), $ruleId, $hash],
-        );
-        $left = (int) $connection->fetchOne('SELECT COUNT(*) FROM incident_alert WHERE incident_id = ? AND cleared_at IS NULL', [
-            $incident->id(),
-        ]);
-        if ($left > 0) {
+        $alert->end($at, $end);
+        $this->entities->flush();
+        $alerts = $this->alerts->of($incident->id());
+        if (array_any($alerts, static fn(IncidentAlert $one): bool => $one->clearedAt === null)) {
             return;
         }
-        $ends = $connection->fetchFirstColumn('SELECT DISTINCT ended FROM incident_alert WHERE incident_id = ?', [
-            $incident->id(),
-        ]);
+        $ends = array_unique(array_map(static fn(IncidentAlert $one): string => $one->ended, $alerts));
         $incident->status = IncidentStatus::Resolved;
         $incident->resolvedAt = $at;
         $isLost = in_array(Phase::Lost->value, $ends, true);
@@ -467,41 +368,15 @@ final readonly class IncidentBook
         }
     }
 
-    /** @return array{incident: Incident, severity: Severity, blind: bool}|null */
-    private function openAlert(int $ruleId, string $hash): ?array
+    /** Where somebody resolved its incident in this moment, its alerts went with it. */
+    private function openAlert(int $ruleId, string $hash): ?OpenAlert
     {
-        $row = $this->database->connection->fetchAssociative(
-            "SELECT a.incident_id, a.severity, a.blind FROM incident_alert a JOIN incident i ON i.id = a.incident_id
-             WHERE a.rule_id = ? AND a.labels_hash = ? AND a.cleared_at IS NULL ORDER BY a.incident_id DESC LIMIT 1",
-            [$ruleId, $hash],
-        );
+        $alert = $this->alerts->raised($ruleId, $hash);
+        $incident = $alert === null ? null : $this->incidents->held($alert->incidentId);
 
-        if ($row === false) {
-            return null;
-        }
-        $incident = $this->held((int) $row['incident_id']);
-
-        // Where somebody resolved it in this moment, its alerts went with it.
-        return $incident->status === IncidentStatus::Resolved
+        return $alert === null || $incident === null || $incident->status === IncidentStatus::Resolved
             ? null
-            : ['incident' => $incident, 'severity' => Severity::from((string) $row['severity']), 'blind' => (bool) $row['blind']];
-    }
-
-    private function openIncident(string $service): ?Incident
-    {
-        $id = $this->database->connection->fetchOne(
-            'SELECT id FROM incident WHERE service = ? AND status <> ? ORDER BY id DESC LIMIT 1 FOR UPDATE',
-            [$service, IncidentStatus::Resolved->value],
-        );
-
-        return $id === false ? null : $this->held((int) $id);
-    }
-
-    /** As it is now, and nobody else changes it until the transaction is over: whoever resolves it does so before or after. */
-    private function held(int $id): Incident
-    {
-        return $this->entities->find(Incident::class, $id, LockMode::PESSIMISTIC_WRITE) ??
-            throw new \LogicException("Incident {$id} is gone");
+            : new OpenAlert($incident, $alert);
     }
 
     private static function fitting(string $text, int $longest = self::LONGEST_TITLE): string

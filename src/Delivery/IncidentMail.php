@@ -6,10 +6,10 @@ namespace Olivine\App\Delivery;
 
 use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Delivery\Entity\Incident;
+use Olivine\App\Delivery\Repository\IncidentAlertRepository;
 use Olivine\App\People\Entity\Person;
 use Olivine\App\Platform\OneLine;
 use Olivine\App\Platform\Settings;
-use Olivine\App\Rule\AlertStore;
 use Olivine\App\Rule\Entity\Rule;
 use Olivine\Core\Formula\Checker;
 use Olivine\Core\Formula\Evaluator;
@@ -29,6 +29,7 @@ final readonly class IncidentMail
 {
     public function __construct(
         private EntityManagerInterface $entities,
+        private IncidentAlertRepository $alerts,
         private Settings $settings,
         private Evaluator $evaluator,
         private Checker $checker,
@@ -38,53 +39,46 @@ final readonly class IncidentMail
     ) {
     }
 
-    public function write(Incident $incident, string $kind, Person $person, string $messageKey, int $nowMs): Email
+    public function write(Incident $incident, DeliveryKind $kind, Person $person, string $messageKey, int $nowMs): Email
     {
         $zone = $this->settings->zone();
         $clock = static fn(int $at): string => (new \DateTimeImmutable('@' . intdiv($at, 1000)))
             ->setTimezone($zone)
             ->format('H:i');
         $alerts = [];
-        foreach (
-            $this->entities
-                ->getConnection()
-                ->fetchAllAssociative(
-                    'SELECT * FROM incident_alert WHERE incident_id = ? ORDER BY cleared_at IS NOT NULL, raised_at',
-                    [$incident->id()],
-                ) as $row
-        ) {
-            $rule = $this->entities->find(Rule::class, (int) $row['rule_id']);
+        foreach ($this->alerts->of($incident->id()) as $alert) {
+            $rule = $this->entities->find(Rule::class, $alert->ruleId);
             if ($rule === null) {
                 continue;
             }
-            $labels = AlertStore::labels((string) $row['labels']);
+            $labels = $alert->labelSet();
             $unit = $this->unit($rule);
             $value = $this->valueNow($rule, $labels, $nowMs);
-            $isBroken = $row['kind'] === 'broken';
+            $isBroken = $alert->isBroken();
             $alerts[] = [
                 'rule' => $rule,
                 'labels' => $labels,
                 'unit' => $unit,
                 'name' => OneLine::of($isBroken ? "The rule {$rule->name}" : $rule->name . IncidentSentence::where($labels)),
-                'severity' => $row['severity'],
+                'severity' => $alert->severity->value,
                 'value' => $isBroken ? 'cannot be evaluated' : ($value === null ? 'no reading' : Quantity::words($value, $unit)),
                 'beside' => $isBroken
-                    ? OneLine::of((string) $row['words'])
+                    ? OneLine::of($alert->words)
                     : 'limit ' . $rule->direction->value . ' ' . Quantity::words($rule->limit, $unit),
-                'since' => $clock((int) $row['onset_at']),
-                'raisedAt' => (int) $row['raised_at'],
-                'end' => $row['cleared_at'] === null ? null : self::end(Phase::tryFrom((string) $row['ended'])),
+                'since' => $clock($alert->onsetAt),
+                'raisedAt' => $alert->raisedAt,
+                'end' => $alert->clearedAt === null ? null : self::end(Phase::tryFrom($alert->ended)),
                 'runbook' => $isBroken ? '' : OneLine::of($rule->runbook),
                 'hasChart' => !$isBroken,
             ];
         }
         $first = $alerts[0] ?? null;
-        $over = $kind === 'recovered' || $kind === 'lost';
+        $over = $kind === DeliveryKind::Recovered || $kind === DeliveryKind::Lost;
         $lasted = Quantity::span(($incident->resolvedAt ?? $nowMs) - $incident->openedAt);
         $subject = OneLine::of(
             match (true) {
                 $first === null => $incident->title,
-                $kind === 'lost' => sprintf(
+                $kind === DeliveryKind::Lost => sprintf(
                     '[lost from sight] %s: no readings came back, after %s nobody knows how it is',
                     $first['name'],
                     $lasted,
@@ -123,7 +117,7 @@ final readonly class IncidentMail
         }
         $context = [
             'incident' => $incident,
-            'kind' => $kind,
+            'kind' => $kind->value,
             'over' => $over,
             'alerts' => $alerts,
             'hasChart' => $picture !== null,
@@ -131,7 +125,7 @@ final readonly class IncidentMail
             'zone' => $zone->getName(),
             'title' => OneLine::of($incident->title),
             'service' => OneLine::of($incident->service),
-            'lost' => $kind === 'lost',
+            'lost' => $kind === DeliveryKind::Lost,
             'lasted' => $lasted,
             'acknowledgeUrl' => $over ? null : $this->links->make($incident->id(), $person->id(), $nowMs),
             'incidentUrl' => $this->settings->publicUrl() . '/incidents/' . $incident->id(),

@@ -5,10 +5,22 @@ declare(strict_types=1);
 namespace Olivine\App\Delivery;
 
 use Doctrine\ORM\EntityManagerInterface;
+use Olivine\App\Delivery\Answer\Curve;
+use Olivine\App\Delivery\Answer\IncidentAlert as ShownAlert;
+use Olivine\App\Delivery\Answer\IncidentChart;
+use Olivine\App\Delivery\Answer\IncidentDetail;
+use Olivine\App\Delivery\Answer\IncidentHead;
+use Olivine\App\Delivery\Answer\IncidentRow;
+use Olivine\App\Delivery\Answer\NextRung;
+use Olivine\App\Delivery\Answer\Told;
+use Olivine\App\Delivery\Entity\Delivery;
 use Olivine\App\Delivery\Entity\Incident;
+use Olivine\App\Delivery\Entity\IncidentAlert;
+use Olivine\App\Delivery\Repository\DeliveryRepository;
+use Olivine\App\Delivery\Repository\IncidentAlertRepository;
+use Olivine\App\People\Repository\PersonRepository;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Roster\Rota;
-use Olivine\App\Rule\AlertStore;
 use Olivine\App\Rule\Entity\Rule;
 use Olivine\Core\Delivery\Listener;
 use Olivine\Core\Formula\Checker;
@@ -29,12 +41,16 @@ final class IncidentView implements ResetInterface
     private const SPARK_SPAN_MS = 3_600_000;
     private const SPARK_KEPT_SECONDS = 10;
     private const CHART_LEAD_MS = 2_700_000;
+    private const CHART_TAIL_MS = 900_000;
 
     /** @var array<int, string>|null */
     private ?array $names = null;
 
     public function __construct(
         private readonly EntityManagerInterface $entities,
+        private readonly IncidentAlertRepository $alerts,
+        private readonly DeliveryRepository $deliveries,
+        private readonly PersonRepository $people,
         private readonly Evaluator $evaluator,
         private readonly Checker $checker,
         private readonly Trail $trail,
@@ -50,81 +66,76 @@ final class IncidentView implements ResetInterface
         $this->names = null;
     }
 
-    /** @return array<string, mixed> a row of a list, with a spark of the last hour */
-    public function row(Incident $incident): array
+    /** A row of a list, with a spark of the last hour. */
+    public function row(Incident $incident): IncidentRow
     {
-        $alerts = $this->alerts($incident->id());
-        $first = $alerts[0] ?? null;
+        $alerts = $this->alerts->of($incident->id());
+        $first = $this->first($alerts);
         $now = Clock::nowMs();
-        $told = $this->entities
-            ->getConnection()
-            ->fetchAllAssociative(
-                "SELECT kind, round, person_id, status, due_at, sent_at, answer FROM delivery WHERE incident_id = ? AND kind = 'raised' ORDER BY round",
-                [$incident->id()],
-            );
 
-        return $this->head($incident) + [
-            'alerts' => count($alerts),
-            'open' => count(array_filter($alerts, static fn(array $alert): bool => $alert['clearedAt'] === null)),
-            'first' => $first === null ? null : array_diff_key($first, ['rule' => 0, 'labelSet' => 0]),
-            'spark' =>
-                $first === null || $incident->status === IncidentStatus::Resolved
-                    ? null
-                    : $this->spark($incident, $first['rule'], $first['labelSet'], $now),
-            'told' => array_map(
-                fn(array $row): array => [
-                    'person' => $this->name((int) $row['person_id']),
-                    'rung' => (int) $row['round'],
-                    'status' => $row['status'],
-                    'at' => $row['sent_at'] === null ? null : (int) $row['sent_at'],
-                    'answer' => $row['answer'],
-                ],
-                $told,
-            ),
-            'next' => $this->next($incident, $now),
-        ];
+        return new IncidentRow(
+            $this->head($incident),
+            alerts: count($alerts),
+            first: $first === null ? null : $this->alert(...$first),
+            next: $this->next($incident, $now),
+            open: count(array_filter($alerts, static fn(IncidentAlert $alert): bool => $alert->clearedAt === null)),
+            spark: $first === null || $incident->status === IncidentStatus::Resolved
+                ? null
+                : $this->spark($incident, $first[1], $first[0]->labelSet(), $now),
+            told: array_map($this->told(...), $this->deliveries->raisedOf($incident->id())),
+        );
     }
 
-    /**
-     * The same curve for everyone who looks within some seconds.
-     *
-     * @return array<string, mixed>
-     */
-    private function spark(Incident $incident, Rule $rule, LabelSet $labels, int $nowMs): array
+    /** Everything, with the chart of the alert that decides. */
+    public function detail(Incident $incident): IncidentDetail
     {
-        return $this->cache->get("spark.{$incident->id()}", function (ItemInterface $item) use ($rule, $labels, $nowMs): array {
-            $item->expiresAfter(self::SPARK_KEPT_SECONDS);
-
-            return $this->values($rule, $labels, $nowMs - self::SPARK_SPAN_MS, $nowMs, self::SPARK_STEPS);
-        });
-    }
-
-    /** @return array<string, mixed> everything, with the chart of the alert that decides */
-    public function detail(Incident $incident): array
-    {
-        $alerts = $this->alerts($incident->id());
-        $first = $alerts[0] ?? null;
+        $alerts = $this->alerts->of($incident->id());
+        $first = $this->first($alerts);
         $now = Clock::nowMs();
-        $to = min($now, ($incident->resolvedAt ?? $now) + ($incident->resolvedAt === null ? 0 : 900_000));
+        $to = $incident->resolvedAt === null ? $now : min($now, $incident->resolvedAt + self::CHART_TAIL_MS);
         $from = min($incident->openedAt - self::CHART_LEAD_MS, $to - self::SPARK_SPAN_MS);
+        $shown = [];
+        foreach ($alerts as $alert) {
+            $rule = $this->entities->find(Rule::class, $alert->ruleId);
+            $rule === null || ($shown[] = $this->alert($alert, $rule));
+        }
+        $curve = $first === null ? null : $this->curve($first[1], $first[0]->labelSet(), $from, $to, self::CHART_STEPS);
 
-        return $this->head($incident) + [
-            'alerts' => array_map(
-                static fn(array $alert): array => array_diff_key($alert, ['rule' => 0, 'labelSet' => 0]),
-                $alerts,
-            ),
-            'chart' =>
-                $first === null
-                    ? null
-                    : ['from' => $from, 'to' => $to] +
-                        $this->values($first['rule'], $first['labelSet'], $from, $to, self::CHART_STEPS),
-            'trail' => $this->trail->of($incident->id()),
-            'next' => $this->next($incident, $now),
-        ];
+        return new IncidentDetail(
+            $this->head($incident),
+            alerts: $shown,
+            chart: $curve === null ? null : new IncidentChart(from: $from, times: $curve->times, to: $to, values: $curve->values),
+            next: $this->next($incident, $now),
+            trail: $this->trail->of($incident->id()),
+        );
     }
 
-    /** @return array{at: int, rung: int, person: string}|null the next rung, while nobody has it */
-    public function next(Incident $incident, int $nowMs): ?array
+    public function head(Incident $incident): IncidentHead
+    {
+        return new IncidentHead(
+            id: $incident->id(),
+            acknowledgedAt: $incident->acknowledgedAt,
+            acknowledgedBy: $incident->acknowledgedBy === null ? null : $this->name($incident->acknowledgedBy),
+            openedAt: $incident->openedAt,
+            replayed: $incident->replayed,
+            resolvedAt: $incident->resolvedAt,
+            resolvedBy: $incident->resolvedBy === null ? null : $this->name($incident->resolvedBy),
+            service: $incident->service,
+            severity: $incident->severity,
+            status: $incident->status,
+            title: $incident->title,
+        );
+    }
+
+    public function name(?int $personId): string
+    {
+        $this->names ??= $this->people->names();
+
+        return $this->names[$personId] ?? '';
+    }
+
+    /** The next rung, while nobody has it. */
+    private function next(Incident $incident, int $nowMs): ?NextRung
     {
         if ($incident->status !== IncidentStatus::Open || $incident->replayed) {
             return null;
@@ -133,111 +144,95 @@ final class IncidentView implements ResetInterface
         foreach ($this->plan->ladder()->rungs($incident->openedAt) as $rung) {
             if ($rung->dueAtMs > $nowMs && $rotation !== null) {
                 $shift = $rotation->at($rung->dueAtMs);
+                $person = $rung->listener === Listener::OnCall ? $shift->person : $shift->nextPerson;
 
-                return [
-                    'at' => $rung->dueAtMs,
-                    'rung' => $rung->number,
-                    'person' => $this->name($rung->listener === Listener::OnCall ? $shift->person : $shift->nextPerson),
-                ];
+                return new NextRung(at: $rung->dueAtMs, person: $this->name($person), rung: $rung->number);
             }
         }
 
         return null;
     }
 
-    public function name(?int $personId): string
+    private function told(Delivery $delivery): Told
     {
-        $this->names ??= $this->entities->getConnection()->fetchAllKeyValue('SELECT id, name FROM person');
-
-        return $this->names[$personId] ?? '';
+        return new Told(
+            answer: $delivery->answer,
+            at: $delivery->sentAt,
+            person: $this->name($delivery->personId),
+            rung: $delivery->round,
+            status: $delivery->status->value,
+        );
     }
 
-    /** @return array<string, mixed> */
-    public function head(Incident $incident): array
+    /**
+     * @param list<IncidentAlert> $alerts
+     *
+     * @return array{IncidentAlert, Rule}|null the one that decides
+     */
+    private function first(array $alerts): ?array
     {
-        return [
-            'id' => $incident->id(),
-            'service' => $incident->service,
-            'title' => $incident->title,
-            'severity' => $incident->severity->value,
-            'status' => $incident->status->value,
-            'openedAt' => $incident->openedAt,
-            'acknowledgedAt' => $incident->acknowledgedAt,
-            'acknowledgedBy' => $incident->acknowledgedBy === null ? null : $this->name($incident->acknowledgedBy),
-            'resolvedAt' => $incident->resolvedAt,
-            'resolvedBy' => $incident->resolvedBy === null ? null : $this->name($incident->resolvedBy),
-            'replayed' => $incident->replayed,
-        ];
-    }
-
-    /** @return list<array<string, mixed>> still raised first, worst first */
-    private function alerts(int $incidentId): array
-    {
-        $alerts = [];
-        foreach (
-            $this->entities
-                ->getConnection()
-                ->fetchAllAssociative(
-                    "SELECT * FROM incident_alert WHERE incident_id = ?
-                     ORDER BY cleared_at IS NOT NULL, FIELD(severity, 'critical', 'major', 'minor', 'warning'), raised_at",
-                    [$incidentId],
-                ) as $row
-        ) {
-            $rule = $this->entities->find(Rule::class, (int) $row['rule_id']);
-            if ($rule === null) {
-                continue;
+        foreach ($alerts as $alert) {
+            $rule = $this->entities->find(Rule::class, $alert->ruleId);
+            if ($rule !== null) {
+                return [$alert, $rule];
             }
-            $labels = AlertStore::labels((string) $row['labels']);
-            $alerts[] = [
-                'rule' => $rule,
-                'labelSet' => $labels,
-                'ruleId' => $rule->id(),
-                'name' => $row['kind'] === 'broken' ? "The rule {$rule->name}" : $rule->name . IncidentSentence::where($labels),
-                'labels' => (object) $labels->labels,
-                'severity' => (string) $row['severity'],
-                'onsetAt' => (int) $row['onset_at'],
-                'raisedAt' => (int) $row['raised_at'],
-                'clearedAt' => $row['cleared_at'] === null ? null : (int) $row['cleared_at'],
-                'raisedValue' => $row['raised_value'] === null ? null : (float) $row['raised_value'],
-                'unit' => $this->unit($rule),
-                'direction' => $rule->direction->value,
-                'limit' => $rule->limit,
-                'clearLimit' => $rule->clearLimit,
-                'holdSeconds' => $rule->holdSeconds,
-                'clearHoldSeconds' => $rule->clearHoldSeconds,
-                'formula' => $rule->formula,
-                'runbook' => $rule->runbook,
-                'blind' => (bool) $row['blind'],
-                'broken' => $row['kind'] === 'broken' ? (string) $row['words'] : null,
-                'end' => $row['cleared_at'] === null ? null : (string) $row['ended'],
-            ];
         }
 
-        return $alerts;
+        return null;
     }
 
-    /** @return array{times: list<int>, values: list<float|null>} */
-    private function values(Rule $rule, LabelSet $labels, int $fromMs, int $toMs, int $steps): array
+    private function alert(IncidentAlert $alert, Rule $rule): ShownAlert
+    {
+        $labels = $alert->labelSet();
+
+        return new ShownAlert(
+            name: $alert->isBroken() ? "The rule {$rule->name}" : $rule->name . IncidentSentence::where($labels),
+            blind: $alert->blind,
+            broken: $alert->isBroken() ? $alert->words : null,
+            end: $alert->clearedAt === null ? null : $alert->ended,
+            clearHoldSeconds: $rule->clearHoldSeconds,
+            clearLimit: $rule->clearLimit,
+            clearedAt: $alert->clearedAt,
+            direction: $rule->direction,
+            formula: $rule->formula,
+            holdSeconds: $rule->holdSeconds,
+            labels: $labels,
+            limit: $rule->limit,
+            onsetAt: $alert->onsetAt,
+            raisedAt: $alert->raisedAt,
+            raisedValue: $alert->raisedValue,
+            ruleId: $rule->id(),
+            runbook: $rule->runbook,
+            severity: $alert->severity,
+            unit: $this->unit($rule),
+        );
+    }
+
+    /** The same curve for everyone who looks within some seconds. */
+    private function spark(Incident $incident, Rule $rule, LabelSet $labels, int $nowMs): Curve
+    {
+        return $this->cache->get("spark.{$incident->id()}", function (ItemInterface $item) use ($rule, $labels, $nowMs): Curve {
+            $item->expiresAfter(self::SPARK_KEPT_SECONDS);
+
+            return $this->curve($rule, $labels, $nowMs - self::SPARK_SPAN_MS, $nowMs, self::SPARK_STEPS);
+        });
+    }
+
+    private function curve(Rule $rule, LabelSet $labels, int $fromMs, int $toMs, int $steps): Curve
     {
         $step = max(1_000, intdiv($toMs - $fromMs, $steps));
-        $times = range($fromMs, $fromMs + $step * $steps, $step);
+        $last = $fromMs + $step * $steps;
         try {
-            $values = $this->evaluator->line(Parser::parse($rule->formula), $labels, $fromMs, $fromMs + $step * $steps, $step)
-                ?->values;
+            $values = $this->evaluator->line(Parser::parse($rule->formula), $labels, $fromMs, $last, $step)?->values;
         } catch (FormulaError|TooMuchToRead) {
             $values = null;
         }
+        $drawn = static fn(?float $value): ?float => $value === null || !is_finite($value) ? null : $value;
 
-        return [
-            'times' => $times,
-            'values' =>
-                $values === null
-                    ? array_fill(0, count($times), null)
-                    : array_map(
-                        static fn(?float $value): ?float => $value === null || !is_finite($value) ? null : $value,
-                        $values,
-                    ),
-        ];
+        return new Curve(
+            times: range($fromMs, $last, $step),
+            values: $values === null ? array_fill(0, $steps + 1, null) : array_map($drawn, $values),
+        );
     }
 
     private function unit(Rule $rule): string

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Olivine\App\Delivery;
 
-use Doctrine\DBAL\Connection;
 use Olivine\App\Platform\Clock;
 use Psr\Cache\CacheItemPoolInterface;
 
@@ -17,19 +16,19 @@ final readonly class SharedLook
     private const SHARED_MS = 1_000;
     private const KEPT_SECONDS = 60;
 
-    public function __construct(private Connection $connection, private CacheItemPoolInterface $cache)
+    public function __construct(private Trail $trail, private CacheItemPoolInterface $cache)
     {
     }
 
     /**
-     * @param callable(): array<string, mixed> $look
+     * @param callable(): object $look
      *
      * @return string as JSON
      */
     public function of(string $name, callable $look): string
     {
         $now = Clock::nowMs();
-        $mark = (int) $this->connection->fetchOne('SELECT MAX(id) FROM trail');
+        $mark = $this->trail->mark();
         $item = $this->cache->getItem($name);
         $kept = $item->get();
         if (is_array($kept) && $kept['mark'] === $mark && $kept['at'] > $now - self::SHARED_MS) {

@@ -4,12 +4,17 @@ declare(strict_types=1);
 
 namespace Olivine\App\Delivery;
 
+use Doctrine\ORM\EntityManagerInterface;
+use Olivine\App\Delivery\Answer\TrailLine as ShownLine;
+use Olivine\App\Delivery\Entity\TrailLine;
 use Olivine\App\Platform\Database;
 
 /** The recorded reasons of an incident: what happened, who was told and how, and why not. */
 final readonly class Trail
 {
-    public function __construct(private Database $database)
+    private const LONGEST_WORDS = 2_000;
+
+    public function __construct(private Database $database, private EntityManagerInterface $entities)
     {
     }
 
@@ -19,24 +24,27 @@ final readonly class Trail
         $this->database->insertNew(
             'trail',
             ['incident_id', 'at', 'kind', 'words', 'once_key'],
-            [[$incidentId, $atMs, $kind->value, mb_substr($words, 0, 2000), $onceKey]],
+            [[$incidentId, $atMs, $kind->value, mb_substr($words, 0, self::LONGEST_WORDS), $onceKey]],
         );
     }
 
-    /** @return list<array{id: int, at: int, kind: string, words: string}> */
+    /** @return list<ShownLine> in the order of their times */
     public function of(int $incidentId): array
     {
+        /** @var list<TrailLine> $lines */
+        $lines = $this->entities
+            ->getRepository(TrailLine::class)
+            ->findBy(['incidentId' => $incidentId], ['at' => 'ASC', 'id' => 'ASC']);
+
         return array_map(
-            static fn(array $row): array => [
-                'id' => (int) $row['id'],
-                'at' => (int) $row['at'],
-                'kind' => (string) $row['kind'],
-                'words' => (string) $row['words'],
-            ],
-            $this->database->connection->fetchAllAssociative(
-                'SELECT id, at, kind, words FROM trail WHERE incident_id = ? ORDER BY at, id',
-                [$incidentId],
-            ),
+            static fn(TrailLine $line): ShownLine => new ShownLine((int) $line->id, $line->at, $line->kind->value, $line->words),
+            $lines,
         );
+    }
+
+    /** A mark that moves with every line: what was shown before it may be old. */
+    public function mark(): int
+    {
+        return (int) $this->entities->createQuery('SELECT MAX(t.id) FROM ' . TrailLine::class . ' t')->getSingleScalarResult();
     }
 }

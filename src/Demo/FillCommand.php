@@ -17,7 +17,7 @@ use Olivine\App\People\Entity\Person;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Database;
 use Olivine\App\Platform\Settings;
-use Olivine\App\Rule\AlertStore;
+use Olivine\App\Rule\AlertStates;
 use Olivine\App\Rule\Entity\Rule;
 use Olivine\App\Rule\RuleProgress;
 use Olivine\App\Store\DaySettler;
@@ -49,7 +49,7 @@ final class FillCommand extends Command
         private readonly Settings $settings,
         private readonly UserPasswordHasherInterface $hasher,
         private readonly RuleEngine $engine,
-        private readonly AlertStore $alerts,
+        private readonly AlertStates $alerts,
         private readonly IncidentBook $book,
         private readonly Trail $trail,
         private readonly Partitions $partitions,

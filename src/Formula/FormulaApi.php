@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Olivine\App\Formula;
 
+use Olivine\App\Formula\Answer\Edited;
+use Olivine\App\Formula\Answer\FormulaFunction;
 use Olivine\Core\Formula\Editing;
 use Olivine\Core\Formula\Functions;
 use Olivine\Core\Formula\Parser;
@@ -23,12 +25,12 @@ final readonly class FormulaApi
     {
         return new JsonResponse(
             array_map(
-                static fn(string $name, array $about): array => [
-                    'name' => $name,
-                    'usages' => $about[0],
-                    'help' => $about[1],
-                    'example' => $about[2],
-                ],
+                static fn(string $name, array $about): FormulaFunction => new FormulaFunction(
+                    name: $name,
+                    example: $about[2],
+                    help: $about[1],
+                    usages: $about[0],
+                ),
                 array_keys(Functions::ALL),
                 array_values(Functions::ALL),
             ),
@@ -53,6 +55,6 @@ final readonly class FormulaApi
             $formula = Editing::per($formula, $asked->getString('per') === '' ? null : $asked->getString('per'));
         }
 
-        return new JsonResponse(['formula' => Printer::print($formula)]);
+        return new JsonResponse(new Edited(Printer::print($formula)));
     }
 }

@@ -22,11 +22,16 @@ final readonly class Audit
     }
 
     /**
-     * @param array<string, mixed>|null $before
-     * @param array<string, mixed>|null $after
+     * @param array<string, mixed>|object|null $before as anybody reads it
+     * @param array<string, mixed>|object|null $after
      */
-    public function record(string $action, string $subject, ?array $before, ?array $after, ?Person $by = null): void
-    {
+    public function record(
+        string $action,
+        string $subject,
+        array|object|null $before,
+        array|object|null $after,
+        ?Person $by = null,
+    ): void {
         $person = $by ?? $this->tokens->getToken()?->getUser();
         $this->entities->persist(
             new AuditEntry(
@@ -34,11 +39,23 @@ final readonly class Audit
                 $person instanceof Person ? $person->id : null,
                 $action,
                 mb_substr($subject, 0, 120),
-                $before,
-                $after,
+                self::plain($before),
+                self::plain($after),
                 $this->requests->getCurrentRequest()?->getClientIp() ?? 'command line',
             ),
         );
         $this->entities->flush();
+    }
+
+    /**
+     * @param array<string, mixed>|object|null $shown
+     *
+     * @return array<string, mixed>|null
+     */
+    private static function plain(array|object|null $shown): ?array
+    {
+        return $shown === null
+            ? null
+            : (array) json_decode(json_encode($shown, JSON_THROW_ON_ERROR), true, 16, JSON_THROW_ON_ERROR);
     }
 }

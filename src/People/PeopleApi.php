@@ -5,15 +5,21 @@ declare(strict_types=1);
 namespace Olivine\App\People;
 
 use Doctrine\ORM\EntityManagerInterface;
+use Olivine\App\People\Answer\AuditEntry as ShownEntry;
+use Olivine\App\People\Answer\PersonRow;
+use Olivine\App\People\Definition\NewPassword;
+use Olivine\App\People\Definition\NewPerson;
+use Olivine\App\People\Definition\PersonFields;
 use Olivine\App\People\Entity\AuditEntry;
 use Olivine\App\People\Entity\Person;
+use Olivine\App\People\Repository\AuditRepository;
+use Olivine\App\People\Repository\PersonRepository;
 use Olivine\App\Platform\AsAWhole;
 use Olivine\App\Platform\Clock;
-use Olivine\App\Platform\Input;
+use Olivine\App\Platform\Definition\Body;
 use Olivine\App\Platform\Problem;
 use Olivine\App\Platform\Versions;
 use Symfony\Component\HttpFoundation\JsonResponse;
-use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\PasswordHasher\Hasher\UserPasswordHasherInterface;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Security\Http\Attribute\CurrentUser;
@@ -27,6 +33,8 @@ final readonly class PeopleApi
 
     public function __construct(
         private EntityManagerInterface $entities,
+        private PersonRepository $people,
+        private AuditRepository $entries,
         private Audit $audit,
         private UserPasswordHasherInterface $hasher,
     ) {
@@ -35,25 +43,21 @@ final readonly class PeopleApi
     #[Route('/api/people', methods: ['GET'])]
     public function people(): JsonResponse
     {
-        $people = $this->entities->getRepository(Person::class)->findBy(['removedAt' => null], ['name' => 'ASC']);
-
-        return new JsonResponse(array_map(self::row(...), $people));
+        return new JsonResponse(array_map(self::row(...), $this->people->byName()));
     }
 
     #[Route('/api/people', methods: ['POST'])]
     #[AsAWhole]
     #[IsGranted('ROLE_ADMINISTRATOR')]
-    public function add(Request $request): JsonResponse
+    public function add(#[Body] NewPerson $fields): JsonResponse
     {
-        $input = Input::of($request)->onlyKnows(['name', 'email', 'role', 'password', 'rotaPlace']);
-        $email = Addresses::checked('email', $input->line('email', 180, shortest: 3));
-        if ($this->entities->getRepository(Person::class)->findOneBy(['email' => $email]) !== null) {
+        $email = Addresses::checked('email', $fields->email);
+        if ($this->people->atAddress($email) !== null) {
             throw Problem::field('email', "{$email} is taken");
         }
-        $password = Passwords::checked('password', $input->secret('password', Passwords::LONGEST));
-        $person = new Person($input->line('name', 120, shortest: 1), $email, $input->oneOf('role', Role::class));
-        $person->passwordHash = $this->hasher->hashPassword($person, $password);
-        $person->rotaPlace = $this->rotaPlace($input);
+        $person = new Person($fields->name, $email, $fields->role);
+        $person->passwordHash = $this->hasher->hashPassword($person, Passwords::checked('password', $fields->password));
+        $person->rotaPlace = $fields->rotaPlace;
         $this->entities->persist($person);
         $this->audit->record('added', "person {$email}", null, ['name' => $person->name, 'role' => $person->role->value]);
 
@@ -63,32 +67,26 @@ final readonly class PeopleApi
     #[Route('/api/people/{id<\d{1,9}>}', methods: ['PUT'])]
     #[AsAWhole]
     #[IsGranted('ROLE_ADMINISTRATOR')]
-    public function change(int $id, Request $request, #[CurrentUser] Person $self): JsonResponse
+    public function change(int $id, #[Body] PersonFields $fields, #[CurrentUser] Person $self): JsonResponse
     {
-        $person = $this->find($id);
-        $input = Input::of($request)->onlyKnows(['role', 'rotaPlace', 'barred', 'version']);
+        $person = $this->people->there($id);
         $before = self::row($person);
-        Versions::hold($input, $person->version, $before);
-        $role = $input->oneOf('role', Role::class);
-        $barred = $input->yes('barred', $person->barredAt !== null);
-        if ($person->id === $self->id && ($role !== Role::Administrator || $barred)) {
+        Versions::hold($fields->version, $person->version, $before);
+        $barred = $fields->barred ?? $before->barred;
+        if ($person->id === $self->id && ($fields->role !== Role::Administrator || $barred)) {
             throw Problem::field(
                 $barred ? 'barred' : 'role',
                 'You cannot take the administrator role from yourself, or bar yourself; ask another administrator',
             );
         }
-        $person->role = $role;
-        $person->rotaPlace = $this->rotaPlace($input);
+        $person->role = $fields->role;
+        $person->rotaPlace = $fields->rotaPlace;
         $person->barredAt = $barred ? $person->barredAt ?? Clock::nowMs() : null;
         $this->entities->flush();
-        $this->audit->record(
-            $barred && !$before['barred'] ? 'barred' : 'changed',
-            "person {$person->email}",
-            $before,
-            self::row($person),
-        );
+        $shown = self::row($person);
+        $this->audit->record($barred && !$before->barred ? 'barred' : 'changed', "person {$person->email}", $before, $shown);
 
-        return new JsonResponse(self::row($person));
+        return new JsonResponse($shown);
     }
 
     /** What somebody did keeps the name; the address is free for somebody else. */
@@ -97,7 +95,7 @@ final readonly class PeopleApi
     #[IsGranted('ROLE_ADMINISTRATOR')]
     public function remove(int $id, #[CurrentUser] Person $self): JsonResponse
     {
-        $person = $this->find($id);
+        $person = $this->people->there($id);
         if ($person->id === $self->id) {
             throw new Problem(409, 'You cannot remove yourself; ask another administrator');
         }
@@ -105,7 +103,7 @@ final readonly class PeopleApi
         $person->removedAt = Clock::nowMs();
         $person->rotaPlace = null;
         $person->email = "removed {$person->id()} {$person->removedAt}";
-        $this->audit->record('removed', "person {$before['email']}", $before, null);
+        $this->audit->record('removed', "person {$before->email}", $before, null);
 
         return new JsonResponse(null, 204);
     }
@@ -116,7 +114,7 @@ final readonly class PeopleApi
     #[IsGranted('ROLE_ADMINISTRATOR')]
     public function endSessions(int $id): JsonResponse
     {
-        $person = $this->find($id);
+        $person = $this->people->there($id);
         $person->sessionsFrom = Clock::nowMs();
         $this->entities->flush();
         $this->audit->record('ended sessions of', "person {$person->email}", null, null);
@@ -127,66 +125,48 @@ final readonly class PeopleApi
     /** One's own; all other sessions of the same person are over with the old one. */
     #[Route('/api/session/password', methods: ['POST'])]
     #[AsAWhole]
-    public function changePassword(Request $request, #[CurrentUser] Person $self): JsonResponse
+    public function changePassword(#[Body] NewPassword $fields, #[CurrentUser] Person $self): JsonResponse
     {
-        $input = Input::of($request)->onlyKnows(['old', 'new']);
-        $person = $this->find($self->id());
-        if (!$this->hasher->isPasswordValid($person, $input->secret('old', Passwords::LONGEST))) {
+        $person = $this->people->there($self->id());
+        if (!$this->hasher->isPasswordValid($person, $fields->old)) {
             throw Problem::field('old', 'This is not the password you have now');
         }
-        $person->passwordHash = $this->hasher->hashPassword(
-            $person,
-            Passwords::checked('new', $input->secret('new', Passwords::LONGEST)),
-        );
+        $person->passwordHash = $this->hasher->hashPassword($person, Passwords::checked('new', $fields->new));
         $this->audit->record('changed the password of', "person {$person->email}", null, null);
 
         return new JsonResponse(null, 204);
-    }
-
-    private function find(int $id): Person
-    {
-        $person = $this->entities->find(Person::class, $id);
-
-        return $person !== null && $person->removedAt === null ? $person : throw new Problem(404, "There is no person {$id}");
-    }
-
-    /** @return array{id: int, name: string, email: string, role: string, rotaPlace: int|null, barred: bool, version: int} */
-    private static function row(Person $person): array
-    {
-        return SessionApi::shown($person) + [
-            'rotaPlace' => $person->rotaPlace,
-            'barred' => $person->barredAt !== null,
-            'version' => $person->version,
-        ];
-    }
-
-    /** Null for people who take no shifts. */
-    private function rotaPlace(Input $input): ?int
-    {
-        return $input->has('rotaPlace') ? $input->whole('rotaPlace', 1, 99) : null;
     }
 
     #[Route('/api/audit', methods: ['GET'])]
     #[IsGranted('ROLE_ADMINISTRATOR')]
     public function audit(): JsonResponse
     {
-        $names = array_column($this->entities->getConnection()->fetchAllAssociative('SELECT id, name FROM person'), 'name', 'id');
-        $entries = $this->entities->getRepository(AuditEntry::class)->findBy([], ['id' => 'DESC'], self::AUDIT_ROWS);
+        $names = $this->people->names();
 
         return new JsonResponse(
             array_map(
-                static fn(AuditEntry $entry): array => [
-                    'id' => $entry->id,
-                    'at' => $entry->at,
-                    'person' => $names[$entry->personId] ?? null,
-                    'action' => $entry->action,
-                    'subject' => $entry->subject,
-                    'before' => $entry->before,
-                    'after' => $entry->after,
-                    'address' => $entry->address,
-                ],
-                $entries,
+                static fn(AuditEntry $entry): ShownEntry => new ShownEntry(
+                    id: (int) $entry->id,
+                    action: $entry->action,
+                    address: $entry->address,
+                    after: $entry->after,
+                    at: $entry->at,
+                    before: $entry->before,
+                    person: $names[$entry->personId] ?? null,
+                    subject: $entry->subject,
+                ),
+                $this->entries->newest(self::AUDIT_ROWS),
             ),
+        );
+    }
+
+    private static function row(Person $person): PersonRow
+    {
+        return new PersonRow(
+            SessionApi::shown($person),
+            barred: $person->barredAt !== null,
+            rotaPlace: $person->rotaPlace,
+            version: $person->version,
         );
     }
 }

@@ -92,10 +92,6 @@ final class Part
         // What a heavy round took goes back to the machine.
         gc_mem_caches();
         $figures['process_memory_usage_bytes'] = (float) memory_get_usage(true);
-        $this->database->upsert(
-            'part_status',
-            ['name', 'pid', 'at', 'figures'],
-            [[$this->name, (int) getmypid(), Clock::nowMs(), json_encode($figures, JSON_THROW_ON_ERROR)]],
-        );
+        (new PartReports($this->database))->keep($this->name, (int) getmypid(), Clock::nowMs(), $figures);
     }
 }

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Olivine\App\Platform;
 
+use Olivine\App\Platform\Answer\SetAside as AsideItem;
+
 /**
  * What a part could not handle: the item is put aside with its reason, so that all else goes on, and it is seen on Watch
  * and in Olivine's own figures for as long as it stays so.
@@ -84,18 +86,18 @@ final class SetAside
         $this->database->connection->executeStatement('DELETE FROM set_aside WHERE at < ?', [$nowMs - self::KEPT_MS]);
     }
 
-    /** @return list<array{part: string, subject: string, firstAt: int, at: int, times: int, reason: string}> the newest first */
+    /** @return list<AsideItem> the newest first */
     public function now(): array
     {
         return array_map(
-            static fn(array $row): array => [
-                'part' => (string) $row['part'],
-                'subject' => (string) $row['subject'],
-                'firstAt' => (int) $row['first_at'],
-                'at' => (int) $row['at'],
-                'times' => (int) $row['times'],
-                'reason' => (string) $row['reason'],
-            ],
+            static fn(array $row): AsideItem => new AsideItem(
+                at: (int) $row['at'],
+                firstAt: (int) $row['first_at'],
+                part: (string) $row['part'],
+                reason: (string) $row['reason'],
+                subject: (string) $row['subject'],
+                times: (int) $row['times'],
+            ),
             $this->database->connection->fetchAllAssociative(
                 'SELECT part, subject, first_at, at, times, reason FROM set_aside ORDER BY at DESC LIMIT ' . self::SHOWN,
             ),

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Olivine\App\Platform;
 
-use Doctrine\DBAL\Connection;
 use Olivine\App\Collect\Credentials;
+use Olivine\App\Platform\Repository\KeptSettingRepository;
 use Olivine\Core\Delivery\Ladder;
 use Symfony\Contracts\Service\ResetInterface;
 
@@ -22,7 +22,7 @@ final class Settings implements ResetInterface
     private int $knownAtNs = 0;
 
     public function __construct(
-        private readonly Connection $connection,
+        private readonly KeptSettingRepository $kept,
         private readonly Credentials $seals,
         private readonly string $publicUrl,
         private readonly string $mailFrom,
@@ -89,10 +89,7 @@ final class Settings implements ResetInterface
     public function keep(array $values): void
     {
         $json = json_encode(array_replace($this->stored(), $values), JSON_THROW_ON_ERROR);
-        $this->connection->executeStatement(
-            'INSERT INTO setting (name, value) VALUES (?, ?) ON DUPLICATE KEY UPDATE value = VALUES(value)',
-            [self::KEPT_AS, $json],
-        );
+        $this->kept->keep(self::KEPT_AS, $json);
         $this->reset();
     }
 
@@ -115,8 +112,8 @@ final class Settings implements ResetInterface
     /** @return array<string, string> */
     private function stored(): array
     {
-        $json = $this->connection->fetchOne('SELECT value FROM setting WHERE name = ?', [self::KEPT_AS]);
+        $kept = json_decode($this->kept->value(self::KEPT_AS) ?? '[]', true, 4, JSON_THROW_ON_ERROR);
 
-        return array_filter((array) json_decode(is_string($json) ? $json : '[]', true), is_string(...));
+        return array_filter((array) $kept, is_string(...));
     }
 }

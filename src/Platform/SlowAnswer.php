@@ -14,6 +14,6 @@ interface SlowAnswer
 
     public function renewEveryMs(): int;
 
-    /** @return array<mixed> what JSON can hold */
-    public function work(int $nowMs): array;
+    /** @return array<mixed>|object what JSON can hold */
+    public function work(int $nowMs): array|object;
 }

@@ -8,13 +8,15 @@ namespace Olivine\App\Platform;
 final class Versions
 {
     /**
-     * @param array<string, mixed> $now as it is shown, so that the page can lay both side by side
+     * @param int|string|null $read the version that was read
+     * @param object          $now  what is there, as it is shown, so that the page can lay both side by side
      *
      * @throws Problem 409 with what is there now
      */
-    public static function hold(Input $input, int $version, array $now): void
+    public static function hold(int|string|null $read, int|string $version, object $now): void
     {
-        if ($input->whole('version', 1, PHP_INT_MAX) !== $version) {
+        $read ?? throw Problem::field('version', 'version must be that of what was read');
+        if ($read !== $version) {
             throw new Problem(409, 'Somebody changed this while you had it open', ['now' => $now]);
         }
     }
@@ -22,15 +24,15 @@ final class Versions
     /**
      * For what has no version of its own: the values that were read before stand in `was`.
      *
-     * @param array<string, int> $before
+     * @param array<array-key, int> $was
+     * @param array<string, int>    $before
      *
      * @throws Problem 409 with what is there now
      */
-    public static function holdValues(Input $input, array $before): void
+    public static function holdValues(array $was, array $before): void
     {
-        $was = $input->part('was');
         foreach ($before as $name => $value) {
-            if ($was->whole($name, 0, PHP_INT_MAX) !== $value) {
+            if (($was[$name] ?? null) !== $value) {
                 throw new Problem(409, 'Somebody changed this while you had it open', ['now' => $before]);
             }
         }

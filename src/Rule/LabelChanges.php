@@ -60,11 +60,11 @@ final readonly class LabelChanges
                 [$before['target'] ?? ''],
             ) as $row
         ) {
-            $labels = self::relabelled(AlertStore::labels((string) $row['labels']), $before, $after);
+            $labels = self::relabelled(AlertKey::labels((string) $row['labels']), $before, $after);
             $where = array_diff_key($row, ['labels' => 0]);
             $this->connection->update(
                 $table,
-                ['labels' => AlertStore::json($labels), 'labels_hash' => AlertStore::hash($labels)],
+                ['labels' => AlertKey::json($labels), 'labels_hash' => AlertKey::hash($labels)],
                 $where,
             );
         }

@@ -4,44 +4,42 @@ declare(strict_types=1);
 
 namespace Olivine\App\Rule;
 
+use Olivine\App\Rule\Answer\Spell;
 use Olivine\Core\Rule\AlertTransition;
 use Olivine\Core\Rule\Phase;
 
 /** Gathers the transitions of a replay into spells: from raise to clear, one a label set at a time. */
 final class ReplaySpells
 {
-    /** @var array<string, array<string, mixed>> those still raised, by labels */
+    /** @var array<string, Spell> those still raised, by labels */
     private array $open = [];
-    /** @var list<array<string, mixed>> */
+    /** @var list<Spell> */
     private array $closed = [];
 
     public function take(AlertTransition $happened): void
     {
         $key = $happened->labels->key();
         $transition = $happened->transition;
-        if ($transition->to === Phase::Raised) {
-            $spell = $this->open[$key] ?? [
-                'labels' => (object) $happened->labels->labels,
-                'onsetAt' => $transition->onsetMs,
-                'raisedAt' => $transition->atMs,
-                'severity' => null,
-            ];
-            $spell['severity'] = $transition->severity?->value;
-            $this->open[$key] = $spell;
-        } elseif ($transition->to === Phase::Calm && isset($this->open[$key])) {
-            $this->closed[] = $this->open[$key] + ['clearedAt' => $transition->atMs];
+        $open = $this->open[$key] ?? null;
+        if ($transition->to === Phase::Raised && $transition->severity !== null) {
+            $this->open[$key] = new Spell(
+                clearedAt: null,
+                labels: $happened->labels,
+                onsetAt: $open === null ? $transition->onsetMs : $open->onsetAt,
+                raisedAt: $open->raisedAt ?? $transition->atMs,
+                severity: $transition->severity,
+            );
+        } elseif ($transition->to === Phase::Calm && $open !== null) {
+            $this->closed[] = new Spell($transition->atMs, $open->labels, $open->onsetAt, $open->raisedAt, $open->severity);
             unset($this->open[$key]);
         }
     }
 
-    /** @return list<array<string, mixed>> newest first */
+    /** @return list<Spell> newest first */
     public function all(): array
     {
-        $all = [
-            ...$this->closed,
-            ...array_map(static fn(array $spell): array => $spell + ['clearedAt' => null], array_values($this->open)),
-        ];
-        usort($all, static fn(array $a, array $b): int => $b['raisedAt'] <=> $a['raisedAt']);
+        $all = [...$this->closed, ...array_values($this->open)];
+        usort($all, static fn(Spell $a, Spell $b): int => $b->raisedAt <=> $a->raisedAt);
 
         return $all;
     }

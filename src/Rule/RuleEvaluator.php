@@ -64,7 +64,7 @@ final class RuleEvaluator
         private readonly Database $database,
         #[Autowire(service: 'olivine.rules_as_it_was')]
         private readonly RuleEngine $engine,
-        private readonly AlertStore $alerts,
+        private readonly AlertStates $alerts,
         private readonly RuleProblems $problems,
         private readonly SettledReadings $settled,
         private readonly WorkTime $time,

@@ -79,6 +79,12 @@ final readonly class RuleProblems
         );
     }
 
+    /** @return array<int, RuleProblem> by the rule */
+    public function byRule(): array
+    {
+        return array_column($this->now(), null, 'ruleId');
+    }
+
     /** @return list<RuleProblem> that nobody was told of yet */
     public function untold(int $sinceAtMostMs): array
     {

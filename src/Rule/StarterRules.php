@@ -6,7 +6,9 @@ namespace Olivine\App\Rule;
 
 use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Platform\Clock;
+use Olivine\App\Platform\Repository\KeptSettingRepository;
 use Olivine\App\Rule\Entity\Rule;
+use Olivine\App\Rule\Repository\RuleRepository;
 use Olivine\Core\Rule\Direction;
 use Olivine\Core\Rule\Severity;
 
@@ -15,16 +17,16 @@ final readonly class StarterRules
 {
     private const LAID = 'starterRules';
 
-    public function __construct(private EntityManagerInterface $entities)
-    {
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private RuleRepository $rules,
+        private KeptSettingRepository $settings,
+    ) {
     }
 
     public function lay(): void
     {
-        $connection = $this->entities->getConnection();
-        $isFirst =
-            (int) $connection->executeStatement("INSERT IGNORE INTO setting (name, value) VALUES (?, '1')", [self::LAID]) === 1;
-        if ($isFirst && (int) $connection->fetchOne('SELECT COUNT(*) FROM rule') === 0) {
+        if ($this->settings->keepFirst(self::LAID, '1') && $this->rules->count() === 0) {
             $this->entities->persist(self::silentTarget());
             $this->entities->flush();
         }

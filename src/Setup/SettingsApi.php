@@ -11,13 +11,19 @@ use Olivine\App\People\Addresses;
 use Olivine\App\People\Audit;
 use Olivine\App\People\Entity\Person;
 use Olivine\App\Platform\AsAWhole;
-use Olivine\App\Platform\Input;
+use Olivine\App\Platform\Definition\Body;
 use Olivine\App\Platform\OneLine;
 use Olivine\App\Platform\Problem;
 use Olivine\App\Platform\Setting;
 use Olivine\App\Platform\Settings;
+use Olivine\App\Platform\Versions;
+use Olivine\App\Setup\Answer\MailServer;
+use Olivine\App\Setup\Answer\Settings as ShownSettings;
+use Olivine\App\Setup\Answer\TestMail;
+use Olivine\App\Setup\Definition\MailServerFields;
+use Olivine\App\Setup\Definition\MailTls;
+use Olivine\App\Setup\Definition\SettingsFields;
 use Symfony\Component\HttpFoundation\JsonResponse;
-use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\Mime\Address;
 use Symfony\Component\Mime\Email;
 use Symfony\Component\Routing\Attribute\Route;
@@ -28,8 +34,6 @@ use Symfony\Component\Security\Http\Attribute\IsGranted;
 #[IsGranted('ROLE_VIEWER')]
 final readonly class SettingsApi
 {
-    private const LONGEST = 400;
-
     public function __construct(private Settings $settings, private MailTransport $transport, private Audit $audit)
     {
     }
@@ -43,22 +47,19 @@ final readonly class SettingsApi
     #[Route('/api/settings', methods: ['PUT'])]
     #[AsAWhole]
     #[IsGranted('ROLE_ADMINISTRATOR')]
-    public function change(Request $request): JsonResponse
+    public function change(#[Body] SettingsFields $fields): JsonResponse
     {
-        $input = Input::of($request);
         $before = $this->shown();
-        if ($input->text('version', 64, shortest: 1) !== $before['version']) {
-            throw new Problem(409, 'Somebody changed this while you had it open', ['now' => $before]);
-        }
+        Versions::hold($fields->version, $before->version, $before);
         $values = [
-            Setting::PublicUrl->value => self::publicUrl($input->line('publicUrl', self::LONGEST, shortest: 1)),
-            Setting::MailFrom->value => Addresses::checked('mailFrom', $input->line('mailFrom', 180, shortest: 1)),
-            Setting::Zone->value => self::zone($input->line('zone', 60, shortest: 1)),
-            Setting::IdleHours->value => (string) $input->whole('idleHours', 1, 168),
-            Setting::SessionDays->value => (string) $input->whole('sessionDays', 1, 90),
+            Setting::PublicUrl->value => self::publicUrl($fields->publicUrl),
+            Setting::MailFrom->value => Addresses::checked('mailFrom', $fields->mailFrom),
+            Setting::Zone->value => self::zone($fields->zone),
+            Setting::IdleHours->value => (string) $fields->idleHours,
+            Setting::SessionDays->value => (string) $fields->sessionDays,
         ];
-        if ($input->has('mailServer')) {
-            $values[Setting::MailDsn->value] = $this->settings->seal($this->mailDsn($input->part('mailServer')));
+        if ($fields->mailServer !== null) {
+            $values[Setting::MailDsn->value] = $this->settings->seal($this->mailDsn($fields->mailServer));
         }
         $this->settings->keep($values);
         $after = $this->shown();
@@ -83,48 +84,34 @@ final readonly class SettingsApi
         try {
             $sent = $this->transport->send($email);
         } catch (\Throwable $error) {
-            return new JsonResponse([
-                'ok' => false,
-                'message' => mb_substr(OneLine::of($error->getMessage()), 0, 500),
-                'to' => $person->email,
-            ]);
+            $why = mb_substr(OneLine::of($error->getMessage()), 0, 500);
+
+            return new JsonResponse(new TestMail(message: $why, ok: false, to: $person->email));
         }
         $answer = MailTransport::answer($sent?->getDebug() ?? '');
+        $words = sprintf('The mail server took it in %d ms: %s', (hrtime(true) - $began) / 1e6, $answer);
 
-        return new JsonResponse([
-            'ok' => true,
-            'message' => sprintf('The mail server took it in %d ms: %s', (hrtime(true) - $began) / 1e6, $answer),
-            'to' => $person->email,
-        ]);
+        return new JsonResponse(new TestMail(message: $words, ok: true, to: $person->email));
     }
 
-    /**
-     * @return array{
-     *     publicUrl: string,
-     *     mailFrom: string,
-     *     mailServer: array{host: string, port: int, user: string, tls: string}|null,
-     *     zone: string,
-     *     idleHours: int,
-     *     sessionDays: int,
-     *     version: string,
-     * }
-     */
-    private function shown(): array
+    /** What has no version of its own is known by all it holds. */
+    private function shown(): ShownSettings
     {
-        $shown = [
-            'publicUrl' => $this->settings->publicUrl(),
-            'mailFrom' => $this->settings->mailFrom(),
-            'mailServer' => $this->shownServer(),
-            'zone' => $this->settings->zone()->getName(),
-            'idleHours' => $this->settings->idleHours(),
-            'sessionDays' => $this->settings->sessionDays(),
-        ];
+        $shown = new ShownSettings(
+            idleHours: $this->settings->idleHours(),
+            mailFrom: $this->settings->mailFrom(),
+            mailServer: $this->shownServer(),
+            publicUrl: $this->settings->publicUrl(),
+            sessionDays: $this->settings->sessionDays(),
+            version: '',
+            zone: $this->settings->zone()->getName(),
+        );
 
-        return $shown + ['version' => hash('sha256', json_encode($shown, JSON_THROW_ON_ERROR))];
+        return $shown->withVersion(hash('sha256', json_encode($shown, JSON_THROW_ON_ERROR)));
     }
 
-    /** @return array{host: string, port: int, user: string, tls: string}|null without its password */
-    private function shownServer(): ?array
+    /** Without its password. */
+    private function shownServer(): ?MailServer
     {
         $parts = parse_url($this->settings->mailDsn());
         if (!is_array($parts) || !in_array($parts['scheme'] ?? '', ['smtp', 'smtps'], true)) {
@@ -133,47 +120,43 @@ final readonly class SettingsApi
         parse_str($parts['query'] ?? '', $query);
         $isTls = $parts['scheme'] === 'smtps';
 
-        return [
-            'host' => $parts['host'] ?? '',
-            'port' => $parts['port'] ?? ($isTls ? 465 : 25),
-            'user' => rawurldecode($parts['user'] ?? ''),
-            'tls' => $isTls ? 'always' : (($query['auto_tls'] ?? '') === 'false' ? 'never' : 'if offered'),
-        ];
+        return new MailServer(
+            host: $parts['host'] ?? '',
+            port: $parts['port'] ?? ($isTls ? 465 : 25),
+            tls: match (true) {
+                $isTls => MailTls::Always,
+                ($query['auto_tls'] ?? '') === 'false' => MailTls::Never,
+                default => MailTls::IfOffered,
+            },
+            user: rawurldecode($parts['user'] ?? ''),
+        );
     }
 
     /** @return string "" where no mail is to be sent; a password that is not sent stays as it is, for the same server */
-    private function mailDsn(Input $server): string
+    private function mailDsn(MailServerFields $server): string
     {
-        $host = $server->line('host', 253, '');
-        if ($host === '') {
+        if ($server->host === '') {
             return '';
         }
-        if (preg_match('~^[a-z0-9._:\[\]-]+$~iD', $host) !== 1) {
+        if (preg_match('~^[a-z0-9._:\[\]-]+$~iD', $server->host) !== 1) {
             throw Problem::field(
                 'mailServer',
                 'The mail server must be the name or the address of a host, such as mail.saltmarsh.example',
             );
         }
-        $port = $server->whole('port', 1, 65_535, 25);
-        $user = $server->line('user', self::LONGEST, '');
-        $tls = $server->line('tls', 20, 'if offered');
-        if (!in_array($tls, ['always', 'if offered', 'never'], true)) {
-            throw Problem::field('mailServer', 'tls must be one of always, if offered, never');
-        }
         $before = parse_url($this->settings->mailDsn());
         $isSame =
             is_array($before)
-            && strtolower($before['host'] ?? '') === strtolower($host)
-            && rawurldecode($before['user'] ?? '') === $user;
-        if ($user !== '' && !$server->has('password') && !$isSame) {
+            && strtolower($before['host'] ?? '') === strtolower($server->host)
+            && rawurldecode($before['user'] ?? '') === $server->user;
+        if ($server->user !== '' && $server->password === null && !$isSame) {
             throw Problem::field('mailServer', 'Enter the password again: it goes to nobody it was not meant for');
         }
-        $password = $server->has('password')
-            ? $server->secret('password', self::LONGEST)
-            : rawurldecode(is_array($before) ? $before['pass'] ?? '' : '');
-        $who = $user === '' ? '' : rawurlencode($user) . ':' . rawurlencode($password) . '@';
+        $password = $server->password ?? rawurldecode(is_array($before) ? $before['pass'] ?? '' : '');
+        $who = $server->user === '' ? '' : rawurlencode($server->user) . ':' . rawurlencode($password) . '@';
+        $scheme = $server->tls === MailTls::Always ? 'smtps' : 'smtp';
 
-        return ($tls === 'always' ? 'smtps' : 'smtp') . "://{$who}{$host}:{$port}" . ($tls === 'never' ? '?auto_tls=false' : '');
+        return "{$scheme}://{$who}{$server->host}:{$server->port}" . ($server->tls === MailTls::Never ? '?auto_tls=false' : '');
     }
 
     private static function publicUrl(string $url): string

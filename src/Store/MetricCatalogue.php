@@ -7,6 +7,7 @@ namespace Olivine\App\Store;
 use Doctrine\DBAL\Connection;
 use Olivine\App\Collect\OwnReadings;
 use Olivine\App\Platform\Clock;
+use Olivine\App\Store\Answer\Metric;
 use Olivine\Core\Exposition\MetricType;
 use Olivine\Core\Formula\Catalogue;
 
@@ -72,6 +73,48 @@ final class MetricCatalogue implements Catalogue
         [$unit, $help] = OwnReadings::METRICS[$metric] ?? [null, ''];
 
         return $unit === null ? null : ['type' => MetricType::Gauge, 'unit' => $unit, 'help' => $help];
+    }
+
+    /** @return list<Metric> all that targets have brought, by name, with how many series each has */
+    public function all(): array
+    {
+        return array_map(
+            static fn(array $row): Metric => new Metric(
+                name: (string) $row['name'],
+                help: (string) $row['help'],
+                series: (int) $row['series'],
+                type: (string) $row['type'],
+                unit: (string) $row['unit'],
+            ),
+            $this->connection->fetchAllAssociative(
+                'SELECT m.name, m.type, m.unit, m.help, COUNT(s.id) AS series
+                 FROM metric m JOIN series s ON s.metric_id = m.id JOIN target t ON t.id = s.target_id AND t.removed_at IS NULL
+                 GROUP BY m.id ORDER BY m.name',
+            ),
+        );
+    }
+
+    /** @return list<Metric> what one target has brought, by name, with how many series of it */
+    public function ofTarget(int $targetId): array
+    {
+        $found = [];
+        $rows = $this->connection->iterateNumeric(
+            'SELECT m.name, COUNT(*) FROM series s JOIN metric m ON m.id = s.metric_id WHERE s.target_id = ?
+             GROUP BY m.name ORDER BY m.name',
+            [$targetId],
+        );
+        foreach ($rows as [$name, $series]) {
+            $about = $this->about((string) $name);
+            $found[] = new Metric(
+                name: (string) $name,
+                help: $about['help'] ?? '',
+                series: (int) $series,
+                type: $about['type']->value ?? '',
+                unit: $about['unit'] ?? '',
+            );
+        }
+
+        return $found;
     }
 
     /** @return array<string, array{type: MetricType, unit: string, help: string}> */

@@ -4,11 +4,15 @@ declare(strict_types=1);
 
 namespace Olivine\App\Store;
 
-use Doctrine\DBAL\Connection;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\FewAnswers;
 use Olivine\App\Platform\HeavyWork;
 use Olivine\App\Platform\Problem;
+use Olivine\App\Store\Answer\Band;
+use Olivine\App\Store\Answer\ChartLine;
+use Olivine\App\Store\Answer\DrawnChart;
+use Olivine\App\Store\Answer\LabelValues;
+use Olivine\App\Store\Answer\UsualBands;
 use Olivine\Core\Formula\Checker;
 use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\Lines;
@@ -58,7 +62,7 @@ final readonly class MetricsApi
     private const CHART_SECONDS = 10.0;
 
     public function __construct(
-        private Connection $connection,
+        private MetricCatalogue $catalogue,
         private SeriesIndex $index,
         private Evaluator $evaluator,
         private Checker $checker,
@@ -78,28 +82,8 @@ final readonly class MetricsApi
             $this->cache->get('metrics', function (ItemInterface $item): string {
                 $item->expiresAfter(self::METRICS_KEPT_SECONDS);
 
-                return json_encode($this->known(), JSON_THROW_ON_ERROR);
+                return json_encode($this->catalogue->all(), JSON_THROW_ON_ERROR);
             }),
-        );
-    }
-
-    /** @return list<array{name: string, type: string, unit: string, help: string, series: int}> */
-    private function known(): array
-    {
-        return array_values(
-            array_map(
-                static fn(array $row): array => [
-                    'name' => (string) $row['name'],
-                    'type' => (string) $row['type'],
-                    'unit' => (string) $row['unit'],
-                    'help' => (string) $row['help'],
-                    'series' => (int) $row['series'],
-                ],
-                $this->connection->fetchAllAssociative(
-                    'SELECT m.name, m.type, m.unit, m.help, COUNT(s.id) AS series FROM metric m JOIN series s ON s.metric_id = m.id
-                     JOIN target t ON t.id = s.target_id AND t.removed_at IS NULL GROUP BY m.id ORDER BY m.name',
-                ),
-            ),
         );
     }
 
@@ -122,11 +106,11 @@ final readonly class MetricsApi
                 (is_numeric($b) ? (float) $b : INF) ?:
                 strnatcmp((string) $a, (string) $b),
             );
-            $labels[] = [
-                'name' => $name,
-                'count' => count($counts),
-                'values' => array_map(strval(...), array_slice(array_keys($counts), 0, self::MOST_VALUES)),
-            ];
+            $labels[] = new LabelValues(
+                name: (string) $name,
+                count: count($counts),
+                values: array_map(strval(...), array_slice(array_keys($counts), 0, self::MOST_VALUES)),
+            );
         }
 
         return new JsonResponse($labels);
@@ -160,22 +144,24 @@ final readonly class MetricsApi
             : $work();
         $lines = [];
         foreach (array_slice($result->lines, 0, $most) as $line) {
-            $lines[] = ['labels' => (object) $line->labels->labels, 'values' => self::drawn($line->values)];
+            $lines[] = new ChartLine(labels: $line->labels, values: self::drawn($line->values));
         }
 
-        return self::numbers([
-            'formula' => Printer::print($tree),
-            'metrics' => array_values(
-                array_unique(array_map(static fn(Select $select): string => $select->metric, Tree::selections($tree))),
+        $metrics = array_map(static fn(Select $select): string => $select->metric, Tree::selections($tree));
+
+        return self::numbers(
+            new DrawnChart(
+                first: $first,
+                formula: Printer::print($tree),
+                lines: $lines,
+                metrics: array_values(array_unique($metrics)),
+                more: max(0, count($result->lines) - $most),
+                step: $step,
+                tookMs: round((hrtime(true) - $began) / 1e6, 1),
+                unit: $unit,
+                why: $lines === [] ? $this->why->of($tree, $from) : null,
             ),
-            'unit' => $unit,
-            'first' => $first,
-            'step' => $step,
-            'lines' => $lines,
-            'more' => max(0, count($result->lines) - $most),
-            'tookMs' => round((hrtime(true) - $began) / 1e6, 1),
-            'why' => $lines === [] ? $this->why->of($tree, $from) : null,
-        ]);
+        );
     }
 
     /** The usual range of each series of the formula, at the instants of its chart. */
@@ -197,10 +183,10 @@ final readonly class MetricsApi
                 foreach (
                     array_slice($isHeavy ? $this->heavy->within(self::CHART_SECONDS, $work) : $work(), 0, self::MOST_LINES) as $key => $band
                 ) {
-                    $bands[] = ['key' => (string) $key] + $band;
+                    $bands[] = new Band(...['key' => (string) $key] + $band);
                 }
 
-                return self::numbers(['first' => $first, 'step' => $step, 'bands' => $bands]);
+                return self::numbers(new UsualBands(bands: $bands, first: $first, step: $step));
             },
         );
 
@@ -231,10 +217,8 @@ final readonly class MetricsApi
 
     /**
      * Fourteen digits are more than a chart can show, and written three times as fast as all of them. Exports have all.
-     *
-     * @param array<string, mixed> $answer
      */
-    private static function numbers(array $answer): string
+    private static function numbers(object $answer): string
     {
         $all = (string) ini_set('serialize_precision', '14');
         try {

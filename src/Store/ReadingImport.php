@@ -9,7 +9,7 @@ use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Collect\ExplodedLabel;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Database;
-use Olivine\App\Platform\Input;
+use Olivine\App\Platform\Definition\Field\Text;
 use Olivine\App\Platform\Problem;
 use Olivine\Core\Exposition\BadExposition;
 use Olivine\Core\Exposition\Family;
@@ -57,7 +57,11 @@ final class ReadingImport
     /** Series from files belong to a target that is never asked; a new one is kept once something is taken into it. */
     public function targetNamed(string $name): Target
     {
-        $name = Input::plain('target', $name, Target::NAME_LENGTH, 1);
+        $name = trim($name);
+        $fault = (new Text(Target::NAME_LENGTH, 1))->fault($name);
+        if ($fault !== null) {
+            throw Problem::field('target', str_replace('{field}', 'target', $fault));
+        }
         if (preg_match(Target::NAME, $name) !== 1) {
             throw Problem::field(
                 'target',

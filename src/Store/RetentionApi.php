@@ -7,10 +7,13 @@ namespace Olivine\App\Store;
 use Olivine\App\People\Audit;
 use Olivine\App\Platform\AsAWhole;
 use Olivine\App\Platform\Clock;
-use Olivine\App\Platform\Input;
+use Olivine\App\Platform\Definition\Body;
 use Olivine\App\Platform\Problem;
 use Olivine\App\Platform\Versions;
 use Olivine\App\Platform\WorkedOut;
+use Olivine\App\Store\Answer\KeptTier;
+use Olivine\App\Store\Answer\Retention as ShownRetention;
+use Olivine\App\Store\Definition\RetentionDays;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\Routing\Attribute\Route;
@@ -20,8 +23,6 @@ use Symfony\Component\Security\Http\Attribute\IsGranted;
 #[IsGranted('ROLE_VIEWER')]
 final readonly class RetentionApi
 {
-    private const MOST_DAYS = 3_660;
-
     public function __construct(private Retention $retention, private WorkedOut $workedOut, private Audit $audit)
     {
     }
@@ -34,46 +35,39 @@ final readonly class RetentionApi
         $tiers = [];
         $ask = static fn(RetentionTier $tier): int => max(
             1,
-            min(self::MOST_DAYS, $request->query->getInt($tier->value, $days[$tier->value])),
+            min(RetentionDays::MOST_DAYS, $request->query->getInt($tier->value, $days[$tier->value])),
         );
         foreach (RetentionTier::cases() as $tier) {
             $asked = $ask($tier);
             $cost = LetGo::outlook($sizes['tiers'][$tier->value], $asked, Clock::nowMs());
-            $tiers[] = ['name' => $tier->value, 'days' => $days[$tier->value]] +
-                $cost + [
-                    'bytesWhenFull' =>
-                        $tier === RetentionTier::FiveMinutes
-                            ? $this->fiveMinutesWhenFull(
-                                $sizes['tiers'][$tier->value],
-                                $sizes['laterFold'],
-                                $asked,
-                                $ask(RetentionTier::Readings),
-                            )
-                            : $cost['bytesADay'] * $asked,
-                ];
+            $whenFull = $tier === RetentionTier::FiveMinutes
+                ? $this->fiveMinutesWhenFull(
+                    $sizes['tiers'][$tier->value],
+                    $sizes['laterFold'],
+                    $asked,
+                    $ask(RetentionTier::Readings),
+                )
+                : $cost['bytesADay'] * $asked;
+            $tiers[] = new KeptTier(...['name' => $tier->value, 'bytesWhenFull' => $whenFull, 'days' => $days[$tier->value]] + $cost);
         }
 
-        return new JsonResponse(['tiers' => $tiers, 'freshBytes' => $sizes['freshBytes']]);
+        return new JsonResponse(new ShownRetention(freshBytes: $sizes['freshBytes'], tiers: $tiers));
     }
 
     #[Route('/api/retention', methods: ['PUT'])]
     #[AsAWhole]
     #[IsGranted('ROLE_ADMINISTRATOR')]
-    public function keep(Request $request): JsonResponse
+    public function keep(#[Body] RetentionDays $fields): JsonResponse
     {
-        $input = Input::of($request)->onlyKnows([...array_column(RetentionTier::cases(), 'value'), 'was']);
         $before = $this->retention->days();
-        $days = [];
-        foreach (RetentionTier::cases() as $tier) {
-            $days[$tier->value] = $input->whole($tier->value, 1, self::MOST_DAYS, $before[$tier->value]);
-        }
+        $days = $fields->over($before);
         if ($days['fiveMinutes'] < $days['readings'] || $days['hours'] < $days['fiveMinutes']) {
             throw Problem::field(
                 $days['fiveMinutes'] < $days['readings'] ? 'fiveMinutes' : 'hours',
                 'A coarser tier must be kept at least as long as a finer one',
             );
         }
-        Versions::holdValues($input, $before);
+        Versions::holdValues($fields->was, $before);
         $this->retention->keep($days);
         $this->audit->record('changed', 'retention', $before, $days);
 

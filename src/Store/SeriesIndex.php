@@ -4,12 +4,15 @@ declare(strict_types=1);
 
 namespace Olivine\App\Store;
 
+use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
+use Doctrine\DBAL\ParameterType;
 use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Platform\Clock;
 use Olivine\Core\Formula\EndlessPatience;
 use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\Patience;
+use Olivine\Core\Series\LabelSet;
 use Symfony\Contracts\Service\ResetInterface;
 
 /**
@@ -70,6 +73,28 @@ final class SeriesIndex implements ResetInterface
             1000 *
             Target::STALE_INTERVALS *
             (int) $this->connection->fetchOne('SELECT COALESCE(MAX(interval_seconds), 60) FROM target');
+    }
+
+    /**
+     * @param list<string> $metrics
+     *
+     * @return array<string, list<LabelSet>> metric → the labels of what this target has of it
+     */
+    public function ofTarget(int $targetId, array $metrics): array
+    {
+        $found = [];
+        $rows = $this->connection->iterateNumeric(
+            'SELECT m.name, s.labels, s.brings_labels, t.name, t.labels FROM metric m JOIN series s ON s.metric_id = m.id
+             JOIN target t ON t.id = s.target_id WHERE s.target_id = ? AND m.name IN (?)',
+            [$targetId, $metrics],
+            [ParameterType::INTEGER, ArrayParameterType::STRING],
+        );
+        foreach ($rows as [$metric, $own, $brings, $name, $labels]) {
+            $laid = Labels::ofTarget((string) $name, (string) $labels);
+            $found[(string) $metric][] = Labels::laid((string) $own, $laid, (bool) $brings);
+        }
+
+        return $found;
     }
 
     /** @return list<IndexedSeries> */

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Store;
 
 use Doctrine\DBAL\Connection;
+use Olivine\App\Store\Answer\Why;
 use Olivine\Core\Formula\Nearest;
 use Olivine\Core\Formula\Node\AllOf;
 use Olivine\Core\Formula\Node\AnyOf;
@@ -25,8 +26,7 @@ final readonly class WhyNothing
     {
     }
 
-    /** @return array{words: string, suggestion: string|null, newest: int|null} */
-    public function of(Node $formula, int $fromMs): array
+    public function of(Node $formula, int $fromMs): Why
     {
         foreach (Tree::selections($formula) as $selection) {
             $selected = $this->index->select($selection);
@@ -40,26 +40,19 @@ final readonly class WhyNothing
         }
 
         if ($this->retention->finestMs($fromMs) > 0) {
-            return [
-                'words' =>
-                    'The readings of this span were let go, as Setup says; what is left of them are roll-ups, which tell mean, ' .
+            return new Why(
+                words: 'The readings of this span were let go, as Setup says; what is left of them are roll-ups, which tell mean, ' .
                     'min, max, sum, count, first, last, range, change, growth and rate over whole multiples of ' .
                     ($this->retention->finestMs($fromMs) > 300_000 ? 'an hour' : 'five minutes'),
-                'suggestion' => null,
-                'newest' => null,
-            ];
+            );
         }
 
-        return [
-            'words' =>
-                'The series are there, but the formula gives no value in this span; two sides may share no labels, or no window may hold enough readings',
-            'suggestion' => null,
-            'newest' => null,
-        ];
+        return new Why(
+            words: 'The series are there, but the formula gives no value in this span; two sides may share no labels, or no window may hold enough readings',
+        );
     }
 
-    /** @return array{words: string, suggestion: string|null, newest: null} */
-    private function noSeries(Select $selection): array
+    private function noSeries(Select $selection): Why
     {
         $all = $this->index->ofMetric($selection->metric);
         foreach ($selection->where === null ? [] : self::tests($selection->where) as $test) {
@@ -74,37 +67,29 @@ final readonly class WhyNothing
                     $names += $series->labels->labels;
                 }
 
-                return [
-                    'words' => "No series of {$selection->metric} has a label {$test->label}",
-                    'suggestion' => Nearest::to($test->label, array_map(strval(...), array_keys($names))),
-                    'newest' => null,
-                ];
+                return new Why(
+                    words: "No series of {$selection->metric} has a label {$test->label}",
+                    suggestion: Nearest::to($test->label, array_map(strval(...), array_keys($names))),
+                );
             }
             if (
                 in_array($test->operator, [LabelOperator::Equals, LabelOperator::In], true)
                 && array_intersect($test->values, $values) === []
             ) {
-                return [
-                    'words' => sprintf('No series of %s has %s = "%s"', $selection->metric, $test->label, $test->values[0]),
-                    'suggestion' => Nearest::to($test->values[0], $values),
-                    'newest' => null,
-                ];
+                return new Why(
+                    words: sprintf('No series of %s has %s = "%s"', $selection->metric, $test->label, $test->values[0]),
+                    suggestion: Nearest::to($test->values[0], $values),
+                );
             }
         }
 
-        return [
-            'words' => "{$selection->metric} has " . count($all) . ' series, but none passes the whole filter',
-            'suggestion' => null,
-            'newest' => null,
-        ];
+        return new Why(words: "{$selection->metric} has " . count($all) . ' series, but none passes the whole filter');
     }
 
     /**
      * @param non-empty-list<IndexedSeries> $selected
-     *
-     * @return array{words: string, suggestion: null, newest: int|null}
      */
-    private function noReadings(Select $selection, array $selected, ?int $newest): array
+    private function noReadings(Select $selection, array $selected, ?int $newest): Why
     {
         $targets = array_values(
             array_unique(
@@ -120,26 +105,23 @@ final readonly class WhyNothing
                 [$target],
             );
             if ($status !== false && $status['paused']) {
-                return [
-                    'words' => "{$selection->metric} has no readings in this span: its target {$target} is paused",
-                    'suggestion' => null,
-                    'newest' => $newest,
-                ];
+                return new Why(
+                    words: "{$selection->metric} has no readings in this span: its target {$target} is paused",
+                    newest: $newest,
+                );
             }
             if ($status !== false && $status['ok'] !== null && !$status['ok']) {
-                return [
-                    'words' => "{$selection->metric} has no readings in this span: its target {$target} does not answer ({$status['message']})",
-                    'suggestion' => null,
-                    'newest' => $newest,
-                ];
+                return new Why(
+                    words: "{$selection->metric} has no readings in this span: its target {$target} does not answer ({$status['message']})",
+                    newest: $newest,
+                );
             }
         }
 
-        return [
-            'words' => "{$selection->metric} has no readings in this span" . ($newest === null ? ', nor any other' : ''),
-            'suggestion' => null,
-            'newest' => $newest,
-        ];
+        return new Why(
+            words: "{$selection->metric} has no readings in this span" . ($newest === null ? ', nor any other' : ''),
+            newest: $newest,
+        );
     }
 
     /** @param non-empty-list<IndexedSeries> $selected */

@@ -6,19 +6,17 @@ namespace Olivine\App\Watch;
 
 use Olivine\App\People\Audit;
 use Olivine\App\Platform\AsAWhole;
-use Olivine\App\Platform\Input;
+use Olivine\App\Platform\Definition\Body;
 use Olivine\App\Platform\Problem;
 use Olivine\App\Platform\SetAside;
+use Olivine\App\Watch\Definition\AsideItem;
 use Symfony\Component\HttpFoundation\JsonResponse;
-use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Security\Http\Attribute\IsGranted;
 
 /** What a part set aside is taken off Watch by whoever has seen it; what comes up again is there again. */
 final readonly class AsideApi
 {
-    private const LONGEST = 190;
-
     public function __construct(private SetAside $aside, private Audit $audit)
     {
     }
@@ -26,15 +24,12 @@ final readonly class AsideApi
     #[Route('/api/set-aside/seen', methods: ['POST'])]
     #[AsAWhole]
     #[IsGranted('ROLE_ENGINEER')]
-    public function seen(Request $request): JsonResponse
+    public function seen(#[Body] AsideItem $item): JsonResponse
     {
-        $input = Input::of($request)->onlyKnows(['part', 'subject']);
-        $part = $input->text('part', self::LONGEST, shortest: 1);
-        $subject = $input->text('subject', self::LONGEST, shortest: 1);
-        if (!$this->aside->seen($part, $subject)) {
+        if (!$this->aside->seen($item->part, $item->subject)) {
             throw new Problem(404, 'This is not set aside any more');
         }
-        $this->audit->record('saw', mb_substr("set aside by the {$part}: {$subject}", 0, 120), null, null);
+        $this->audit->record('saw', mb_substr("set aside by the {$item->part}: {$item->subject}", 0, 120), null, null);
 
         return new JsonResponse(null, 204);
     }

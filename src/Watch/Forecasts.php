@@ -9,6 +9,7 @@ use Doctrine\ORM\Query;
 use Olivine\App\Delivery\IncidentSentence;
 use Olivine\App\Platform\SlowAnswer;
 use Olivine\App\Rule\Entity\Rule;
+use Olivine\App\Watch\Answer\Forecast;
 use Olivine\Core\Formula\Checker;
 use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\FormulaError;
@@ -44,7 +45,7 @@ final readonly class Forecasts implements SlowAnswer
         return self::RENEW_EVERY_MS;
     }
 
-    /** @return list<array{at: int, ruleId: int, service: string, severity: string, words: string}> */
+    /** @return list<Forecast> */
     public function work(int $nowMs): array
     {
         $found = [];
@@ -67,21 +68,18 @@ final readonly class Forecasts implements SlowAnswer
             foreach ($lines as $line) {
                 $at = Trend::crossing($line->values, self::STEP_MS, $nowMs, $rule->limit, $rule->direction);
                 if ($at !== null) {
-                    $found[] = [
-                        'at' => $at,
-                        'ruleId' => $rule->id(),
-                        'service' => $rule->service !== '' ? $rule->service : $line->labels->get('service'),
-                        'severity' => $rule->severity->value,
-                        'words' =>
-                            $rule->name .
-                            IncidentSentence::where($line->labels) .
-                            ' would reach ' .
-                            Quantity::words($rule->limit, $unit),
-                    ];
+                    $where = IncidentSentence::where($line->labels);
+                    $found[] = new Forecast(
+                        at: $at,
+                        ruleId: $rule->id(),
+                        service: $rule->service !== '' ? $rule->service : $line->labels->get('service'),
+                        severity: $rule->severity,
+                        words: "{$rule->name}{$where} would reach " . Quantity::words($rule->limit, $unit),
+                    );
                 }
             }
         }
-        usort($found, static fn(array $a, array $b): int => $a['at'] <=> $b['at']);
+        usort($found, static fn(Forecast $a, Forecast $b): int => $a->at <=> $b->at);
 
         return array_slice($found, 0, 20);
     }

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Olivine\App\Watch;
 
-use Doctrine\DBAL\Connection;
 use Olivine\App\Platform\Clock;
+use Olivine\App\Platform\PartReports;
 use Olivine\App\Platform\Problem;
 use Olivine\App\Platform\SetAside;
 use Olivine\App\Web\Workers;
@@ -26,7 +26,7 @@ final readonly class OwnMetrics
         'olivine_rule_lateness_seconds' => ['seconds', 'From an instant to its evaluation'],
     ];
 
-    public function __construct(private Connection $connection, private SetAside $aside)
+    public function __construct(private PartReports $parts, private SetAside $aside)
     {
     }
 
@@ -48,17 +48,14 @@ final readonly class OwnMetrics
         if (!self::isOfThisMachine($request)) {
             throw new Problem(403, 'Own metrics are for this machine only');
         }
-        $now = Clock::nowMs();
         $up = [];
         $families = [];
-        foreach ($this->connection->fetchAllAssociative('SELECT name, at, figures FROM part_status ORDER BY name') as $row) {
-            $part = ['part' => (string) $row['name']];
-            $alive = (int) $row['at'] > $now - self::SILENT_MS;
-            $up[] = [$part, $alive ? 1 : 0];
-            /** @var array<string, int|float> $figures */
-            $figures = $alive ? json_decode((string) $row['figures'], true, 4, JSON_THROW_ON_ERROR) : [];
-            foreach ($figures as $name => $value) {
-                $families[$name][] = [$part, $value];
+        foreach ($this->parts->now(Clock::nowMs()) as $name => $report) {
+            $part = ['part' => $name];
+            $isAlive = $report->ageMs < self::SILENT_MS;
+            $up[] = [$part, $isAlive ? 1 : 0];
+            foreach ($isAlive ? get_object_vars($report->figures) : [] as $figure => $value) {
+                $families[$figure][] = [$part, $value];
             }
         }
         // Those who answer this are up.

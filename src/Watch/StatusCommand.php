@@ -4,9 +4,12 @@ declare(strict_types=1);
 
 namespace Olivine\App\Watch;
 
-use Doctrine\DBAL\Connection;
+use Olivine\App\Collect\TargetStatuses;
+use Olivine\App\Delivery\Repository\IncidentRepository;
+use Olivine\App\People\Repository\PersonRepository;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\OneLine;
+use Olivine\App\Platform\PartReports;
 use Olivine\App\Platform\SetAside;
 use Olivine\App\Rule\RuleProblems;
 use Olivine\App\Supervise\Instance;
@@ -19,10 +22,16 @@ use Symfony\Component\Console\Output\OutputInterface;
 #[AsCommand('olivine:status', 'How each part and each open incident is')]
 final class StatusCommand extends Command
 {
+    private const SILENT_MS = 20_000;
+    private const MOST_SILENT = 1_000;
+
     public function __construct(
         private readonly Instance $instance,
-        private readonly Connection $connection,
+        private readonly PartReports $reports,
+        private readonly TargetStatuses $statuses,
         private readonly RuleProblems $problems,
+        private readonly IncidentRepository $incidents,
+        private readonly PersonRepository $people,
         private readonly SetAside $aside,
     ) {
         parent::__construct();
@@ -36,84 +45,74 @@ final class StatusCommand extends Command
             return 3;
         }
         $now = Clock::nowMs();
-        $reports = $this->connection->fetchAllAssociativeIndexed('SELECT name, at, figures FROM part_status');
-        $healthy = true;
-        foreach ($this->instance->parts() as $name => $part) {
-            $alive = $this->instance->isOurs($part['pid']);
-            $report = $reports[$name] ?? null;
-            $silent = $report !== null && $now - (int) $report['at'] > 20_000;
-            $healthy = $healthy && $alive && !$silent;
-            $output->writeln(
-                sprintf(
-                    '  %-11s %-8s since %s%s%s',
-                    $name,
-                    !$alive ? 'down' : ($silent ? 'silent' : 'up'),
-                    Quantity::span(max(0, $now - 1000 * $part['since'])),
-                    $part['restarts'] > 0 ? ", started again {$part['restarts']}×" : '',
-                    $report === null ? '' : '   ' . self::figures((string) $report['figures']),
-                ),
-            );
-        }
+        $healthy = $this->tellParts($output, $now);
         $healthy = $this->tellTargets($output, $now) && $healthy;
         $healthy = $this->tellRules($output, $now) && $healthy;
         foreach ($this->aside->now() as $item) {
             $healthy = false;
-            $output->writeln("  {$item['part']} set aside {$item['subject']}: {$item['reason']}", OutputInterface::OUTPUT_RAW);
+            $output->writeln("  {$item->part} set aside {$item->subject}: {$item->reason}", OutputInterface::OUTPUT_RAW);
         }
-        $open = $this->connection->fetchAllAssociative(
-            "SELECT i.*, p.name AS person FROM incident i LEFT JOIN person p ON p.id = i.acknowledged_by WHERE i.status <> 'resolved'
-             ORDER BY FIELD(severity, 'critical', 'major', 'minor', 'warning'), opened_at",
-        );
-        $output->writeln($open === [] ? '  No open incident.' : '');
-        foreach ($open as $row) {
-            $output->writeln(
-                sprintf(
-                    '  %4d  %-8s  %s, since %s, %s',
-                    $row['id'],
-                    $row['severity'],
-                    $row['title'],
-                    Quantity::span($now - (int) $row['opened_at']),
-                    $row['status'] === 'acknowledged' ? "{$row['person']} has it" : 'nobody has it',
-                ),
-            );
-        }
+        $this->tellIncidents($output, $now);
 
         return $healthy ? Command::SUCCESS : Command::FAILURE;
+    }
+
+    /** @return bool whether all of them run and report */
+    private function tellParts(OutputInterface $output, int $nowMs): bool
+    {
+        $reports = $this->reports->now($nowMs);
+        $healthy = true;
+        foreach ($this->instance->parts() as $name => $part) {
+            $report = $reports[$name] ?? null;
+            $how = match (true) {
+                !$this->instance->isOurs($part['pid']) => 'down',
+                $report !== null && $report->ageMs > self::SILENT_MS => 'silent',
+                default => 'up',
+            };
+            $healthy = $healthy && $how === 'up';
+            $since = Quantity::span(max(0, $nowMs - 1000 * $part['since']));
+            $again = $part['restarts'] > 0 ? ", started again {$part['restarts']}×" : '';
+            $figures = $report === null ? '' : '   ' . self::figures(get_object_vars($report->figures));
+            $output->writeln(sprintf('  %-11s %-8s since %s%s%s', $name, $how, $since, $again, $figures));
+        }
+
+        return $healthy;
     }
 
     /** @return bool whether all of them report on time */
     private function tellTargets(OutputInterface $output, int $nowMs): bool
     {
-        $known = (int) $this->connection->fetchOne('SELECT COUNT(*) FROM target WHERE removed_at IS NULL AND NOT paused');
-        $silent = $this->connection->fetchAllAssociative(
-            'SELECT t.name, s.message, s.ok_at FROM target t LEFT JOIN target_status s ON s.target_id = t.id
-             WHERE t.removed_at IS NULL AND NOT t.paused AND (s.ok = 0 OR COALESCE(s.at, t.created_at) < ? - 3000 * t.interval_seconds) ORDER BY t.name',
-            [$nowMs],
-        );
-        $new = (int) $this->connection->fetchOne(
-            'SELECT COUNT(*) FROM target t LEFT JOIN target_status s ON s.target_id = t.id
-             WHERE t.removed_at IS NULL AND NOT t.paused AND s.at IS NULL AND t.created_at >= ? - 3000 * t.interval_seconds',
-            [$nowMs],
-        );
-        $output->writeln(
-            sprintf(
-                "\n  %d of %d targets report on time%s.",
-                $known - count($silent) - $new,
-                $known,
-                $new === 0 ? '' : ", {$new} were not asked yet",
-            ),
-        );
-        foreach ($silent as $row) {
-            $since = $row['ok_at'] === null ? 'never yet' : 'not for ' . Quantity::span(max(0, $nowMs - (int) $row['ok_at']));
-            $output->writeln(
-                OneLine::of(
-                    "  {$row['name']} reported {$since}" . ((string) $row['message'] === '' ? '' : ": {$row['message']}"),
-                ),
-                OutputInterface::OUTPUT_RAW,
-            );
+        $counts = $this->statuses->counts($nowMs);
+        $silent = $this->statuses->silent($nowMs, self::MOST_SILENT);
+        $new = $counts->new === 0 ? '' : ", {$counts->new} were not asked yet";
+        $known = $counts->known - $counts->paused;
+        $output->writeln("\n  {$counts->onTime} of {$known} targets report on time{$new}.");
+        foreach ($silent as $target) {
+            $since = $target->okAt === null ? 'never yet' : 'not for ' . Quantity::span(max(0, $nowMs - $target->okAt));
+            $why = ($target->message ?? '') === '' ? '' : ": {$target->message}";
+            $output->writeln(OneLine::of("  {$target->name} reported {$since}{$why}"), OutputInterface::OUTPUT_RAW);
         }
 
         return $silent === [];
+    }
+
+    private function tellIncidents(OutputInterface $output, int $nowMs): void
+    {
+        $open = $this->incidents->notOver();
+        $names = $this->people->names();
+        $output->writeln($open === [] ? '  No open incident.' : '');
+        foreach ($open as $incident) {
+            $output->writeln(
+                sprintf(
+                    '  %4d  %-8s  %s, since %s, %s',
+                    $incident->id(),
+                    $incident->severity->value,
+                    $incident->title,
+                    Quantity::span($nowMs - $incident->openedAt),
+                    $incident->acknowledgedBy === null ? 'nobody has it' : "{$names[$incident->acknowledgedBy]} has it",
+                ),
+            );
+        }
     }
 
     /** @return bool whether all of them can be evaluated */
@@ -134,10 +133,11 @@ final class StatusCommand extends Command
         return $problems === [];
     }
 
-    private static function figures(string $json): string
+    /** @param array<string, mixed> $figures */
+    private static function figures(array $figures): string
     {
         $words = [];
-        foreach ((array) json_decode($json, true) as $name => $value) {
+        foreach ($figures as $name => $value) {
             if (!str_starts_with((string) $name, 'process_')) {
                 $words[] =
                     str_replace(['olivine_', '_total', '_'], ['', '', ' '], (string) $name) . ' ' . round((float) $value, 2);

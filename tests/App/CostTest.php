@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Olivine\Tests\App;
 
+use Olivine\App\Collect\Answer\CostRow;
+use Olivine\App\Collect\Answer\LabelCost;
 use Olivine\App\Collect\Cost;
 use Olivine\App\Collect\TargetReader;
 use Olivine\App\Platform\Database;
@@ -30,7 +32,7 @@ final class CostTest extends TestCase
         $cost = new Cost($database->connection, new StoreCost($database->connection));
         self::assertSame(
             [0, [], [], []],
-            array_values(array_intersect_key($cost->work(self::NOW), ['series' => 0, 'targets' => 0, 'metrics' => 0, 'labels' => 0])),
+            [($none = $cost->work(self::NOW))->series, $none->targets, $none->metrics, $none->labels],
             'nothing is there yet',
         );
 
@@ -60,15 +62,15 @@ final class CostTest extends TestCase
         $found = $cost->work(self::NOW);
         $load = static fn(int $series, int $seconds): float => (($series * 86_400) / $seconds) * self::LOAD;
         $warmth = 5_760 * self::USUAL;
-        self::assertSame(7, $found['series']);
-        self::assertEqualsWithDelta(5 / 15 + 2 / 60, $found['readingsPerSecond'], 1e-9);
-        self::assertEqualsWithDelta($load(4, 15) + $warmth + $load(2, 60), $found['bytesADay'], 1e-6);
-        self::assertRows([['quick', 5, $load(4, 15) + $warmth], ['slow', 2, $load(2, 60)]], $found['targets']);
-        self::assertRows([['load', 6, $load(4, 15) + $load(2, 60)], ['warmth', 1, $warmth]], $found['metrics']);
-        self::assertSame(2, $found['metricsInAll']);
+        self::assertSame(7, $found->series);
+        self::assertEqualsWithDelta(5 / 15 + 2 / 60, $found->readingsPerSecond, 1e-9);
+        self::assertEqualsWithDelta($load(4, 15) + $warmth + $load(2, 60), $found->bytesADay, 1e-6);
+        self::assertRows([['quick', 5, $load(4, 15) + $warmth], ['slow', 2, $load(2, 60)]], $found->targets);
+        self::assertRows([['load', 6, $load(4, 15) + $load(2, 60)], ['warmth', 1, $warmth]], $found->metrics);
+        self::assertSame(2, $found->metricsInAll);
         // Without cpu the four series of one target would be one, and the two of the other; disk and target tell none apart.
-        self::assertRows([['cpu', 6, $load(3, 15) + $load(1, 60)]], $found['labels']);
-        self::assertSame(4, $found['labels'][0]['values'], 'the most within one target');
+        self::assertRows([['cpu', 6, $load(3, 15) + $load(1, 60)]], $found->labels);
+        self::assertSame(4, $found->labels[0]->values, 'the most within one target');
     }
 
     public function testTheTenDearestLabelsAreToldAndTheDearestFirst(): void
@@ -81,7 +83,7 @@ final class CostTest extends TestCase
             }
         }
         $this->brings($database, 'wide', 60, "{$text}# EOF\n");
-        $labels = array_column((new Cost($database->connection, new StoreCost($database->connection)))->work(self::NOW)['labels'], 'name');
+        $labels = array_column((new Cost($database->connection, new StoreCost($database->connection)))->work(self::NOW)->labels, 'name');
         self::assertSame(['l13', 'l12', 'l11', 'l10', 'l9', 'l8', 'l7', 'l6', 'l5', 'l4'], $labels);
     }
 
@@ -96,17 +98,17 @@ final class CostTest extends TestCase
     }
 
     /**
-     * @param list<array{string, int, float}>                               $expected name, series, bytes a day
-     * @param list<array{name: string, series: int, bytesADay: float, ...}> $rows
+     * @param list<array{string, int, float}> $expected name, series, bytes a day
+     * @param list<CostRow|LabelCost>         $rows
      */
     private static function assertRows(array $expected, array $rows): void
     {
         self::assertSame(
             array_map(static fn(array $row): array => [$row[0], $row[1]], $expected),
-            array_map(static fn(array $row): array => [$row['name'], $row['series']], $rows),
+            array_map(static fn(CostRow|LabelCost $row): array => [$row->name, $row->series], $rows),
         );
         foreach ($expected as $i => [$name, , $bytes]) {
-            self::assertEqualsWithDelta($bytes, $rows[$i]['bytesADay'], 1e-6, $name);
+            self::assertEqualsWithDelta($bytes, $rows[$i]->bytesADay, 1e-6, $name);
         }
     }
 }

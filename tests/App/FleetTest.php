@@ -123,7 +123,7 @@ final class FleetTest extends TestCase
                 'credential' => $credential,
             ]);
             self::assertSame(201, $status, $text);
-            self::assertSame(['kind' => $kind, 'name' => $name], $target['credential']);
+            self::assertEquals(['kind' => $kind, 'name' => $name], $target['credential']);
             self::assertTrue($client->send('POST', '/api/targets/test', ['id' => $target['id'], 'url' => $url])[1]['ok'], 'kept as it was');
             $everything = $client->send('GET', '/api/targets')[2] . (new Client('admin@saltmarsh.example'))->send('GET', '/api/audit')[2];
             self::assertStringNotContainsString($secret, $everything, 'a secret is never shown again');

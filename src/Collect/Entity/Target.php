@@ -5,10 +5,11 @@ declare(strict_types=1);
 namespace Olivine\App\Collect\Entity;
 
 use Doctrine\ORM\Mapping as ORM;
+use Olivine\App\Collect\Repository\TargetRepository;
 use Olivine\App\Collect\ScrapeRefused;
 
 /** A thing readings come from. */
-#[ORM\Entity]
+#[ORM\Entity(repositoryClass: TargetRepository::class)]
 #[ORM\Table(name: 'target')]
 class Target
 {

@@ -5,9 +5,10 @@ declare(strict_types=1);
 namespace Olivine\App\Collect\Entity;
 
 use Doctrine\ORM\Mapping as ORM;
+use Olivine\App\Collect\Repository\TargetGroupRepository;
 
 /** Settings that its targets inherit where they have none of their own. */
-#[ORM\Entity]
+#[ORM\Entity(repositoryClass: TargetGroupRepository::class)]
 #[ORM\Table(name: 'target_group')]
 class TargetGroup
 {

@@ -6,10 +6,11 @@ namespace Olivine\App\Delivery\Entity;
 
 use Doctrine\ORM\Mapping as ORM;
 use Olivine\App\Delivery\IncidentStatus;
+use Olivine\App\Delivery\Repository\IncidentRepository;
 use Olivine\Core\Rule\Severity;
 
 /** Alerts of one service delivered together. */
-#[ORM\Entity]
+#[ORM\Entity(repositoryClass: IncidentRepository::class)]
 #[ORM\Table(name: 'incident')]
 #[ORM\Index(name: 'incident_open', columns: ['status', 'service'])]
 #[ORM\Index(name: 'incident_opened', columns: ['opened_at'])]

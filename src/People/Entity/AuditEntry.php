@@ -5,9 +5,10 @@ declare(strict_types=1);
 namespace Olivine\App\People\Entity;
 
 use Doctrine\ORM\Mapping as ORM;
+use Olivine\App\People\Repository\AuditRepository;
 
 /** One change: who, when, to what, from what, from where. Rows are only ever added. */
-#[ORM\Entity]
+#[ORM\Entity(repositoryClass: AuditRepository::class)]
 #[ORM\Table(name: 'audit_entry')]
 #[ORM\Index(name: 'audit_at', columns: ['at'])]
 class AuditEntry

@@ -5,11 +5,12 @@ declare(strict_types=1);
 namespace Olivine\App\People\Entity;
 
 use Doctrine\ORM\Mapping as ORM;
+use Olivine\App\People\Repository\PersonRepository;
 use Olivine\App\People\Role;
 use Symfony\Component\Security\Core\User\PasswordAuthenticatedUserInterface;
 use Symfony\Component\Security\Core\User\UserInterface;
 
-#[ORM\Entity]
+#[ORM\Entity(repositoryClass: PersonRepository::class)]
 #[ORM\Table(name: 'person')]
 class Person implements UserInterface, PasswordAuthenticatedUserInterface
 {

@@ -5,11 +5,12 @@ declare(strict_types=1);
 namespace Olivine\App\Rule\Entity;
 
 use Doctrine\ORM\Mapping as ORM;
+use Olivine\App\Rule\Repository\RuleRepository;
 use Olivine\Core\Rule\Direction;
 use Olivine\Core\Rule\Severity;
 use Olivine\Core\Rule\Threshold;
 
-#[ORM\Entity]
+#[ORM\Entity(repositoryClass: RuleRepository::class)]
 #[ORM\Table(name: 'rule')]
 class Rule
 {

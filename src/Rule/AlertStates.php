@@ -6,16 +6,15 @@ namespace Olivine\App\Rule;
 
 use Doctrine\DBAL\Connection;
 use Olivine\App\Platform\Database;
+use Olivine\App\Rule\Answer\BuildingAlert;
 use Olivine\Core\Rule\AlertState;
-use Olivine\Core\Rule\AlertTransition;
 use Olivine\Core\Rule\Outcome;
 use Olivine\Core\Rule\Phase;
 use Olivine\Core\Rule\Severity;
 use Olivine\Core\Rule\TrackedAlert;
-use Olivine\Core\Series\LabelSet;
 
 /** Keeps the alerts of rules: what changed, the transitions and how far the rule has been evaluated commit together. */
-final readonly class AlertStore
+final readonly class AlertStates
 {
     private const COLUMNS = [
         'rule_id',
@@ -28,33 +27,9 @@ final readonly class AlertStore
         'missing_since_at',
         'raised_before',
     ];
-    private const OF_TRANSITIONS = [
-        'rule_id',
-        'labels_hash',
-        'labels',
-        'at',
-        'from_phase',
-        'to_phase',
-        'severity',
-        'value',
-        'onset_at',
-        'why',
-        'taken',
-    ];
-    private const LONGEST_WHY = 300;
 
-    public function __construct(private Database $database)
+    public function __construct(private Database $database, private Transitions $transitions)
     {
-    }
-
-    public static function hash(LabelSet $labels): string
-    {
-        return substr(hash('sha256', $labels->key()), 0, 32);
-    }
-
-    public static function json(LabelSet $labels): string
-    {
-        return json_encode($labels->labels, JSON_THROW_ON_ERROR | JSON_FORCE_OBJECT);
     }
 
     /** @return array<string, TrackedAlert> by the key of their labels */
@@ -62,7 +37,7 @@ final readonly class AlertStore
     {
         $alerts = [];
         foreach ($this->database->connection->fetchAllAssociative('SELECT * FROM alert WHERE rule_id = ?', [$ruleId]) as $row) {
-            $labels = self::labels((string) $row['labels']);
+            $labels = AlertKey::labels((string) $row['labels']);
             $alerts[$labels->key()] = new TrackedAlert(
                 $labels,
                 new AlertState(
@@ -106,8 +81,8 @@ final readonly class AlertStore
                 $state = $alert->state;
                 $changed[] = [
                     $ruleId,
-                    self::hash($alert->labels),
-                    self::json($alert->labels),
+                    AlertKey::hash($alert->labels),
+                    AlertKey::json($alert->labels),
                     $state->phase->value,
                     $state->sinceMs,
                     $state->onsetMs,
@@ -117,26 +92,22 @@ final readonly class AlertStore
                 ];
             }
         }
-        $transitions = array_map(
-            static fn(AlertTransition $happened): array => self::row($ruleId, $happened),
-            $outcome->transitions,
-        );
         $gone = array_diff_key($before, $outcome->alerts);
         $this->database->transaction(function (Connection $connection) use (
             $ruleId,
             $ruleVersion,
             $changed,
-            $transitions,
+            $outcome,
             $gone,
             $progress,
         ): void {
             $this->advance($connection, $ruleId, $ruleVersion, $progress);
             $this->database->upsert('alert', self::COLUMNS, $changed);
-            $this->database->insertNew('transition', self::OF_TRANSITIONS, $transitions);
+            $this->transitions->add($ruleId, $outcome->transitions);
             foreach ($gone as $alert) {
                 $connection->executeStatement('DELETE FROM alert WHERE rule_id = ? AND labels_hash = ?', [
                     $ruleId,
-                    self::hash($alert->labels),
+                    AlertKey::hash($alert->labels),
                 ]);
             }
         });
@@ -148,12 +119,39 @@ final readonly class AlertStore
         $this->database->connection->executeStatement('DELETE FROM rule_progress WHERE rule_id = ?', [$ruleId]);
     }
 
-    public static function labels(string $json): LabelSet
+    /** Of a rule that is removed nothing stays. */
+    public function drop(int $ruleId): void
     {
-        /** @var array<string, string> $labels */
-        $labels = json_decode($json, true, 8, JSON_THROW_ON_ERROR);
+        $this->forget($ruleId);
+        $this->database->connection->executeStatement('DELETE FROM alert WHERE rule_id = ?', [$ruleId]);
+    }
 
-        return LabelSet::of($labels);
+    /** @return array<int, array<string, int>> rule → phase → how many alerts are in it */
+    public function phasesByRule(): array
+    {
+        $phases = [];
+        $rows = $this->database->connection->iterateNumeric('SELECT rule_id, phase, COUNT(*) FROM alert GROUP BY rule_id, phase');
+        foreach ($rows as [$rule, $phase, $alerts]) {
+            $phases[(int) $rule][(string) $phase] = (int) $alerts;
+        }
+
+        return $phases;
+    }
+
+    /** @return list<BuildingAlert> what would raise if it lasts, the longest first */
+    public function building(int $most): array
+    {
+        return array_map(
+            static fn(array $row): BuildingAlert => new BuildingAlert(
+                raisesAt: (int) $row['since_at'] + 1000 * (int) $row['hold_seconds'],
+                rule: (string) $row['name'],
+                ruleId: (int) $row['rule_id'],
+            ),
+            $this->database->connection->fetchAllAssociative(
+                "SELECT a.rule_id, r.name, a.since_at, r.hold_seconds FROM alert a JOIN rule r ON r.id = a.rule_id
+                 WHERE a.phase = 'building' AND r.enabled ORDER BY a.since_at LIMIT {$most}",
+            ),
+        );
     }
 
     private function advance(Connection $connection, int $ruleId, int $ruleVersion, RuleProgress $progress): void
@@ -167,26 +165,5 @@ final readonly class AlertStore
             ['rule_id', 'rule_version', 'through_at', 'formula_hash', 'turn'],
             [[$ruleId, $ruleVersion, $progress->throughMs, $progress->formulaHash, $progress->turn]],
         );
-    }
-
-    /** @return list<int|float|string|null> */
-    private static function row(int $ruleId, AlertTransition $happened): array
-    {
-        $transition = $happened->transition;
-        $value = $transition->value !== null && is_finite($transition->value) ? $transition->value : null;
-
-        return [
-            $ruleId,
-            self::hash($happened->labels),
-            self::json($happened->labels),
-            $transition->atMs,
-            $transition->from->value,
-            $transition->to->value,
-            $transition->severity?->value,
-            $value,
-            $transition->onsetMs,
-            mb_substr($transition->why, 0, self::LONGEST_WHY),
-            0,
-        ];
     }
 }

@@ -1,0 +1,102 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Collect;
+
+use Olivine\App\Collect\Answer\IncidentLine;
+use Olivine\App\Collect\Answer\RuleName;
+use Olivine\App\Collect\Answer\TargetPage;
+use Olivine\App\Collect\Entity\Target;
+use Olivine\App\Delivery\Entity\Incident;
+use Olivine\App\Delivery\Repository\IncidentRepository;
+use Olivine\App\Platform\Clock;
+use Olivine\App\Rule\Entity\Rule;
+use Olivine\App\Rule\Repository\RuleRepository;
+use Olivine\App\Store\MetricCatalogue;
+use Olivine\App\Store\SeriesIndex;
+use Olivine\Core\Formula\FormulaError;
+use Olivine\Core\Formula\Node\Select;
+use Olivine\Core\Formula\Parser;
+use Olivine\Core\Formula\Tree;
+use Olivine\Core\Series\LabelSet;
+
+/** What one target's page tells beside its settings: how its scrapes went, what it brings, where that is used, what it raised. */
+final readonly class TargetPages
+{
+    private const LAST_FAULTS = 30;
+    private const LAST_INCIDENTS = 20;
+    private const DAY_MS = 86_400_000;
+
+    public function __construct(
+        private TargetStatuses $statuses,
+        private TargetLimits $limits,
+        private MetricCatalogue $catalogue,
+        private SeriesIndex $index,
+        private RuleRepository $rules,
+        private IncidentRepository $incidents,
+    ) {
+    }
+
+    public function of(Target $target): TargetPage
+    {
+        $id = $target->id();
+
+        return new TargetPage(
+            faults: $this->statuses->lastFaults($id, self::LAST_FAULTS),
+            faultsInDay: $this->statuses->faultsSince($id, Clock::nowMs() - self::DAY_MS),
+            incidents: array_map(self::line(...), $this->incidents->ofTarget($target->name, self::LAST_INCIDENTS)),
+            lateMinutes: $this->limits->values()[TargetLimit::LateMinutes->value],
+            metrics: $this->catalogue->ofTarget($id),
+            rules: $this->lookingAt($id),
+        );
+    }
+
+    private static function line(Incident $incident): IncidentLine
+    {
+        return new IncidentLine(
+            id: $incident->id(),
+            openedAt: $incident->openedAt,
+            resolvedAt: $incident->resolvedAt,
+            severity: $incident->severity,
+            status: $incident->status->value,
+            title: $incident->title,
+        );
+    }
+
+    /** @return list<RuleName> the rules that look at a series of this target */
+    private function lookingAt(int $targetId): array
+    {
+        $rules = $this->rules->byName();
+        $selections = array_map(self::selections(...), $rules);
+        $metrics = array_unique(array_map(static fn(Select $one): string => $one->metric, array_merge(...$selections)));
+        $series = $this->index->ofTarget($targetId, array_values($metrics));
+        $looking = [];
+        foreach ($rules as $i => $rule) {
+            if (array_any($selections[$i], static fn(Select $one): bool => self::finds($one, $series[$one->metric] ?? []))) {
+                $looking[] = new RuleName(id: $rule->id(), name: $rule->name, severity: $rule->severity);
+            }
+        }
+
+        return $looking;
+    }
+
+    /** @param list<LabelSet> $series */
+    private static function finds(Select $selection, array $series): bool
+    {
+        return array_any(
+            $series,
+            static fn(LabelSet $labels): bool => $selection->where === null || $selection->where->accepts($labels),
+        );
+    }
+
+    /** @return list<Select> none where the formula has a fault by now */
+    private static function selections(Rule $rule): array
+    {
+        try {
+            return Tree::selections(Parser::parse($rule->formula));
+        } catch (FormulaError) {
+            return [];
+        }
+    }
+}

@@ -1,0 +1,65 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Delivery\Entity;
+
+use Doctrine\ORM\Mapping as ORM;
+use Olivine\App\Delivery\DeliveryKind;
+use Olivine\App\Delivery\DeliveryStatus;
+use Olivine\App\Delivery\Repository\DeliveryRepository;
+
+/** One message to one person through one channel, planned once; sent at least once under the same key. */
+#[ORM\Entity(repositoryClass: DeliveryRepository::class)]
+#[ORM\Table(name: 'delivery')]
+#[ORM\UniqueConstraint(name: 'delivery_once', columns: ['incident_id', 'kind', 'round', 'person_id', 'channel'])]
+#[ORM\UniqueConstraint(name: 'delivery_key', columns: ['message_key'])]
+#[ORM\Index(name: 'delivery_next', columns: ['status', 'next_at'])]
+class Delivery
+{
+    #[ORM\Id, ORM\GeneratedValue, ORM\Column(type: 'bigint', options: ['unsigned' => true])]
+    public ?int $id = null;
+
+    #[ORM\Column]
+    public int $incidentId;
+
+    #[ORM\Column(length: 20, enumType: DeliveryKind::class)]
+    public DeliveryKind $kind;
+
+    /** Of a raise the rung; of "worse" the rank of the severity; else 1. */
+    #[ORM\Column(type: 'smallint')]
+    public int $round;
+
+    #[ORM\Column]
+    public int $personId;
+
+    #[ORM\Column(length: 20)]
+    public string $channel;
+
+    #[ORM\Column(type: 'bigint')]
+    public int $dueAt;
+
+    #[ORM\Column(length: 12, enumType: DeliveryStatus::class)]
+    public DeliveryStatus $status;
+
+    #[ORM\Column(type: 'smallint')]
+    public int $attempts = 0;
+
+    #[ORM\Column(type: 'bigint')]
+    public int $nextAt;
+
+    #[ORM\Column(type: 'bigint', nullable: true)]
+    public ?int $sentAt = null;
+
+    /** What the channel said of it last. */
+    #[ORM\Column(length: 500)]
+    public string $answer = '';
+
+    #[ORM\Column(length: 120)]
+    public string $messageKey;
+
+    public function id(): int
+    {
+        return $this->id ?? throw new \LogicException('The delivery is not saved yet');
+    }
+}

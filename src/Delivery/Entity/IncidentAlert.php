@@ -1,0 +1,146 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Delivery\Entity;
+
+use Doctrine\ORM\Mapping as ORM;
+use Olivine\App\Delivery\Repository\IncidentAlertRepository;
+use Olivine\App\Rule\AlertKey;
+use Olivine\Core\Rule\Phase;
+use Olivine\Core\Rule\Severity;
+use Olivine\Core\Series\LabelSet;
+
+/** One rule on one label set within an incident; a rule that cannot be evaluated has no labels. */
+#[ORM\Entity(repositoryClass: IncidentAlertRepository::class)]
+#[ORM\Table(name: 'incident_alert')]
+#[ORM\Index(name: 'incident_alert_alert', columns: ['rule_id', 'labels_hash', 'cleared_at'])]
+#[ORM\Index(name: 'incident_alert_target', columns: ['target', 'incident_id'])]
+class IncidentAlert
+{
+    /** In place of the hash of labels where the rule itself is what is wrong. */
+    public const BROKEN = 'broken';
+    private const LONGEST_TARGET = 200;
+    private const LONGEST_WORDS = 1_000;
+
+    #[ORM\Id, ORM\Column]
+    public int $incidentId;
+
+    #[ORM\Id, ORM\Column]
+    public int $ruleId;
+
+    #[ORM\Id, ORM\Column(length: 32, options: ['fixed' => true])]
+    public string $labelsHash;
+
+    #[ORM\Column(type: 'text')]
+    public string $labels;
+
+    /** What target it is about, for that target's page. */
+    #[ORM\Column(length: self::LONGEST_TARGET)]
+    public string $target = '';
+
+    #[ORM\Column(type: 'bigint')]
+    public int $onsetAt;
+
+    #[ORM\Column(type: 'bigint')]
+    public int $raisedAt;
+
+    #[ORM\Column(type: 'bigint', nullable: true)]
+    public ?int $clearedAt = null;
+
+    /** How it ended: the phase, or "" while it is raised. */
+    #[ORM\Column(length: 10)]
+    public string $ended = '';
+
+    #[ORM\Column(length: 10, enumType: Severity::class)]
+    public Severity $severity;
+
+    #[ORM\Column(nullable: true)]
+    public ?float $raisedValue = null;
+
+    #[ORM\Column(nullable: true)]
+    public ?float $peakValue = null;
+
+    #[ORM\Column]
+    public bool $blind = false;
+
+    #[ORM\Column(length: 10)]
+    public string $kind = 'alert';
+
+    /** Why the rule cannot be evaluated, where that is what was raised. */
+    #[ORM\Column(length: self::LONGEST_WORDS)]
+    public string $words = '';
+
+    private function __construct(int $incidentId, int $ruleId, string $hash, LabelSet $labels, Severity $severity)
+    {
+        $this->incidentId = $incidentId;
+        $this->ruleId = $ruleId;
+        $this->labelsHash = $hash;
+        $this->labels = AlertKey::json($labels);
+        $this->target = mb_substr($labels->get('target'), 0, self::LONGEST_TARGET);
+        $this->severity = $severity;
+    }
+
+    /** @param float|null $value null where it was raised for want of readings */
+    public static function raised(
+        int $incidentId,
+        int $ruleId,
+        string $labelsHash,
+        LabelSet $labels,
+        int $onsetAtMs,
+        int $atMs,
+        Severity $severity,
+        ?float $value,
+        bool $blind,
+    ): self {
+        $alert = new self($incidentId, $ruleId, $labelsHash, $labels, $severity);
+        $alert->onsetAt = $onsetAtMs;
+        $alert->raisedAt = $atMs;
+        $alert->raisedValue = $value;
+        $alert->peakValue = $value;
+        $alert->blind = $blind;
+
+        return $alert;
+    }
+
+    public static function broken(int $incidentId, int $ruleId, int $sinceMs, int $atMs, string $why): self
+    {
+        $alert = new self($incidentId, $ruleId, self::BROKEN, LabelSet::none(), Severity::Major);
+        $alert->kind = self::BROKEN;
+        $alert->brokenAgain($sinceMs, $atMs, $why);
+
+        return $alert;
+    }
+
+    public function brokenAgain(int $sinceMs, int $atMs, string $why): void
+    {
+        $this->onsetAt = $sinceMs;
+        $this->words = mb_substr($why, 0, self::LONGEST_WORDS);
+        $this->raiseAgain($atMs, Severity::Major);
+    }
+
+    /** What was over in an incident that is not comes up once more. */
+    public function raiseAgain(int $atMs, Severity $severity): void
+    {
+        $this->clearedAt = null;
+        $this->ended = '';
+        $this->raisedAt = $atMs;
+        $this->severity = $severity;
+    }
+
+    public function end(int $atMs, Phase $how): void
+    {
+        $this->clearedAt = $atMs;
+        $this->ended = $how->value;
+    }
+
+    public function labelSet(): LabelSet
+    {
+        return AlertKey::labels($this->labels);
+    }
+
+    public function isBroken(): bool
+    {
+        return $this->kind === self::BROKEN;
+    }
+}

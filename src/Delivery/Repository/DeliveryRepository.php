@@ -1,0 +1,213 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Delivery\Repository;
+
+use Doctrine\Bundle\DoctrineBundle\Repository\ServiceEntityRepository;
+use Doctrine\ORM\Query;
+use Doctrine\ORM\QueryBuilder;
+use Doctrine\Persistence\ManagerRegistry;
+use Olivine\App\Delivery\DeliveryKind;
+use Olivine\App\Delivery\DeliveryStatus;
+use Olivine\App\Delivery\Entity\Delivery;
+use Olivine\App\Platform\Database;
+
+/**
+ * Messages to people. Each is planned under a key of (incident, kind, round, person, channel): planning twice plans once.
+ * Each step of its way is one statement that says from what to what, so that nobody takes it twice.
+ *
+ * @extends ServiceEntityRepository<Delivery>
+ */
+final class DeliveryRepository extends ServiceEntityRepository
+{
+    /** Of so many that went out at the first attempt the usual time is told; longer than a minute is not usual. */
+    private const RECENT = 50;
+    private const UNUSUAL_MS = 60_000;
+
+    public function __construct(ManagerRegistry $registry, private readonly Database $database)
+    {
+        parent::__construct($registry, Delivery::class);
+    }
+
+    public function plan(
+        int $incidentId,
+        DeliveryKind $kind,
+        int $round,
+        int $person,
+        string $channel,
+        int $dueAtMs,
+        int $nowMs,
+    ): void {
+        $key = sprintf('incident-%d.%s.%d.%d.%s', $incidentId, $kind->value, $round, $person, bin2hex(random_bytes(6)));
+        $this->database->insertNew(
+            'delivery',
+            [
+                'incident_id',
+                'kind',
+                'round',
+                'person_id',
+                'channel',
+                'due_at',
+                'status',
+                'attempts',
+                'next_at',
+                'answer',
+                'message_key',
+            ],
+            [
+                [
+                    $incidentId,
+                    $kind->value,
+                    $round,
+                    $person,
+                    $channel,
+                    $dueAtMs,
+                    DeliveryStatus::Planned->value,
+                    0,
+                    $nowMs,
+                    '',
+                    $key,
+                ],
+            ],
+        );
+    }
+
+    /** @return list<Delivery> what tells of the raise, rung by rung */
+    public function raisedOf(int $incidentId): array
+    {
+        return $this->now(
+            $this->createQueryBuilder('d')
+                ->where('d.incidentId = :incident AND d.kind = :raised')
+                ->setParameter('incident', $incidentId)
+                ->setParameter('raised', DeliveryKind::Raised->value)
+                ->orderBy('d.round'),
+        );
+    }
+
+    /** @return list<int> people who were told of the raise, or may have been */
+    public function told(int $incidentId): array
+    {
+        $told = array_filter(
+            $this->raisedOf($incidentId),
+            static fn(Delivery $one): bool => $one->attempts > 0 || $one->status === DeliveryStatus::Sent,
+        );
+
+        return array_values(array_unique(array_map(static fn(Delivery $one): int => $one->personId, $told)));
+    }
+
+    /** What was planned of the raise and tried by nobody yet is not sent any more. */
+    public function drop(int $incidentId, string $why): void
+    {
+        $this->createQueryBuilder('d')
+            ->update()
+            ->set('d.status', ':dropped')
+            ->set('d.answer', ':why')
+            ->where('d.incidentId = :incident AND d.kind = :raised AND d.status = :planned AND d.attempts = 0')
+            ->setParameter('dropped', DeliveryStatus::Dropped->value)
+            ->setParameter('why', $why)
+            ->setParameter('incident', $incidentId)
+            ->setParameter('raised', DeliveryKind::Raised->value)
+            ->setParameter('planned', DeliveryStatus::Planned->value)
+            ->getQuery()
+            ->execute();
+    }
+
+    /** @return list<Delivery> the longest due first */
+    public function due(int $nowMs, int $most): array
+    {
+        return $this->now(
+            $this->createQueryBuilder('d')
+                ->where('d.status = :planned AND d.nextAt <= :now')
+                ->setParameter('planned', DeliveryStatus::Planned->value)
+                ->setParameter('now', $nowMs)
+                ->orderBy('d.dueAt')
+                ->setMaxResults($most),
+        );
+    }
+
+    /** One dispatcher holds the lease: what another one claimed is claimed by nobody now. */
+    public function takeClaimsOver(): void
+    {
+        $this->createQueryBuilder('d')
+            ->update()
+            ->set('d.status', ':planned')
+            ->where('d.status = :sending')
+            ->setParameter('planned', DeliveryStatus::Planned->value)
+            ->setParameter('sending', DeliveryStatus::Sending->value)
+            ->getQuery()
+            ->execute();
+    }
+
+    /** @return bool whether it was there to be claimed */
+    public function claim(Delivery $delivery): bool
+    {
+        return 1 ===
+            $this->createQueryBuilder('d')
+                ->update()
+                ->set('d.status', ':sending')
+                ->set('d.attempts', ':attempts')
+                ->where('d.id = :id AND d.status = :planned')
+                ->setParameter('sending', DeliveryStatus::Sending->value)
+                ->setParameter('attempts', $delivery->attempts + 1)
+                ->setParameter('id', $delivery->id())
+                ->setParameter('planned', DeliveryStatus::Planned->value)
+                ->getQuery()
+                ->execute();
+    }
+
+    public function markSent(Delivery $delivery, int $atMs, string $answer): void
+    {
+        $this->change($delivery, ['status' => DeliveryStatus::Sent->value, 'sentAt' => $atMs, 'answer' => $answer]);
+    }
+
+    public function postpone(Delivery $delivery, int $untilMs, string $answer): void
+    {
+        $this->change($delivery, ['status' => DeliveryStatus::Planned->value, 'nextAt' => $untilMs, 'answer' => $answer]);
+    }
+
+    public function giveUp(Delivery $delivery, string $why): void
+    {
+        $this->change($delivery, ['status' => DeliveryStatus::Failed->value, 'answer' => $why]);
+    }
+
+    /** @return int how many wait or are under way */
+    public function waiting(): int
+    {
+        return $this->count(['status' => [DeliveryStatus::Planned, DeliveryStatus::Sending]]);
+    }
+
+    /** @return int|null from when a message was due until the channel took it, milliseconds; null where none went out yet */
+    public function usualSendMs(): ?int
+    {
+        /** @var list<Delivery> $recent */
+        $recent = $this->findBy(
+            ['status' => DeliveryStatus::Sent, 'attempts' => 1, 'round' => 1],
+            ['id' => 'DESC'],
+            self::RECENT,
+        );
+        $took = array_filter(
+            array_map(static fn(Delivery $one): int => (int) $one->sentAt - $one->dueAt, $recent),
+            static fn(int $ms): bool => $ms < self::UNUSUAL_MS,
+        );
+
+        return $took === [] ? null : intdiv(array_sum($took), count($took));
+    }
+
+    /** @param array<string, int|string> $values field → what it is from now on */
+    private function change(Delivery $delivery, array $values): void
+    {
+        $update = $this->createQueryBuilder('d')->update()->where('d.id = :id')->setParameter('id', $delivery->id());
+        foreach ($values as $field => $value) {
+            $update->set("d.{$field}", ":{$field}")->setParameter($field, $value);
+        }
+        $update->getQuery()->execute();
+    }
+
+    /** @return list<Delivery> */
+    private function now(QueryBuilder $asked): array
+    {
+        /** @var list<Delivery> */
+        return $asked->getQuery()->setHint(Query::HINT_REFRESH, true)->getResult();
+    }
+}

@@ -1,0 +1,103 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Delivery\Repository;
+
+use Doctrine\Bundle\DoctrineBundle\Repository\ServiceEntityRepository;
+use Doctrine\DBAL\LockMode;
+use Doctrine\Persistence\ManagerRegistry;
+use Olivine\App\Delivery\Entity\Incident;
+use Olivine\App\Delivery\Entity\IncidentAlert;
+use Olivine\App\Delivery\IncidentStatus;
+use Olivine\App\Platform\Problem;
+
+/**
+ * @extends ServiceEntityRepository<Incident>
+ */
+final class IncidentRepository extends ServiceEntityRepository
+{
+    public function __construct(ManagerRegistry $registry)
+    {
+        parent::__construct($registry, Incident::class);
+    }
+
+    /** @throws Problem 404 */
+    public function there(int $id): Incident
+    {
+        return $this->find($id) ?? throw new Problem(404, "There is no incident {$id}");
+    }
+
+    /** @return list<Incident> the newest first: all that are not resolved, and what was open since then */
+    public function seenBetween(int $fromMs, int $nowMs, int $most): array
+    {
+        /** @var list<Incident> $found */
+        $found = $this->createQueryBuilder('i')
+            ->where('i.status <> :resolved OR (i.openedAt <= :now AND (i.resolvedAt IS NULL OR i.resolvedAt >= :from))')
+            ->setParameter('resolved', IncidentStatus::Resolved->value)
+            ->setParameter('from', $fromMs)
+            ->setParameter('now', $nowMs)
+            ->addSelect('CASE WHEN i.resolvedAt IS NULL THEN 0 ELSE 1 END AS HIDDEN done')
+            ->orderBy('done')
+            ->addOrderBy('i.openedAt', 'DESC')
+            ->setMaxResults($most)
+            ->getQuery()
+            ->getResult();
+        usort($found, static fn(Incident $a, Incident $b): int => $b->openedAt <=> $a->openedAt);
+
+        return $found;
+    }
+
+    /** @return list<Incident> the newest first: those with an alert of this target */
+    public function ofTarget(string $target, int $most): array
+    {
+        /** @var list<Incident> */
+        return $this->createQueryBuilder('i')
+            ->where('i.id IN (SELECT a.incidentId FROM ' . IncidentAlert::class . ' a WHERE a.target = :target)')
+            ->setParameter('target', $target)
+            ->orderBy('i.openedAt', 'DESC')
+            ->setMaxResults($most)
+            ->getQuery()
+            ->getResult();
+    }
+
+    /** @return list<Incident> the gravest first, the oldest first */
+    public function notOver(): array
+    {
+        $open = $this->findBy(['status' => [IncidentStatus::Open, IncidentStatus::Acknowledged]]);
+        usort(
+            $open,
+            static fn(Incident $a, Incident $b): int => [$b->severity->rank(), $a->openedAt] <=> [
+                $a->severity->rank(),
+                $b->openedAt,
+            ],
+        );
+
+        return $open;
+    }
+
+    /** @return list<Incident> those nobody has in hand, whose ladder goes on */
+    public function climbing(): array
+    {
+        return $this->findBy(['status' => IncidentStatus::Open, 'replayed' => false]);
+    }
+
+    /** Of a service the one that is not over, held until the transaction is: whoever resolves it does so before or after. */
+    public function heldOpenOf(string $service): ?Incident
+    {
+        $id = $this->getEntityManager()
+            ->getConnection()
+            ->fetchOne('SELECT id FROM incident WHERE service = ? AND status <> ? ORDER BY id DESC LIMIT 1 FOR UPDATE', [
+                $service,
+                IncidentStatus::Resolved->value,
+            ]);
+
+        return $id === false ? null : $this->held((int) $id);
+    }
+
+    /** As it is now, and nobody else changes it until the transaction is over. */
+    public function held(int $id): Incident
+    {
+        return $this->find($id, LockMode::PESSIMISTIC_WRITE) ?? throw new \LogicException("Incident {$id} is gone");
+    }
+}

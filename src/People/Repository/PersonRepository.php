@@ -1,0 +1,64 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\People\Repository;
+
+use Doctrine\Bundle\DoctrineBundle\Repository\ServiceEntityRepository;
+use Doctrine\Persistence\ManagerRegistry;
+use Olivine\App\People\Entity\Person;
+use Olivine\App\Platform\Problem;
+
+/**
+ * People; what somebody did keeps their name after they were removed.
+ *
+ * @extends ServiceEntityRepository<Person>
+ */
+final class PersonRepository extends ServiceEntityRepository
+{
+    public function __construct(ManagerRegistry $registry)
+    {
+        parent::__construct($registry, Person::class);
+    }
+
+    /** @throws Problem 404 */
+    public function there(int $id): Person
+    {
+        $person = $this->find($id);
+
+        return $person !== null && $person->removedAt === null ? $person : throw new Problem(404, "There is no person {$id}");
+    }
+
+    public function atAddress(string $email): ?Person
+    {
+        return $this->findOneBy(['email' => $email]);
+    }
+
+    /** @return list<Person> by name */
+    public function byName(): array
+    {
+        return $this->findBy(['removedAt' => null], ['name' => 'ASC']);
+    }
+
+    /** @return array<int, string> id → name, also of those who were removed */
+    public function names(): array
+    {
+        $rows = $this->createQueryBuilder('p')->select('p.id', 'p.name')->getQuery()->getScalarResult();
+
+        return array_column($rows, 'name', 'id');
+    }
+
+    /** @return list<int> those who take turns on call, in their order */
+    public function inTheRota(): array
+    {
+        $rows = $this->createQueryBuilder('p')
+            ->select('p.id')
+            ->where('p.rotaPlace IS NOT NULL AND p.barredAt IS NULL AND p.removedAt IS NULL')
+            ->orderBy('p.rotaPlace')
+            ->addOrderBy('p.id')
+            ->getQuery()
+            ->getSingleColumnResult();
+
+        return array_values(array_map(intval(...), $rows));
+    }
+}

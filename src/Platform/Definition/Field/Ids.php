@@ -1,0 +1,31 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Platform\Definition\Field;
+
+/** Ids of things, each once. */
+#[\Attribute(\Attribute::TARGET_PARAMETER | \Attribute::TARGET_PROPERTY)]
+final class Ids extends FieldRule
+{
+    public function __construct(private readonly int $most)
+    {
+        parent::__construct();
+    }
+
+    public function taken(mixed $value): mixed
+    {
+        return $this->fault($value) === null && is_array($value) ? array_values(array_unique($value)) : $value;
+    }
+
+    public function fault(mixed $value): ?string
+    {
+        $isList =
+            is_array($value)
+            && $value !== []
+            && count($value) <= $this->most
+            && array_filter($value, static fn(mixed $id): bool => !is_int($id) || $id < 1) === [];
+
+        return $isList ? null : "{field} must be a list of 1 to {$this->most} ids";
+    }
+}

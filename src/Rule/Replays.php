@@ -1,0 +1,124 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Rule;
+
+use Olivine\App\Delivery\Repository\DeliveryRepository;
+use Olivine\App\Platform\Clock;
+use Olivine\App\Platform\HeavyWork;
+use Olivine\App\Platform\Settings;
+use Olivine\App\Rule\Answer\Replay;
+use Olivine\App\Rule\Answer\Timing;
+use Olivine\App\Rule\Entity\Rule;
+use Olivine\App\Store\Answer\ChartLine;
+use Olivine\App\Store\SeriesIndex;
+use Olivine\Core\Formula\Checker;
+use Olivine\Core\Formula\Evaluator;
+use Olivine\Core\Formula\Line;
+use Olivine\Core\Formula\Lines;
+use Olivine\Core\Formula\Node\Node;
+use Olivine\Core\Formula\Parser;
+use Olivine\Core\Formula\Tree;
+use Olivine\Core\Rule\RuleEngine;
+
+/** What a rule as given would have raised over past readings, by the engine that runs live. */
+final readonly class Replays
+{
+    private const SECONDS = 15.0;
+    private const HOUR_MS = 3_600_000;
+    private const POINTS = 700;
+    private const MOST_LINES = 12;
+
+    public function __construct(
+        private Evaluator $evaluator,
+        private Checker $checker,
+        private RuleEngine $engine,
+        private SettledReadings $settled,
+        private SeriesIndex $index,
+        private Settings $settings,
+        private DeliveryRepository $deliveries,
+        private HeavyWork $heavy,
+    ) {
+    }
+
+    /** @param int $hours back from as far as live rules could look by now */
+    public function of(Rule $rule, int $hours): Replay
+    {
+        $step = $rule->stepSeconds * 1000;
+        $tree = Parser::parse($rule->formula);
+        $clock = Clock::nowMs();
+        $to = $this->settled->throughFor($tree, $this->settled->through($clock), $this->settled->later(), $clock);
+        $from = $to - $hours * self::HOUR_MS;
+        $chartStep = max($step, (int) (ceil(($hours * self::HOUR_MS) / self::POINTS / $step) * $step));
+        $first = (intdiv($from, $chartStep) + 1) * $chartStep;
+        // All that can be told beforehand is, before anything is read.
+        $this->evaluator->refuseLongWork($tree, $from, $to, $step);
+        $this->evaluator->load($tree, $to, $to, $step);
+        $this->evaluator->load($tree, $first, $to, $chartStep);
+        $began = hrtime(true);
+        [$outcome, $chart] = $this->heavy->within(
+            self::SECONDS,
+            fn(): array => [
+                $this->engine->run($tree, $rule->threshold(), $step, [], $from, $to - ($to % $step)),
+                $this->evaluator->range($tree, $first, $to, $chartStep),
+            ],
+        );
+        $spells = new ReplaySpells();
+        foreach ($outcome->transitions as $happened) {
+            $spells->take($happened);
+        }
+
+        return new Replay(
+            first: $first,
+            from: $from,
+            knownFrom: self::knownFrom($chart, $first, $chartStep),
+            lines: array_map(self::line(...), array_slice($chart->lines, 0, self::MOST_LINES)),
+            series: count($chart->lines),
+            spells: $spells->all(),
+            step: $chartStep,
+            timing: $this->timing($tree, $rule),
+            to: $to,
+            tookMs: round((hrtime(true) - $began) / 1e6, 1),
+            unit: $this->checker->unitOf($tree),
+        );
+    }
+
+    private static function line(Line $line): ChartLine
+    {
+        $drawn = static fn(?float $value): ?float => $value === null || !is_finite($value) ? null : round($value, 6);
+
+        return new ChartLine($line->labels, array_map($drawn, $line->values));
+    }
+
+    /** @return int|null the first instant that any series has a value at; a replay says nothing about the time before */
+    private static function knownFrom(Lines $chart, int $firstMs, int $stepMs): ?int
+    {
+        $places = array_map(
+            static fn(Line $line): ?int => array_find_key($line->values, static fn(?float $value): bool => $value !== null),
+            $chart->lines,
+        );
+        $places = array_filter($places, is_int(...));
+
+        return $places === [] ? null : $firstMs + min($places) * $stepMs;
+    }
+
+    /** What lies between an onset and the first message, from the targets, the formula, the settings and the mails that went out. */
+    private function timing(Node $tree, Rule $rule): Timing
+    {
+        $interval = 0;
+        foreach (Tree::selections($tree) as $selection) {
+            foreach ($this->index->select($selection) as $series) {
+                $interval = max($interval, $series->intervalMs());
+            }
+        }
+
+        return new Timing(
+            gatherMs: $this->settings->gatherSeconds * 1000,
+            intervalMs: $interval,
+            sendMs: $this->deliveries->usualSendMs(),
+            stepMs: $rule->stepSeconds * 1000,
+            windowMs: Tree::longestWindowMs($tree),
+        );
+    }
+}

@@ -1,0 +1,117 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Rule;
+
+use Olivine\App\Platform\Database;
+use Olivine\Core\Rule\AlertTransition;
+use Olivine\Core\Rule\Phase;
+use Olivine\Core\Rule\Severity;
+
+/** What happened to alerts, each written once, and which of it the dispatcher has not taken yet. */
+final readonly class Transitions
+{
+    private const COLUMNS = [
+        'rule_id',
+        'labels_hash',
+        'labels',
+        'at',
+        'from_phase',
+        'to_phase',
+        'severity',
+        'value',
+        'onset_at',
+        'why',
+        'taken',
+    ];
+    private const LONGEST_WHY = 300;
+
+    public function __construct(private Database $database)
+    {
+    }
+
+    /** @param list<AlertTransition> $happened within the transaction that writes the states they lead to */
+    public function add(int $ruleId, array $happened): void
+    {
+        $this->database->insertNew(
+            'transition',
+            self::COLUMNS,
+            array_map(static fn(AlertTransition $one): array => self::row($ruleId, $one), $happened),
+        );
+    }
+
+    /** @return list<int> ids of those not taken yet, in the order they happened */
+    public function untaken(int $most): array
+    {
+        return array_map(
+            intval(...),
+            $this->database->connection->fetchFirstColumn(
+                "SELECT id FROM transition WHERE taken = 0 ORDER BY at, id LIMIT {$most}",
+            ),
+        );
+    }
+
+    /** By itself: one that cannot be read is no reason to pass over the others. */
+    public function read(int $id): StoredTransition
+    {
+        $row = $this->database->connection->fetchAssociative('SELECT * FROM transition WHERE id = ?', [$id]);
+        $row !== false || throw new \LogicException("Transition {$id} is gone");
+
+        return new StoredTransition(
+            id: $id,
+            ruleId: (int) $row['rule_id'],
+            labelsHash: (string) $row['labels_hash'],
+            labels: AlertKey::labels((string) $row['labels']),
+            atMs: (int) $row['at'],
+            from: Phase::from((string) $row['from_phase']),
+            to: Phase::from((string) $row['to_phase']),
+            severity: $row['severity'] === null ? null : Severity::from((string) $row['severity']),
+            value: $row['value'] === null ? null : (float) $row['value'],
+            onsetMs: $row['onset_at'] === null ? (int) $row['at'] : (int) $row['onset_at'],
+            why: (string) $row['why'],
+        );
+    }
+
+    /** @return bool whether it was there to be taken */
+    public function take(int $id): bool
+    {
+        return $this->database->connection->executeStatement('UPDATE transition SET taken = 1 WHERE id = ? AND taken = 0', [
+            $id,
+        ]) === 1;
+    }
+
+    /** @return array<int, int> rule → how many alerts it raised since then */
+    public function raisesByRule(int $sinceMs): array
+    {
+        return array_map(
+            intval(...),
+            $this->database->connection->fetchAllKeyValue(
+                "SELECT rule_id, COUNT(*) FROM transition
+                 WHERE to_phase = 'raised' AND from_phase IN ('calm', 'building') AND at > ? GROUP BY rule_id",
+                [$sinceMs],
+            ),
+        );
+    }
+
+    /** @return list<int|float|string|null> */
+    private static function row(int $ruleId, AlertTransition $happened): array
+    {
+        $transition = $happened->transition;
+        $value = $transition->value !== null && is_finite($transition->value) ? $transition->value : null;
+
+        return [
+            $ruleId,
+            AlertKey::hash($happened->labels),
+            AlertKey::json($happened->labels),
+            $transition->atMs,
+            $transition->from->value,
+            $transition->to->value,
+            $transition->severity?->value,
+            $value,
+            $transition->onsetMs,
+            mb_substr($transition->why, 0, self::LONGEST_WHY),
+            0,
+        ];
+    }
+}

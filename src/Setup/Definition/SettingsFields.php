@@ -1,0 +1,32 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Setup\Definition;
+
+use Olivine\App\Platform\Definition\Field\Line;
+use Olivine\App\Platform\Definition\Field\Whole;
+
+final readonly class SettingsFields
+{
+    /**
+     * @param string|null           $version    what was read
+     * @param MailServerFields|null $mailServer left out, it stays as it is
+     */
+    public function __construct(
+        #[Line(400, 1)]
+        public string $publicUrl,
+        #[Line(180, 1)]
+        public string $mailFrom,
+        #[Line(60, 1)]
+        public string $zone,
+        #[Whole(1, 168)]
+        public int $idleHours,
+        #[Whole(1, 90)]
+        public int $sessionDays,
+        #[Line(64)]
+        public ?string $version = null,
+        public ?MailServerFields $mailServer = null,
+    ) {
+    }
+}

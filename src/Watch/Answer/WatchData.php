@@ -1,0 +1,49 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Watch\Answer;
+
+use Olivine\App\Collect\Answer\FleetCounts;
+use Olivine\App\Collect\Answer\SilentTarget;
+use Olivine\App\Delivery\Answer\IncidentHead;
+use Olivine\App\Delivery\Answer\IncidentRow;
+use Olivine\App\Platform\Answer\PartReport;
+use Olivine\App\Platform\Answer\SetAside;
+use Olivine\App\Roster\Answer\OnCall;
+use Olivine\App\Rule\Answer\BrokenRule;
+use Olivine\App\Rule\Answer\BuildingAlert;
+
+final readonly class WatchData
+{
+    /**
+     * @param list<BuildingAlert> $building
+     * @param list<Forecast>      $forecasts
+     * @param list<BrokenRule>    $broken    Rules that cannot be evaluated, the longest first
+     * @param list<SetAside>      $aside     What a part could not handle and put aside, so that all else goes on
+     * @param list<IncidentRow>   $open
+     * @param list<PartReport>    $parts
+     * @param list<IncidentHead>  $past
+     * @param list<string>        $services
+     * @param list<OnCall>        $shifts
+     * @param list<SilentTarget>  $silent
+     */
+    public function __construct(
+        public array $building,
+        public array $forecasts,
+        public array $broken,
+        public array $aside,
+        public int $from,
+        public int $now,
+        public array $open,
+        public array $parts,
+        public array $past,
+        public array $services,
+        public array $shifts,
+        public array $silent,
+        public FleetCounts $targets,
+        public int $to,
+        public string $zone,
+    ) {
+    }
+}

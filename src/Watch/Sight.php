@@ -1,0 +1,122 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Watch;
+
+use Olivine\App\Collect\TargetStatuses;
+use Olivine\App\Delivery\Entity\Incident;
+use Olivine\App\Delivery\IncidentStatus;
+use Olivine\App\Delivery\IncidentView;
+use Olivine\App\Delivery\Repository\IncidentRepository;
+use Olivine\App\Platform\PartReports;
+use Olivine\App\Platform\SetAside;
+use Olivine\App\Platform\Settings;
+use Olivine\App\Platform\WorkedOut;
+use Olivine\App\Roster\Answer\OnCall;
+use Olivine\App\Roster\Rota;
+use Olivine\App\Rule\AlertStates;
+use Olivine\App\Rule\Answer\BrokenRule;
+use Olivine\App\Rule\RuleProblem;
+use Olivine\App\Rule\RuleProblems;
+use Olivine\App\Watch\Answer\Forecast;
+use Olivine\App\Watch\Answer\WatchData;
+use Olivine\Core\Roster\Shift;
+
+/** Gathers what somebody who watches has to see: what is open, what was, what is to come, and how the parts are. */
+final readonly class Sight
+{
+    private const MOST_PAST = 300;
+    private const MOST_SILENT = 20;
+    private const MOST_BUILDING = 10;
+
+    public function __construct(
+        private IncidentRepository $incidents,
+        private IncidentView $view,
+        private TargetStatuses $statuses,
+        private AlertStates $alerts,
+        private RuleProblems $problems,
+        private PartReports $parts,
+        private SetAside $aside,
+        private WorkedOut $workedOut,
+        private Rota $rota,
+        private Settings $settings,
+    ) {
+    }
+
+    public function at(int $nowMs, int $fromMs, int $toMs): WatchData
+    {
+        $incidents = $this->incidents->seenBetween($fromMs, $nowMs, self::MOST_PAST);
+        $counts = $this->statuses->counts($nowMs);
+        $isSomeoneSilent = $counts->onTime + $counts->paused + $counts->new < $counts->known;
+
+        return new WatchData(
+            building: $this->alerts->building(self::MOST_BUILDING),
+            forecasts: $this->forecasts($nowMs, $toMs),
+            broken: array_map(self::broken(...), $this->problems->now()),
+            aside: $this->aside->now(),
+            from: $fromMs,
+            now: $nowMs,
+            open: array_map($this->view->row(...), self::openFirst($incidents)),
+            parts: array_values($this->parts->now($nowMs)),
+            past: array_map($this->view->head(...), $incidents),
+            services: array_values(array_map(strval(...), $this->workedOut->of(Services::NAME))),
+            shifts: array_map($this->onCall(...), $this->rota->rotation()?->between($fromMs, $toMs) ?? []),
+            silent: $isSomeoneSilent ? $this->statuses->silent($nowMs, self::MOST_SILENT) : [],
+            targets: $counts,
+            to: $toMs,
+            zone: $this->settings->zone()->getName(),
+        );
+    }
+
+    /**
+     * @param list<Incident> $incidents
+     *
+     * @return list<Incident> those that are not over: nobody's first, the gravest first, the oldest first
+     */
+    private static function openFirst(array $incidents): array
+    {
+        $open = array_values(
+            array_filter($incidents, static fn(Incident $one): bool => $one->status !== IncidentStatus::Resolved),
+        );
+        usort(
+            $open,
+            static fn(Incident $a, Incident $b): int => [
+                $b->status === IncidentStatus::Open,
+                $b->severity->rank(),
+                $a->openedAt,
+            ] <=> [$a->status === IncidentStatus::Open, $a->severity->rank(), $b->openedAt],
+        );
+
+        return $open;
+    }
+
+    /** @return list<Forecast> what is to come within the span */
+    private function forecasts(int $nowMs, int $toMs): array
+    {
+        $found = array_map(Forecast::fromKept(...), $this->workedOut->of(Forecasts::NAME));
+
+        return array_values(array_filter($found, static fn(Forecast $one): bool => $one->at > $nowMs && $one->at <= $toMs));
+    }
+
+    private static function broken(RuleProblem $problem): BrokenRule
+    {
+        return new BrokenRule(
+            message: $problem->message,
+            rule: $problem->rule,
+            ruleId: $problem->ruleId,
+            since: $problem->sinceMs,
+            tries: $problem->tries,
+        );
+    }
+
+    private function onCall(Shift $shift): OnCall
+    {
+        return new OnCall(
+            from: $shift->startMs,
+            next: $this->view->name($shift->nextPerson),
+            person: $this->view->name($shift->person),
+            to: $shift->endMs,
+        );
+    }
+}

@@ -1,0 +1,185 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Tests\Faults;
+
+use Doctrine\DBAL\Connection;
+use Olivine\App\Store\SeriesIndex;
+use Olivine\App\Store\StoredReadings;
+use Olivine\App\Store\StoredRollups;
+use Olivine\Core\Formula\Evaluator;
+use Olivine\Core\Formula\Parser;
+use Olivine\Core\Rule\AllThatIsThere;
+use Olivine\Core\Rule\Direction;
+use Olivine\Core\Rule\RuleEngine;
+use Olivine\Core\Rule\Severity;
+use Olivine\Core\Rule\Threshold;
+use Olivine\Tests\App\Instance;
+use Olivine\Tests\App\WatchedParts;
+use PHPUnit\Framework\TestCase;
+
+/** A long run of kills, too long for every change: `bin/olivine bench faults`. */
+final class KillsTest extends TestCase
+{
+    use WatchedParts;
+
+    /**
+     * A queue backs up while parts are killed at random, a hundred times: each mail arrives once, no committed reading is
+     * lost, every part is back by itself, and replaying the readings gives the transitions that were recorded.
+     */
+    public function testKillsWhileAQueueIsRaising(): void
+    {
+        $database = Instance::connect();
+        $letters = count(Instance::letters());
+        mt_srand((int) (getenv('OLIVINE_SEED') ?: 1));
+        $from = (int) (microtime(true) * 1000);
+        Instance::fleet('/break', 'queue', 'broker-north');
+        $before = $this->rowCount($database);
+        $seen = [];
+        $kills = (int) (getenv('OLIVINE_KILLS') ?: 100);
+        $killed = ['collector' => 0, 'evaluator' => 0, 'dispatcher' => 0, 'database' => 0];
+        for ($kill = 0; $kill < $kills; ++$kill) {
+            usleep(mt_rand(2_000_000, 7_000_000));
+            $name = $kill < 4 ? array_keys($killed)[$kill] : array_rand($killed);
+            $pid = $this->parts()[$name]['pid'];
+            // What is committed now must still be there at the end.
+            $this->remember($database, $seen, $from);
+            posix_kill($pid, SIGKILL);
+            ++$killed[$name];
+            Instance::eventually(
+                fn(): bool => $this->parts()[$name]['pid'] !== $pid && $this->alive($this->parts()[$name]['pid']),
+                15,
+                "{$name} is started again",
+            );
+        }
+        Instance::eventually(fn(): bool => $this->incident($database, $from) !== null, 90, 'the incident opened');
+        $incident = (int) $this->incident($database, $from);
+        Instance::eventually(
+            static fn(): bool => (int) $database->fetchOne(
+                "SELECT COUNT(*) FROM delivery WHERE incident_id = ? AND kind = 'raised' AND status = 'sent'",
+                [$incident],
+            ) > 0,
+            60,
+            'the first mail was sent',
+        );
+        Instance::fleet('/heal', 'queue', 'broker-north');
+        Instance::eventually(
+            static fn(): bool => $database->fetchOne('SELECT status FROM incident WHERE id = ?', [$incident]) === 'resolved',
+            400,
+            'the incident resolved',
+        );
+        Instance::eventually(
+            static fn(): bool => (int) $database->fetchOne(
+                "SELECT COUNT(*) FROM delivery WHERE incident_id = ? AND status NOT IN ('sent', 'dropped')",
+                [$incident],
+            ) === 0,
+            60,
+            'every mail is out',
+        );
+
+        foreach ($seen as $row => $sum) {
+            [$page, $at] = explode(' ', $row);
+            self::assertSame(
+                $sum,
+                sha1((string) $database->fetchOne('SELECT packed FROM scrape_row WHERE page = ? AND at = ?', [$page, $at])),
+                "the reading committed as {$row} is there",
+            );
+        }
+        self::assertGreaterThan($before + 100, $this->rowCount($database));
+        $planned = $database->fetchFirstColumn("SELECT message_key FROM delivery WHERE incident_id = ? AND status = 'sent'", [$incident]);
+        $arrived = array_map(static fn(array $letter): string => trim(explode('@', $letter['messageId'])[0], '<'), Instance::letters());
+        self::assertGreaterThanOrEqual(2, count($planned), 'raised and recovered');
+        foreach ($planned as $key) {
+            self::assertSame(1, count(array_keys($arrived, $key, true)), "{$key} is at the mailbox once");
+        }
+        self::assertGreaterThan($letters, count($arrived));
+        self::assertSame(
+            1,
+            (int) $database->fetchOne("SELECT COUNT(*) FROM incident WHERE service = 'boarding-gate' AND opened_at >= ?", [$from]),
+            'one incident',
+        );
+        self::assertSame($this->recorded($database, $from), $this->replayed($database, $from), 'replay gives what live recorded');
+        fwrite(STDERR, sprintf("\nkills: %s; %d rows remembered, %d mails\n", json_encode($killed), count($seen), count($planned)));
+    }
+
+    /** @return list<string> */
+    private function recorded(Connection $database, int $from): array
+    {
+        return array_map(
+            static fn(array $row): string => "{$row['at']} {$row['from_phase']}>{$row['to_phase']} {$row['severity']}",
+            $database->fetchAllAssociative(
+                "SELECT t.* FROM transition t JOIN rule r ON r.id = t.rule_id WHERE r.name = 'Boarding queue' AND t.at > ? ORDER BY t.at, t.labels_hash",
+                [$from],
+            ),
+        );
+    }
+
+    /** @return list<string> */
+    private function replayed(Connection $database, int $from): array
+    {
+        $rule = $database->fetchAssociative(
+            "SELECT r.*, p.through_at FROM rule r JOIN rule_progress p ON p.rule_id = r.id WHERE r.name = 'Boarding queue'",
+        );
+        self::assertIsArray($rule);
+        $engine = new RuleEngine(
+            new AllThatIsThere(new Evaluator(new StoredReadings($database, new SeriesIndex($database), new StoredRollups($database)))),
+        );
+        $outcome = $engine->run(
+            Parser::parse((string) $rule['formula']),
+            new Threshold(
+                Severity::from((string) $rule['severity']),
+                Direction::Above,
+                (float) $rule['limit_value'],
+                1000 * (int) $rule['hold_seconds'],
+                (float) $rule['clear_limit'],
+                1000 * (int) $rule['clear_hold_seconds'],
+                1000 * (int) $rule['blind_after_seconds'],
+                Severity::Minor,
+                (float) $rule['worse_limit'],
+                Severity::Critical,
+            ),
+            15_000,
+            [],
+            $from - 120_000,
+            (int) $rule['through_at'],
+        );
+        $words = [];
+        foreach ($outcome->transitions as $happened) {
+            $transition = $happened->transition;
+            if ($transition->atMs > $from && $transition->atMs <= (int) $rule['through_at']) {
+                $words[] = "{$transition->atMs} {$transition->from->value}>{$transition->to->value} {$transition->severity?->value}";
+            }
+        }
+
+        return $words;
+    }
+
+    private function incident(Connection $database, int $from): ?string
+    {
+        $id = $database->fetchOne("SELECT id FROM incident WHERE service = 'boarding-gate' AND opened_at >= ?", [$from]);
+
+        return $id === false ? null : (string) $id;
+    }
+
+    /** @param array<string, string> $seen */
+    private function remember(Connection $database, array &$seen, int $from): void
+    {
+        Instance::eventually(
+            static function () use ($database, &$seen, $from): bool {
+                foreach ($database->fetchAllNumeric('SELECT page, at, packed FROM scrape_row WHERE at > ?', [$from]) as [$page, $at, $packed]) {
+                    $seen["{$page} {$at}"] = sha1((string) $packed);
+                }
+
+                return true;
+            },
+            20,
+            'the readings can be looked at',
+        );
+    }
+
+    private function rowCount(Connection $database): int
+    {
+        return (int) $database->fetchOne('SELECT COUNT(*) FROM scrape_row');
+    }
+}
