@@ -64,6 +64,7 @@ final class Collector
         private readonly LoggerInterface $logger,
         Credentials $credentials,
         Reach $reach,
+        private readonly Clock $clock = new Clock(),
     ) {
         $this->scraper = new Scraper($credentials, $reach, new Limits());
         $this->schedule = new Schedule();
@@ -72,7 +73,7 @@ final class Collector
     /** @return int milliseconds until the next round */
     public function round(): int
     {
-        $now = Clock::nowMs();
+        $now = $this->clock->nowMs();
         if ($now >= $this->reloadAtMs) {
             $this->reload();
             $this->reloadAtMs = $now + self::RELOAD_MS;
@@ -80,7 +81,7 @@ final class Collector
         foreach ($this->schedule->due($now, $this->scraper->room()) as $id => $dueMs) {
             if (!isset($this->busy[$id]) && isset($this->targets[$id])) {
                 $this->busy[$id] = true;
-                $this->late[$this->started++ % self::LATE_KEPT] = Clock::nowMs() - $dueMs;
+                $this->late[$this->started++ % self::LATE_KEPT] = $this->clock->nowMs() - $dueMs;
                 $this->scraper->start($this->targets[$id], $dueMs);
             } else {
                 ++$this->missed;
@@ -94,7 +95,7 @@ final class Collector
                 return 0;
             }
         }
-        $now = Clock::nowMs();
+        $now = $this->clock->nowMs();
         if ($now >= $this->settleAtMs) {
             $this->settleNow();
         }
@@ -163,7 +164,7 @@ final class Collector
             }
         }
         $this->targets = $targets;
-        $this->schedule->keep($places, Clock::nowMs());
+        $this->schedule->keep($places, $this->clock->nowMs());
         // Only now: where the database went away in between, it is read anew.
         $this->settings = $settings;
     }
@@ -288,7 +289,7 @@ final class Collector
     {
         $this->database->transaction(function () use ($taken, $isAll): void {
             $this->writer->insert(array_merge(...array_column($taken, 'rows')));
-            $now = Clock::nowMs();
+            $now = $this->clock->nowMs();
             foreach ($taken as $one) {
                 $one->timed === [] || $this->punctualities->merge($one->scrape->target->id(), $one->timed, $one->isRepeat, $now);
             }
@@ -300,7 +301,7 @@ final class Collector
 
     private function settleNow(): void
     {
-        $this->database->transaction(fn() => $this->settle(Clock::nowMs()));
+        $this->database->transaction(fn() => $this->settle($this->clock->nowMs()));
         $this->punctualities->keepSettled();
     }
 

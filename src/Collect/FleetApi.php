@@ -37,6 +37,7 @@ final readonly class FleetApi
         private TargetTester $tester,
         private TargetRests $rests,
         private LabelChanges $labelChanges,
+        private Clock $clock = new Clock(),
     ) {
     }
 
@@ -51,7 +52,7 @@ final readonly class FleetApi
     public function test(#[Body] TargetFields $fields): JsonResponse
     {
         // A target that is there already is tested with the credential it has.
-        $target = $fields->id === null ? new Target('test', '', Clock::nowMs()) : clone $this->targets->there($fields->id);
+        $target = $fields->id === null ? new Target('test', '', $this->clock->nowMs()) : clone $this->targets->there($fields->id);
         $this->form->fillRequest($target, $fields);
 
         return new JsonResponse($this->tester->test($target));
@@ -62,7 +63,7 @@ final readonly class FleetApi
     #[IsGranted('ROLE_ENGINEER')]
     public function add(#[Body] TargetFields $fields): JsonResponse
     {
-        $target = new Target('', '', Clock::nowMs());
+        $target = new Target('', '', $this->clock->nowMs());
         $this->form->fill($target, $fields);
         $this->entities->persist($target);
         $this->entities->flush();
@@ -78,7 +79,7 @@ final readonly class FleetApi
     #[IsGranted('ROLE_ENGINEER')]
     public function many(#[Body] ManyFields $fields, #[CurrentUser] Person $self): JsonResponse
     {
-        $now = Clock::nowMs();
+        $now = $this->clock->nowMs();
         $changed = array_values(array_filter($this->targets->of($fields->ids), $fields->action->concerns(...)));
         foreach ($changed as $target) {
             $fields->action->apply($target, $now);
@@ -100,7 +101,7 @@ final readonly class FleetApi
     public function pause(int $id, #[Body] PauseFields $fields, #[CurrentUser] Person $self): JsonResponse
     {
         $target = $this->targets->there($id);
-        $now = Clock::nowMs();
+        $now = $this->clock->nowMs();
         $before = $target->paused;
         $target->paused = $fields->paused;
         $this->entities->flush();
@@ -141,9 +142,9 @@ final readonly class FleetApi
     {
         $target = $this->targets->there($id);
         $before = $this->list->one($target->id());
-        $target->removedAt = Clock::nowMs();
+        $target->removedAt = $this->clock->nowMs();
         $this->entities->flush();
-        $this->rests->follow([$target], $self->name, Clock::nowMs());
+        $this->rests->follow([$target], $self->name, $this->clock->nowMs());
         $this->audit->record('removed', "target {$target->name}", $before, null);
 
         return new JsonResponse(null, 204);
@@ -158,7 +159,7 @@ final readonly class FleetApi
         $target = $this->targets->thereOrRemoved($id);
         $target->removedAt = null;
         $this->entities->flush();
-        $this->rests->follow([$target], $self->name, Clock::nowMs());
+        $this->rests->follow([$target], $self->name, $this->clock->nowMs());
         $shown = $this->list->one($target->id());
         $this->audit->record('restored', "target {$target->name}", null, $shown);
 

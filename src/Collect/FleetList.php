@@ -24,14 +24,14 @@ final readonly class FleetList
     FROM target t LEFT JOIN target_group g ON g.id = t.group_id LEFT JOIN target_status s ON s.target_id = t.id
     SQL;
 
-    public function __construct(private Connection $connection, private TargetForm $form)
+    public function __construct(private Connection $connection, private TargetForm $form, private Clock $clock = new Clock())
     {
     }
 
     /** @return list<ShownTarget> all that are not removed, by name, with how their last scrapes went */
     public function all(): array
     {
-        $now = Clock::nowMs();
+        $now = $this->clock->nowMs();
         $shown = [];
         foreach ($this->connection->iterateAssociative(self::COLUMNS . ' WHERE t.removed_at IS NULL ORDER BY t.name') as $row) {
             $shown[] = new ShownTarget($this->settings($row), self::status($row, $now), (string) ($row['ticks'] ?? ''));

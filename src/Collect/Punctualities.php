@@ -28,6 +28,7 @@ final class Punctualities
         private readonly Database $database,
         private readonly ScrapeWriter $writer,
         private readonly LateReadings $late,
+        private readonly Clock $clock = new Clock(),
     ) {
     }
 
@@ -84,7 +85,7 @@ final class Punctualities
     {
         if ($this->kept === null) {
             // While nobody collected, rules went on by the clock.
-            $byClock = Clock::nowMs() - SettledReadings::COLLECTOR_GONE_MS;
+            $byClock = $this->clock->nowMs() - SettledReadings::COLLECTOR_GONE_MS;
             $this->kept = [];
             foreach ($this->database->connection->fetchAllAssociative('SELECT * FROM target_punctuality') as $row) {
                 $one = new Punctuality(

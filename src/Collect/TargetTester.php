@@ -30,6 +30,7 @@ final readonly class TargetTester
         private Reach $reach,
         private TargetLimits $limits,
         private StoreCost $cost,
+        private Clock $clock = new Clock(),
     ) {
     }
 
@@ -56,7 +57,7 @@ final readonly class TargetTester
             families: count($read->families),
             form: $scrape->form->value,
             found: self::found($read),
-            hints: self::hints($read, $target, $scrape->seconds()),
+            hints: $this->hints($read, $target, $scrape->seconds()),
             readingsADay: $readingsADay,
             seconds: $scrape->seconds(),
             series: $series,
@@ -94,7 +95,7 @@ final readonly class TargetTester
     }
 
     /** @return list<string> what is not wrong, but worth a look before it is saved */
-    private static function hints(Exposition $read, Target $target, float $seconds): array
+    private function hints(Exposition $read, Target $target, float $seconds): array
     {
         $hints = [];
         if ($seconds > 0.5 * $target->intervalSeconds) {
@@ -113,7 +114,7 @@ final readonly class TargetTester
             foreach ($sample->labels->labels as $name => $value) {
                 $values[$name][$value] = true;
             }
-            if ($sample->atMs !== null && abs($sample->atMs - Clock::nowMs()) > self::CLOCK_OFF_MS) {
+            if ($sample->atMs !== null && abs($sample->atMs - $this->clock->nowMs()) > self::CLOCK_OFF_MS) {
                 $hints['clock'] = 'Some readings carry times more than a minute from now; a clock may be off';
             }
         }

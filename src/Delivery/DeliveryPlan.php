@@ -30,6 +30,7 @@ final readonly class DeliveryPlan
         private Rota $rota,
         private Trail $trail,
         private SetAside $aside,
+        private Clock $clock = new Clock(),
     ) {
     }
 
@@ -109,6 +110,6 @@ final readonly class DeliveryPlan
 
     private function plan(int $incidentId, DeliveryKind $kind, int $round, int $person, int $dueAtMs): void
     {
-        $this->deliveries->plan($incidentId, $kind, $round, $person, self::CHANNEL, $dueAtMs, Clock::nowMs());
+        $this->deliveries->plan($incidentId, $kind, $round, $person, self::CHANNEL, $dueAtMs, $this->clock->nowMs());
     }
 }

@@ -49,6 +49,7 @@ final class Dispatcher
         private readonly MailTransport $transport,
         private readonly SetAside $aside,
         private readonly LoggerInterface $logger,
+        private readonly Clock $clock = new Clock(),
     ) {
     }
 
@@ -77,7 +78,7 @@ final class Dispatcher
             $this->tookOver = true;
         }
         $taken = $this->book->takeTransitions(TakeMode::Live);
-        $now = Clock::nowMs();
+        $now = $this->clock->nowMs();
         if ($now >= $this->problemsAtMs) {
             $this->book->takeProblems($now, self::TOLD_AFTER_MS);
             $this->problemsAtMs = $now + self::PROBLEMS_EVERY_MS;
@@ -125,7 +126,7 @@ final class Dispatcher
             return;
         }
         $whom = "e-mail to {$person->name} <{$person->email}>";
-        $began = Clock::nowMs();
+        $began = $this->clock->nowMs();
         try {
             $sent = $this->transport->send(
                 $this->mail->write($incident, $delivery->kind, $person, $delivery->messageKey, $began),
@@ -149,7 +150,7 @@ final class Dispatcher
             return;
         }
         $this->aside->over('dispatcher', $whom);
-        $now = Clock::nowMs();
+        $now = $this->clock->nowMs();
         $words = sprintf('%s: e-mail to %s, the mail server took it in %d ms', $label, $person->name, $now - $began);
         $this->database->transaction(function () use ($delivery, $now, $sent, $words): void {
             $this->deliveries->markSent($delivery, $now, MailTransport::answer($sent?->getDebug() ?? ''));
@@ -161,7 +162,7 @@ final class Dispatcher
     private function postpone(Delivery $delivery, int $attempt, string $label, Person $person, string $reason): void
     {
         $reason = mb_substr(mb_scrub($reason), 0, self::LONGEST_REASON);
-        $now = Clock::nowMs();
+        $now = $this->clock->nowMs();
         $pause = min(self::LONGEST_PAUSE_MS, self::FIRST_PAUSE_MS * 2 ** min(self::MOST_DOUBLINGS, $attempt - 1));
         $words = sprintf('%s: e-mail to %s failed (attempt %d): %s', $label, $person->name, $attempt, $reason);
         if ($now - $delivery->dueAt > self::GIVE_UP_AFTER_MS) {
@@ -180,7 +181,13 @@ final class Dispatcher
         $words = mb_scrub($words);
         $this->database->transaction(function () use ($delivery, $words): void {
             $this->deliveries->giveUp($delivery, mb_substr($words, 0, self::LONGEST_REASON));
-            $this->trail->add($delivery->incidentId, Clock::nowMs(), TrailKind::Failed, $words, "given up {$delivery->id()}");
+            $this->trail->add(
+                $delivery->incidentId,
+                $this->clock->nowMs(),
+                TrailKind::Failed,
+                $words,
+                "given up {$delivery->id()}",
+            );
         });
         ++$this->failed;
     }

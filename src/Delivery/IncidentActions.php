@@ -26,6 +26,7 @@ final readonly class IncidentActions
         private Trail $trail,
         private Audit $audit,
         private DeliveryPlan $plan,
+        private Clock $clock = new Clock(),
     ) {
     }
 
@@ -43,7 +44,7 @@ final readonly class IncidentActions
         if ($incident->status !== IncidentStatus::Open) {
             return false;
         }
-        $now = Clock::nowMs();
+        $now = $this->clock->nowMs();
         $incident->status = IncidentStatus::Acknowledged;
         $incident->acknowledgedAt = $now;
         $incident->acknowledgedBy = $person->id();
@@ -81,7 +82,7 @@ final readonly class IncidentActions
         $incident->acknowledgedBy = null;
         $this->trail->add(
             $incident->id(),
-            Clock::nowMs(),
+            $this->clock->nowMs(),
             TrailKind::Person,
             "{$person->name} took the acknowledgement back; the ladder goes on",
         );
@@ -100,7 +101,7 @@ final readonly class IncidentActions
         if ($incident->status === IncidentStatus::Resolved) {
             throw new Problem(409, "Incident {$incident->id()} is resolved already");
         }
-        $now = Clock::nowMs();
+        $now = $this->clock->nowMs();
         $before = $incident->status->value;
         $incident->status = IncidentStatus::Resolved;
         $incident->resolvedAt = $now;
@@ -124,7 +125,7 @@ final readonly class IncidentActions
 
     public function note(Incident $incident, Person $person, string $words): void
     {
-        $this->trail->add($incident->id(), Clock::nowMs(), TrailKind::Note, "{$person->name}: {$words}");
+        $this->trail->add($incident->id(), $this->clock->nowMs(), TrailKind::Note, "{$person->name}: {$words}");
         $this->audit->record('noted', "incident {$incident->id()}", null, ['note' => $words], $person);
     }
 

@@ -50,6 +50,7 @@ final readonly class IncidentBook
         private RuleProblems $problems,
         private SetAside $aside,
         private LoggerInterface $logger,
+        private Clock $clock = new Clock(),
     ) {
     }
 
@@ -100,7 +101,7 @@ final readonly class IncidentBook
             }
             $this->logger->error('The {subject} was set aside: {exception}', ['subject' => $subject, 'exception' => $error]);
             $this->database->recover();
-            $this->aside->put('dispatcher', $subject, $error->getMessage(), Clock::nowMs());
+            $this->aside->put('dispatcher', $subject, $error->getMessage(), $this->clock->nowMs());
             $pass === null || $pass();
         }
     }

@@ -57,6 +57,7 @@ final class IncidentView implements ResetInterface
         private readonly DeliveryPlan $plan,
         private readonly Rota $rota,
         private readonly CacheInterface $cache,
+        private readonly Clock $clock = new Clock(),
     ) {
     }
 
@@ -71,7 +72,7 @@ final class IncidentView implements ResetInterface
     {
         $alerts = $this->alerts->of($incident->id());
         $first = $this->first($alerts);
-        $now = Clock::nowMs();
+        $now = $this->clock->nowMs();
 
         return new IncidentRow(
             $this->head($incident),
@@ -91,7 +92,7 @@ final class IncidentView implements ResetInterface
     {
         $alerts = $this->alerts->of($incident->id());
         $first = $this->first($alerts);
-        $now = Clock::nowMs();
+        $now = $this->clock->nowMs();
         $to = $incident->resolvedAt === null ? $now : min($now, $incident->resolvedAt + self::CHART_TAIL_MS);
         $from = min($incident->openedAt - self::CHART_LEAD_MS, $to - self::SPARK_SPAN_MS);
         $shown = [];

@@ -16,8 +16,11 @@ final readonly class SharedLook
     private const SHARED_MS = 1_000;
     private const KEPT_SECONDS = 60;
 
-    public function __construct(private Trail $trail, private CacheItemPoolInterface $cache)
-    {
+    public function __construct(
+        private Trail $trail,
+        private CacheItemPoolInterface $cache,
+        private Clock $clock = new Clock(),
+    ) {
     }
 
     /**
@@ -27,7 +30,7 @@ final readonly class SharedLook
      */
     public function of(string $name, callable $look): string
     {
-        $now = Clock::nowMs();
+        $now = $this->clock->nowMs();
         $mark = $this->trail->mark();
         $item = $this->cache->getItem($name);
         $kept = $item->get();

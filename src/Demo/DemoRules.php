@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Olivine\App\Demo;
 
-use Olivine\App\Platform\Clock;
 use Olivine\App\Rule\Entity\Rule;
 use Olivine\Core\Rule\Direction;
 use Olivine\Core\Rule\Severity;
@@ -153,7 +152,6 @@ final class DemoRules
         $rule->worseSeverity = $worse === null ? null : $worse[1];
         $rule->service = $service;
         $rule->runbook = self::RUNBOOKS . $runbook;
-        $rule->createdAt = Clock::nowMs();
 
         return $rule;
     }

@@ -54,6 +54,7 @@ final class FillCommand extends Command
         private readonly Trail $trail,
         private readonly Partitions $partitions,
         private readonly DaySettler $settler,
+        private readonly Clock $clock = new Clock(),
     ) {
         parent::__construct();
     }
@@ -72,7 +73,7 @@ final class FillCommand extends Command
         $this->instance->progress('adding people and targets');
         $this->addPeople();
         $this->addTargets();
-        $now = Clock::nowMs();
+        $now = $this->clock->nowMs();
         if ($days > 0) {
             $this->instance->progress("loading {$days} days of history");
             $this->partitions->cover($now - ($days + 1) * 86_400_000, $now + 86_400_000);
@@ -82,6 +83,7 @@ final class FillCommand extends Command
         }
         $this->instance->progress('finding the incidents of those days with the rules');
         foreach (DemoRules::all() as $rule) {
+            $rule->createdAt = $now;
             $this->entities->persist($rule);
         }
         $this->entities->flush();
@@ -147,7 +149,7 @@ final class FillCommand extends Command
                 ...$own,
             ] as $one
         ) {
-            $target = new Target($one['name'], $one['url'], Clock::nowMs());
+            $target = new Target($one['name'], $one['url'], $this->clock->nowMs());
             $target->intervalSeconds = $one['intervalSeconds'];
             $target->ownLabels = $one['labels'];
             $target->group = $groups[$one['labels']['kind'] ?? ''] ?? null;

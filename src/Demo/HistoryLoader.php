@@ -25,6 +25,7 @@ final readonly class HistoryLoader
         private Database $database,
         private SeriesRegister $register,
         private BlockWriter $blocks,
+        private Clock $clock = new Clock(),
     ) {
     }
 
@@ -73,7 +74,7 @@ final readonly class HistoryLoader
      */
     private function write(array $pages, array $columns, array $counters, int $firstMs, int $stepMs, int $count): void
     {
-        $nowMs = Clock::nowMs();
+        $nowMs = $this->clock->nowMs();
         $this->database->transaction(function () use ($pages, $columns, $counters, $firstMs, $stepMs, $count, $nowMs): void {
             for ($from = 0; $from < $count; $from = $to) {
                 $dayEnd = Span::dayOf($firstMs + $from * $stepMs) + Span::DAY_MS;

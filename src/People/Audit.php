@@ -18,6 +18,7 @@ final readonly class Audit
         private EntityManagerInterface $entities,
         private TokenStorageInterface $tokens,
         private RequestStack $requests,
+        private Clock $clock = new Clock(),
     ) {
     }
 
@@ -35,7 +36,7 @@ final readonly class Audit
         $person = $by ?? $this->tokens->getToken()?->getUser();
         $this->entities->persist(
             new AuditEntry(
-                Clock::nowMs(),
+                $this->clock->nowMs(),
                 $person instanceof Person ? $person->id : null,
                 $action,
                 mb_substr($subject, 0, 120),

@@ -37,6 +37,7 @@ final readonly class PeopleApi
         private AuditRepository $entries,
         private Audit $audit,
         private UserPasswordHasherInterface $hasher,
+        private Clock $clock = new Clock(),
     ) {
     }
 
@@ -81,7 +82,7 @@ final readonly class PeopleApi
         }
         $person->role = $fields->role;
         $person->rotaPlace = $fields->rotaPlace;
-        $person->barredAt = $barred ? $person->barredAt ?? Clock::nowMs() : null;
+        $person->barredAt = $barred ? $person->barredAt ?? $this->clock->nowMs() : null;
         $this->entities->flush();
         $shown = self::row($person);
         $this->audit->record($barred && !$before->barred ? 'barred' : 'changed', "person {$person->email}", $before, $shown);
@@ -100,7 +101,7 @@ final readonly class PeopleApi
             throw new Problem(409, 'You cannot remove yourself; ask another administrator');
         }
         $before = self::row($person);
-        $person->removedAt = Clock::nowMs();
+        $person->removedAt = $this->clock->nowMs();
         $person->rotaPlace = null;
         $person->email = "removed {$person->id()} {$person->removedAt}";
         $this->audit->record('removed', "person {$before->email}", $before, null);
@@ -115,7 +116,7 @@ final readonly class PeopleApi
     public function endSessions(int $id): JsonResponse
     {
         $person = $this->people->there($id);
-        $person->sessionsFrom = Clock::nowMs();
+        $person->sessionsFrom = $this->clock->nowMs();
         $this->entities->flush();
         $this->audit->record('ended sessions of', "person {$person->email}", null, null);
 

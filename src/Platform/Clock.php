@@ -4,11 +4,18 @@ declare(strict_types=1);
 
 namespace Olivine\App\Platform;
 
-/** Now, in milliseconds UTC. */
-final class Clock
+use Symfony\Component\Clock\ClockInterface;
+use Symfony\Component\Clock\NativeClock;
+
+/** Now in milliseconds UTC, by the clock that the application is given. */
+final readonly class Clock
 {
-    public static function nowMs(): int
+    public function __construct(private ClockInterface $clock = new NativeClock())
     {
-        return (int) floor(microtime(true) * 1000);
+    }
+
+    public function nowMs(): int
+    {
+        return (int) $this->clock->now()->format('Uv');
     }
 }

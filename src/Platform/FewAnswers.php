@@ -15,7 +15,7 @@ final readonly class FewAnswers
     public const PLACES = 64;
     public const LONGEST_BYTES = 100_000;
 
-    public function __construct(private CacheItemPoolInterface $cache)
+    public function __construct(private CacheItemPoolInterface $cache, private Clock $clock = new Clock())
     {
     }
 
@@ -25,7 +25,7 @@ final readonly class FewAnswers
      */
     public function of(string $kind, string $question, int $forMs, callable $answer): string
     {
-        $now = Clock::nowMs();
+        $now = $this->clock->nowMs();
         $item = $this->cache->getItem("few.{$kind}." . crc32($question) % self::PLACES);
         $kept = $item->get();
         if (is_array($kept) && $kept['question'] === $question && $kept['at'] > $now - $forMs) {

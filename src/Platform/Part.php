@@ -24,6 +24,7 @@ final class Part
         private readonly Database $database,
         private readonly string $name,
         private readonly OutputInterface $output,
+        private readonly Clock $clock = new Clock(),
     ) {
         pcntl_async_signals(true);
         foreach ([SIGTERM, SIGINT] as $signal) {
@@ -92,6 +93,6 @@ final class Part
         // What a heavy round took goes back to the machine.
         gc_mem_caches();
         $figures['process_memory_usage_bytes'] = (float) memory_get_usage(true);
-        (new PartReports($this->database))->keep($this->name, (int) getmypid(), Clock::nowMs(), $figures);
+        (new PartReports($this->database))->keep($this->name, (int) getmypid(), $this->clock->nowMs(), $figures);
     }
 }

@@ -24,7 +24,7 @@ final class SetAside
     /** @var array<string, int> part → when it was looked up */
     private array $knownAt = [];
 
-    public function __construct(private readonly Database $database)
+    public function __construct(private readonly Database $database, private readonly Clock $clock = new Clock())
     {
     }
 
@@ -54,7 +54,7 @@ final class SetAside
                 throw $error;
             }
             $this->database->recover();
-            $this->put($part, $subject, $error->getMessage(), Clock::nowMs());
+            $this->put($part, $subject, $error->getMessage(), $this->clock->nowMs());
         }
     }
 
@@ -107,7 +107,7 @@ final class SetAside
     /** @return array<string, true> what of a part is set aside; another copy of the part may have been at work, so it is looked up anew now and then */
     private function known(string $part): array
     {
-        $now = Clock::nowMs();
+        $now = $this->clock->nowMs();
         if (($this->knownAt[$part] ?? 0) < $now - self::LOOKED_UP_EVERY_MS) {
             $this->known[$part] = array_fill_keys(
                 $this->database->connection->fetchFirstColumn('SELECT subject FROM set_aside WHERE part = ?', [$part]),

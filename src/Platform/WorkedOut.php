@@ -18,13 +18,14 @@ final readonly class WorkedOut
         private LoggerInterface $logger,
         #[AutowireIterator(SlowAnswer::class)]
         private iterable $answers,
+        private Clock $clock = new Clock(),
     ) {
     }
 
     /** @return string the answer as JSON */
     public function json(string $name): string
     {
-        $now = Clock::nowMs();
+        $now = $this->clock->nowMs();
         $kept = $this->database->connection->fetchNumeric('SELECT at, answer FROM worked_out WHERE name = ?', [$name]);
         $answer = $this->named($name);
         if ($kept !== false && (int) $kept[0] > $now - self::TOO_OLD * $answer->renewEveryMs()) {

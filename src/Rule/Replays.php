@@ -39,6 +39,7 @@ final readonly class Replays
         private Settings $settings,
         private DeliveryRepository $deliveries,
         private HeavyWork $heavy,
+        private Clock $clock = new Clock(),
     ) {
     }
 
@@ -47,7 +48,7 @@ final readonly class Replays
     {
         $step = $rule->stepSeconds * 1000;
         $tree = Parser::parse($rule->formula);
-        $clock = Clock::nowMs();
+        $clock = $this->clock->nowMs();
         $to = $this->settled->throughFor($tree, $this->settled->through($clock), $this->settled->later(), $clock);
         $from = $to - $hours * self::HOUR_MS;
         $chartStep = max($step, (int) (ceil(($hours * self::HOUR_MS) / self::POINTS / $step) * $step));

@@ -35,6 +35,7 @@ final readonly class RuleApi
         private RuleProblems $problems,
         private IncidentAlertRepository $raised,
         private Audit $audit,
+        private Clock $clock = new Clock(),
     ) {
     }
 
@@ -56,7 +57,7 @@ final readonly class RuleApi
     public function add(#[Body] RuleFields $fields): JsonResponse
     {
         $rule = new Rule();
-        $rule->createdAt = Clock::nowMs();
+        $rule->createdAt = $this->clock->nowMs();
         $this->form->fill($rule, $fields);
         $this->entities->persist($rule);
         $this->entities->flush();

@@ -69,12 +69,13 @@ final class RuleEvaluator
         private readonly SettledReadings $settled,
         private readonly WorkTime $time,
         private readonly LoggerInterface $logger,
+        private readonly Clock $clock = new Clock(),
     ) {
     }
 
     public function round(): int
     {
-        $now = Clock::nowMs();
+        $now = $this->clock->nowMs();
         if ($now >= $this->reloadAtMs) {
             $this->reload($now);
         }
@@ -133,7 +134,7 @@ final class RuleEvaluator
      */
     private function tried(Rule $rule, int $settledMs, array $later): bool
     {
-        $now = Clock::nowMs();
+        $now = $this->clock->nowMs();
         if (($this->broken[$rule->id()] ?? 0) > $now) {
             return false;
         }
@@ -204,7 +205,7 @@ final class RuleEvaluator
         unset($this->states[$id]);
         $this->keep($rule, $tree, $before, $outcome, $progress->through($outcome->throughMs));
         $this->instants += intdiv($outcome->throughMs - $first, $stepMs) + 1;
-        $this->late = (Clock::nowMs() - $outcome->throughMs) / 1000;
+        $this->late = ($this->clock->nowMs() - $outcome->throughMs) / 1000;
 
         return $outcome->throughMs < $goal;
     }

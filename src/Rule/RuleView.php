@@ -25,6 +25,7 @@ final readonly class RuleView
         private AlertStates $alerts,
         private Transitions $transitions,
         private Checker $checker,
+        private Clock $clock = new Clock(),
     ) {
     }
 
@@ -32,7 +33,7 @@ final readonly class RuleView
     public function rows(): array
     {
         $phases = $this->alerts->phasesByRule();
-        $raises = $this->transitions->raisesByRule(Clock::nowMs() - self::WEEK_MS);
+        $raises = $this->transitions->raisesByRule($this->clock->nowMs() - self::WEEK_MS);
         $problems = $this->problems->byRule();
 
         return array_map(

@@ -21,22 +21,23 @@ final readonly class StarterRules
         private EntityManagerInterface $entities,
         private RuleRepository $rules,
         private KeptSettingRepository $settings,
+        private Clock $clock = new Clock(),
     ) {
     }
 
     public function lay(): void
     {
         if ($this->settings->keepFirst(self::LAID, '1') && $this->rules->count() === 0) {
-            $this->entities->persist(self::silentTarget());
+            $this->entities->persist($this->silentTarget());
             $this->entities->flush();
         }
     }
 
     /** A target that failed all of its scrapes for five minutes, or that nobody asked for ten. */
-    private static function silentTarget(): Rule
+    private function silentTarget(): Rule
     {
         $rule = new Rule();
-        $rule->createdAt = Clock::nowMs();
+        $rule->createdAt = $this->clock->nowMs();
         $rule->name = 'Silent target';
         $rule->formula = 'olivine_scrape_success';
         $rule->severity = Severity::Major;

@@ -29,8 +29,11 @@ final class StoredRests implements Rests
     /** @var \WeakMap<Node, array<string, Node>> formula → labels → what of it is needed to tell that label set */
     private \WeakMap $narrowed;
 
-    public function __construct(private readonly Connection $connection, private readonly SeriesIndex $index)
-    {
+    public function __construct(
+        private readonly Connection $connection,
+        private readonly SeriesIndex $index,
+        private readonly Clock $clock = new Clock(),
+    ) {
         $this->narrowed = new \WeakMap();
     }
 
@@ -107,7 +110,7 @@ final class StoredRests implements Rests
     /** @return array<int, list<array{int, int, string}>> */
     private function rests(): array
     {
-        $now = Clock::nowMs();
+        $now = $this->clock->nowMs();
         if ($this->rests === null || $now - $this->knownAtMs > self::KEEP_MS) {
             $this->rests = [];
             $this->knownAtMs = $now;

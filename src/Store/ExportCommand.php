@@ -18,7 +18,7 @@ use Symfony\Component\Console\Output\OutputInterface;
 #[AsCommand('olivine:export', 'Writes readings of this instance to standard output')]
 final class ExportCommand extends Command
 {
-    public function __construct(private readonly ReadingExport $export)
+    public function __construct(private readonly ReadingExport $export, private readonly Clock $clock = new Clock())
     {
         parent::__construct();
     }
@@ -56,7 +56,7 @@ final class ExportCommand extends Command
                 $this->export->text(
                     Parser::parse((string) $input->getArgument('formula')),
                     $from * 1000,
-                    min($to * 1000, Clock::nowMs()),
+                    min($to * 1000, $this->clock->nowMs()),
                     $step === null ? null : max(1, (int) $step) * 1000,
                     $form,
                 ) as $piece

@@ -39,35 +39,39 @@ final class KeeperCommand extends Command
         private readonly WorkedOut $workedOut,
         private readonly LateReadings $late,
         private readonly SetAside $aside,
+        private readonly Clock $clock = new Clock(),
     ) {
         parent::__construct();
     }
 
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
-        return (new Part($this->database, 'keeper', $output))->run(function (): int {
-            $now = Clock::nowMs();
-            if ($now >= $this->tidyAtMs) {
-                $this->tidyAtMs = $now + self::TIDY_EVERY_MS;
-                $this->tidy($now);
-            }
-            $more = false;
-            $this->step('sealing readings into blocks', function () use ($now, &$more): void {
-                $done = $this->sealer->round($now);
-                $this->sealed += $done;
-                $more = $done > 0;
-            });
-            $more
-                || $this->step('settling a day that is over', function () use ($now, &$more): void {
-                    $more = $this->days->round($now);
+        return (new Part($this->database, 'keeper', $output))->run(
+            function (): int {
+                $now = $this->clock->nowMs();
+                if ($now >= $this->tidyAtMs) {
+                    $this->tidyAtMs = $now + self::TIDY_EVERY_MS;
+                    $this->tidy($now);
+                }
+                $more = false;
+                $this->step('sealing readings into blocks', function () use ($now, &$more): void {
+                    $done = $this->sealer->round($now);
+                    $this->sealed += $done;
+                    $more = $done > 0;
                 });
-            $this->step('working out what is slow to answer', fn() => $this->workedOut->renewDue($now));
+                $more
+                    || $this->step('settling a day that is over', function () use ($now, &$more): void {
+                        $more = $this->days->round($now);
+                    });
+                $this->step('working out what is slow to answer', fn() => $this->workedOut->renewDue($now));
 
-            return $more ? 50 : 5_000;
-        }, fn(): array => [
-            'olivine_sealed_spans_total' => (float) $this->sealed,
-            'olivine_dropped_partitions_total' => (float) $this->dropped,
-        ]);
+                return $more ? 50 : 5_000;
+            },
+            fn(): array => [
+                'olivine_sealed_spans_total' => (float) $this->sealed,
+                'olivine_dropped_partitions_total' => (float) $this->dropped,
+            ],
+        );
     }
 
     /** One kind of work that fails is set aside, shown and counted; the others go on. */

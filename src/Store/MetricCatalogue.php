@@ -22,8 +22,11 @@ final class MetricCatalogue implements Catalogue
     /** @var array<string, list<string>> metric → labels that any of its series has, as long as the rest is known */
     private array $labels = [];
 
-    public function __construct(private readonly Connection $connection, private readonly SeriesIndex $index)
-    {
+    public function __construct(
+        private readonly Connection $connection,
+        private readonly SeriesIndex $index,
+        private readonly Clock $clock = new Clock(),
+    ) {
     }
 
     public function has(string $metric): bool
@@ -43,7 +46,7 @@ final class MetricCatalogue implements Catalogue
 
     public function labels(string $metric): array
     {
-        $this->knownAt > Clock::nowMs() - self::KEEP_MS || $this->load();
+        $this->knownAt > $this->clock->nowMs() - self::KEEP_MS || $this->load();
 
         return $this->labels[$metric] ??= $this->labelsOf($metric);
     }
@@ -62,7 +65,7 @@ final class MetricCatalogue implements Catalogue
     /** @return array{type: MetricType, unit: string, help: string}|null as its targets tell of it */
     public function about(string $metric): ?array
     {
-        $fresh = $this->knownAt > Clock::nowMs() - self::KEEP_MS;
+        $fresh = $this->knownAt > $this->clock->nowMs() - self::KEEP_MS;
 
         return ($fresh ? $this->known[$metric] ?? null : null) ?? ($this->load()[$metric] ?? $this->ofOurOwn($metric));
     }
@@ -122,7 +125,7 @@ final class MetricCatalogue implements Catalogue
     {
         $this->known = [];
         $this->labels = [];
-        $this->knownAt = Clock::nowMs();
+        $this->knownAt = $this->clock->nowMs();
         foreach ($this->connection->fetchAllAssociative('SELECT name, type, unit, help FROM metric') as $row) {
             $this->known[(string) $row['name']] = [
                 'type' => MetricType::tryFrom((string) $row['type']) ?? MetricType::Unknown,

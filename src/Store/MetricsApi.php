@@ -72,6 +72,7 @@ final readonly class MetricsApi
         private CacheInterface $cache,
         private FewAnswers $few,
         private HeavyWork $heavy,
+        private Clock $clock = new Clock(),
     ) {
     }
 
@@ -196,7 +197,7 @@ final readonly class MetricsApi
     /** @return array{Node, int, int, int, int} formula, first instant, end, step, asked start */
     private function asked(Request $request): array
     {
-        $now = Clock::nowMs();
+        $now = $this->clock->nowMs();
         $from = $request->query->getInt('from', $now - 3_600_000);
         $to = min($request->query->getInt('to', $now), $now);
         // Many lines are drawn small.

@@ -50,6 +50,7 @@ final class ReadingImport
         private readonly Database $database,
         private readonly LateReadings $late,
         private readonly SealedReadings $sealed,
+        private readonly Clock $clock = new Clock(),
     ) {
         $this->report = new ImportReport();
     }
@@ -70,7 +71,7 @@ final class ReadingImport
         }
         $target = $this->entities->getRepository(Target::class)->findOneBy(['name' => $name]);
         if ($target === null) {
-            $target = new Target($name, '', Clock::nowMs());
+            $target = new Target($name, '', $this->clock->nowMs());
             $target->paused = true;
         }
 
@@ -97,7 +98,7 @@ final class ReadingImport
         $this->report = new ImportReport();
         $this->slots = [];
         $this->batch = [];
-        $now = Clock::nowMs();
+        $now = $this->clock->nowMs();
         $this->newestMs = $now + self::AHEAD_MS;
         $this->oldestMs = $now - $this->retention->days()[RetentionTier::Readings->value] * Span::DAY_MS;
         $form === ImportForm::Csv ? $this->takeCsv($file, $target, $progress) : $this->takeOpenMetrics($file, $target, $progress);
@@ -251,7 +252,7 @@ final class ReadingImport
     {
         $this->database->transaction(function () use ($rows): void {
             $news = $this->sealed->unknown($this->writer->merge($rows));
-            $this->late->keep($news, Clock::nowMs());
+            $this->late->keep($news, $this->clock->nowMs());
             $taken = ScrapeWriter::count($news);
             $this->report->readings += $taken;
             $this->report->already += ScrapeWriter::count($rows) - $taken;

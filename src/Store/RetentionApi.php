@@ -23,8 +23,12 @@ use Symfony\Component\Security\Http\Attribute\IsGranted;
 #[IsGranted('ROLE_VIEWER')]
 final readonly class RetentionApi
 {
-    public function __construct(private Retention $retention, private WorkedOut $workedOut, private Audit $audit)
-    {
+    public function __construct(
+        private Retention $retention,
+        private WorkedOut $workedOut,
+        private Audit $audit,
+        private Clock $clock = new Clock(),
+    ) {
     }
 
     #[Route('/api/retention', methods: ['GET'])]
@@ -39,16 +43,19 @@ final readonly class RetentionApi
         );
         foreach (RetentionTier::cases() as $tier) {
             $asked = $ask($tier);
-            $cost = LetGo::outlook($sizes['tiers'][$tier->value], $asked, Clock::nowMs());
-            $whenFull = $tier === RetentionTier::FiveMinutes
-                ? $this->fiveMinutesWhenFull(
-                    $sizes['tiers'][$tier->value],
-                    $sizes['laterFold'],
-                    $asked,
-                    $ask(RetentionTier::Readings),
-                )
-                : $cost['bytesADay'] * $asked;
-            $tiers[] = new KeptTier(...['name' => $tier->value, 'bytesWhenFull' => $whenFull, 'days' => $days[$tier->value]] + $cost);
+            $cost = LetGo::outlook($sizes['tiers'][$tier->value], $asked, $this->clock->nowMs());
+            $whenFull =
+                $tier === RetentionTier::FiveMinutes
+                    ? $this->fiveMinutesWhenFull(
+                        $sizes['tiers'][$tier->value],
+                        $sizes['laterFold'],
+                        $asked,
+                        $ask(RetentionTier::Readings),
+                    )
+                    : $cost['bytesADay'] * $asked;
+            $tiers[] = new KeptTier(
+                ...['name' => $tier->value, 'bytesWhenFull' => $whenFull, 'days' => $days[$tier->value]] + $cost,
+            );
         }
 
         return new JsonResponse(new ShownRetention(freshBytes: $sizes['freshBytes'], tiers: $tiers));

@@ -41,6 +41,7 @@ final class Sealer
         private readonly BlockWriter $blocks,
         private readonly LoggerInterface $logger = new NullLogger(),
         private readonly ?SetAside $aside = null,
+        private readonly Clock $clock = new Clock(),
     ) {
         $this->runs = new SealedRuns($database->connection);
     }
@@ -132,7 +133,7 @@ final class Sealer
                 'keeper',
                 "sealing page {$page} on " . gmdate('Y-m-d', intdiv(Span::dayOf($atMs), 1000)),
                 $damage->getMessage(),
-                Clock::nowMs(),
+                $this->clock->nowMs(),
             );
 
             return false;

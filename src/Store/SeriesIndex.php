@@ -32,6 +32,7 @@ final class SeriesIndex implements ResetInterface
     public function __construct(
         private readonly Connection $connection,
         private readonly Patience $patience = new EndlessPatience(),
+        private readonly Clock $clock = new Clock(),
     ) {
         $this->selected = new \WeakMap();
     }
@@ -100,7 +101,7 @@ final class SeriesIndex implements ResetInterface
     /** @return list<IndexedSeries> */
     public function ofMetric(string $metric): array
     {
-        $now = Clock::nowMs();
+        $now = $this->clock->nowMs();
         if (isset($this->kept[$metric]) && $this->kept[$metric][0] > $now - self::KEEP_MS) {
             return $this->kept[$metric][1];
         }

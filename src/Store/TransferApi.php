@@ -27,13 +27,14 @@ final readonly class TransferApi
         private ReadingImport $import,
         private Audit $audit,
         private HeavyWork $heavy,
+        private Clock $clock = new Clock(),
     ) {
     }
 
     #[Route('/api/export', methods: ['GET'])]
     public function export(Request $request): Response
     {
-        $now = Clock::nowMs();
+        $now = $this->clock->nowMs();
         $from = $request->query->getInt('from', $now - 3_600_000);
         $to = min($request->query->getInt('to', $now), $now);
         if ($to <= $from) {
@@ -59,7 +60,11 @@ final readonly class TransferApi
     #[Route('/api/newest', methods: ['GET'])]
     public function newest(): Response
     {
-        return self::streamed($this->begun($this->export->newest(Clock::nowMs())), ExportForm::OpenMetrics->contentType(), null);
+        return self::streamed(
+            $this->begun($this->export->newest($this->clock->nowMs())),
+            ExportForm::OpenMetrics->contentType(),
+            null,
+        );
     }
 
     /** The body is the file. Answers line by line how far it is; the last line is the report. */

@@ -26,7 +26,7 @@ final readonly class OwnMetrics
         'olivine_rule_lateness_seconds' => ['seconds', 'From an instant to its evaluation'],
     ];
 
-    public function __construct(private PartReports $parts, private SetAside $aside)
+    public function __construct(private PartReports $parts, private SetAside $aside, private Clock $clock = new Clock())
     {
     }
 
@@ -50,7 +50,7 @@ final readonly class OwnMetrics
         }
         $up = [];
         $families = [];
-        foreach ($this->parts->now(Clock::nowMs()) as $name => $report) {
+        foreach ($this->parts->now($this->clock->nowMs()) as $name => $report) {
             $part = ['part' => $name];
             $isAlive = $report->ageMs < self::SILENT_MS;
             $up[] = [$part, $isAlive ? 1 : 0];

@@ -33,6 +33,7 @@ final class StatusCommand extends Command
         private readonly IncidentRepository $incidents,
         private readonly PersonRepository $people,
         private readonly SetAside $aside,
+        private readonly Clock $clock = new Clock(),
     ) {
         parent::__construct();
     }
@@ -44,7 +45,7 @@ final class StatusCommand extends Command
 
             return 3;
         }
-        $now = Clock::nowMs();
+        $now = $this->clock->nowMs();
         $healthy = $this->tellParts($output, $now);
         $healthy = $this->tellTargets($output, $now) && $healthy;
         $healthy = $this->tellRules($output, $now) && $healthy;

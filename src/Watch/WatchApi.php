@@ -22,14 +22,14 @@ final readonly class WatchApi
     private const OFFERED_BACK = [6, 24, 72, 168, 336];
     private const OFFERED_AHEAD = [4, 24];
 
-    public function __construct(private Sight $sight, private SharedLook $shared)
+    public function __construct(private Sight $sight, private SharedLook $shared, private Clock $clock = new Clock())
     {
     }
 
     #[Route('/api/watch', methods: ['GET'])]
     public function watch(Request $request): JsonResponse
     {
-        $now = Clock::nowMs();
+        $now = $this->clock->nowMs();
         $back = max(1, min(self::MOST_BACK, $request->query->getInt('back', 6)));
         $ahead = max(1, min(self::MOST_AHEAD, $request->query->getInt('ahead', 4)));
         $look = fn(): object => $this->sight->at($now, $now - $back * self::HOUR_MS, $now + $ahead * self::HOUR_MS);

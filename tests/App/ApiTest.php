@@ -38,7 +38,12 @@ final class ApiTest extends TestCase
         yield 'acknowledge' => ['POST', '/api/incidents/999999/acknowledge', [], ['nobody' => 401, 'viewer' => 403, 'engineer' => 404]];
         yield 'add a target' => ['POST', '/api/targets', [], ['nobody' => 401, 'viewer' => 403, 'engineer' => 422]];
         yield 'test a target' => ['POST', '/api/targets/test', [], ['viewer' => 403, 'engineer' => 422]];
-        yield 'change a target' => ['PUT', '/api/targets/999999', ['url' => 'http://127.0.0.1:9/metrics'], ['nobody' => 401, 'viewer' => 403, 'engineer' => 404]];
+        yield 'change a target' => [
+            'PUT',
+            '/api/targets/999999',
+            ['url' => 'http://127.0.0.1:9/metrics'],
+            ['nobody' => 401, 'viewer' => 403, 'engineer' => 404],
+        ];
         yield 'remove a target' => ['DELETE', '/api/targets/999999', [], ['viewer' => 403, 'engineer' => 404]];
         yield 'see the text of a target' => ['GET', '/api/targets/999999/raw', null, ['nobody' => 401, 'viewer' => 403, 'engineer' => 404]];
         yield 'change many targets' => [

@@ -18,7 +18,7 @@ final class WorkedOutTest extends TestCase
         $good = new PlainAnswer('good', 10_000);
         $weak = new PlainAnswer('weak', 10_000);
         $answers = new WorkedOut($database, new NullLogger(), [$weak, $good]);
-        $now = Clock::nowMs();
+        $now = (new Clock())->nowMs();
 
         $answers->renewDue($now);
         self::assertSame([['turn' => 1], ['turn' => 1]], [$answers->of('weak'), $answers->of('good')]);
