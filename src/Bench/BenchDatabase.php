@@ -25,24 +25,10 @@ final readonly class BenchDatabase
     public function with(callable $work): void
     {
         $this->instance->prepare(new Ports((int) (getenv('OLIVINE_BENCH_PORT') ?: 8920)), false, 10, 0, mayAsk: 'loopback');
-        $data = "{$this->instance->dir}/database";
-        (new Process(['rm', '-rf', $data]))->mustRun();
-        mkdir($data, 0o700);
-        chown($data, $this->parts->databaseUser());
-        (new Process(
-            [
-                'mariadb-install-db',
-                '--no-defaults',
-                "--user={$this->parts->databaseUser()}",
-                "--datadir={$data}",
-                '--auth-root-authentication-method=socket',
-                '--skip-test-db',
-            ],
-            null,
-            null,
-            null,
-            120,
-        ))->mustRun();
+        $folder = $this->parts->databaseFolder();
+        (new Process(['rm', '-rf', $folder->tables]))->mustRun();
+        $folder->prepare();
+        (new Process($folder->fill(), timeout: 120))->mustRun();
         $server = new RunningPart($this->parts->database(), $this->instance, [
             'PATH' => (string) getenv('PATH'),
             'OLIVINE_SUPERVISED' => $this->instance->dir,

@@ -20,9 +20,7 @@ final readonly class Parts
             'database',
             [
                 '/usr/sbin/mariadbd',
-                '--no-defaults',
-                '--user=' . $this->databaseUser(),
-                "--datadir={$dir}/database",
+                ...$this->databaseFolder()->options(),
                 '--bind-address=127.0.0.1',
                 "--port={$ports->database()}",
                 '--socket=' . $this->socket(),
@@ -158,7 +156,12 @@ final readonly class Parts
         return '/tmp/olivine-' . substr(sha1($this->instance->dir), 0, 10) . '.sock';
     }
 
-    public function databaseUser(): string
+    public function databaseFolder(): DatabaseFolder
+    {
+        return new DatabaseFolder($this->instance->dir, $this->databaseUser());
+    }
+
+    private function databaseUser(): string
     {
         return $this->canReach('mysql') ? 'mysql' : 'root';
     }

@@ -187,24 +187,11 @@ final class Supervisor
 
     private function makeDatabase(): void
     {
-        $data = "{$this->instance->dir}/database";
-        if (is_dir("{$data}/mysql")) {
-            return;
+        $folder = $this->parts->databaseFolder();
+        $folder->prepare();
+        if ($folder->isEmpty()) {
+            $this->command($folder->fill(), 120.0);
         }
-        is_dir($data) || mkdir($data, 0o700);
-        $user = $this->parts->databaseUser();
-        chown($data, $user);
-        $this->command(
-            [
-                'mariadb-install-db',
-                '--no-defaults',
-                "--user={$user}",
-                "--datadir={$data}",
-                '--auth-root-authentication-method=socket',
-                '--skip-test-db',
-            ],
-            120.0,
-        );
     }
 
     private function makeSchema(): void
