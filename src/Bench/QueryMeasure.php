@@ -7,34 +7,22 @@ namespace Olivine\App\Bench;
 use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
 use Doctrine\DBAL\ParameterType;
-use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Platform\Database;
 use Olivine\App\Platform\FewAnswers;
 use Olivine\App\Platform\HeavyWork;
 use Olivine\App\Platform\WorkTime;
-use Olivine\App\Store\BlockWriter;
 use Olivine\App\Store\MetricCatalogue;
 use Olivine\App\Store\MetricsApi;
-use Olivine\App\Store\PageReadings;
-use Olivine\App\Store\Partitions;
 use Olivine\App\Store\Retention;
-use Olivine\App\Store\ScrapeRow;
-use Olivine\App\Store\ScrapeWriter;
 use Olivine\App\Store\SeriesIndex;
-use Olivine\App\Store\SeriesRegister;
 use Olivine\App\Store\Span;
 use Olivine\App\Store\StoredReadings;
 use Olivine\App\Store\StoredRollups;
 use Olivine\App\Store\UsualBand;
 use Olivine\App\Store\WhyNothing;
-use Olivine\Core\Exposition\Family;
-use Olivine\Core\Exposition\MetricType;
-use Olivine\Core\Exposition\Sample;
 use Olivine\Core\Formula\Checker;
 use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\Parser;
-use Olivine\Core\Series\LabelSet;
-use Olivine\Core\Series\ScrapeValues;
 use Symfony\Component\Cache\Adapter\ArrayAdapter;
 use Symfony\Component\Cache\Adapter\NullAdapter;
 use Symfony\Component\HttpFoundation\Request;
@@ -47,7 +35,6 @@ use Symfony\Component\Security\Core\Authentication\Token\Storage\TokenStorage;
  */
 final readonly class QueryMeasure implements Measure
 {
-    private const STEP_MS = 15_000;
     private const SERIES = 100;
     private const DAYS = 30;
     private const WIDE_TARGETS = 100;
@@ -67,8 +54,9 @@ final readonly class QueryMeasure implements Measure
         $this->server->with(function (Database $database) use ($say): void {
             $connection = $database->connection;
             $end = Span::dayOf((int) (microtime(true) * 1000));
-            $this->load($database, $end - self::DAYS * Span::DAY_MS);
-            $this->loadWide($database, $end);
+            $stored = new BenchReadings($database);
+            $stored->sealed(self::SERIES, self::DAYS, $end);
+            $stored->fresh('wide', self::WIDE_TARGETS, self::WIDE_SERIES, 6, $end);
             $index = new SeriesIndex($connection);
             $readings = new StoredReadings($connection, $index, new StoredRollups($connection));
             $evaluator = new Evaluator($readings);
@@ -114,67 +102,6 @@ final readonly class QueryMeasure implements Measure
         });
     }
 
-    private function load(Database $database, int $from): void
-    {
-        $target = $this->target($database, 'queues');
-        $family = new Family('depth');
-        $family->type = MetricType::Gauge;
-        $samples = array_map(
-            static fn(int $i): Sample => new Sample(
-                'depth',
-                LabelSet::of(['queue' => "q{$i}", 'half' => (string) ($i % 2)]),
-                0.0,
-                null,
-                $family,
-            ),
-            range(1, self::SERIES),
-        );
-        $slots = (new SeriesRegister($database))->register($target, $samples, $from);
-        (new Partitions($database->connection))->cover($from, $from + (self::DAYS + 1) * Span::DAY_MS);
-        $blocks = new BlockWriter($database);
-        mt_srand(3);
-        $levels = array_fill(0, self::SERIES, 100);
-        for ($day = 0; $day < self::DAYS; ++$day) {
-            $start = $from + $day * Span::DAY_MS;
-            $times = range($start + self::STEP_MS, $start + Span::DAY_MS, self::STEP_MS);
-            $columns = [];
-            foreach ($samples as $i => $sample) {
-                $values = [];
-                foreach ($times as $_) {
-                    $values[] = (float) ($levels[$i] = max(0, $levels[$i] + mt_rand(-4, 4)));
-                }
-                $columns[$slots[SeriesRegister::identity($sample)]->series] = $values;
-            }
-            $page = $slots[SeriesRegister::identity($samples[0])]->page;
-            $database->transaction(static fn() => $blocks->write($page, new PageReadings($times, $columns), [], true));
-        }
-    }
-
-    /** The newest six minutes of many targets, as scrape rows. */
-    private function loadWide(Database $database, int $end): void
-    {
-        $register = new SeriesRegister($database);
-        $writer = new ScrapeWriter($database);
-        $family = new Family('wide');
-        $samples = array_map(
-            static fn(int $i): Sample => new Sample('wide', LabelSet::of(['part' => "p{$i}"]), 0.0, null, $family),
-            range(1, self::WIDE_SERIES),
-        );
-        for ($i = 0; $i < self::WIDE_TARGETS; ++$i) {
-            $slots = $register->register($this->target($database, "wide-{$i}"), $samples, $end);
-            $page = $slots[SeriesRegister::identity($samples[0])]->page;
-            $rows = [];
-            for ($at = $end - 360_000 + $i; $at <= $end; $at += self::STEP_MS) {
-                $rows[] = new ScrapeRow(
-                    $page,
-                    $at,
-                    ScrapeValues::pack(array_map(static fn(): float => (float) mt_rand(0, 999), $samples)),
-                );
-            }
-            $writer->insert($rows);
-        }
-    }
-
     /** @return \Closure(): int what any reader of such a table must do: fetch the readings, take the newest at each of its instants, write JSON */
     private function plainDay(Connection $connection, int $end): \Closure
     {
@@ -183,7 +110,7 @@ final readonly class QueryMeasure implements Measure
         );
         mt_srand(4);
         for ($series = 1; $series <= 50; ++$series) {
-            foreach (array_chunk(range($end - Span::DAY_MS + self::STEP_MS, $end, self::STEP_MS), 2_000) as $times) {
+            foreach (array_chunk(range($end - Span::DAY_MS + BenchReadings::STEP_MS, $end, BenchReadings::STEP_MS), 2_000) as $times) {
                 $connection->executeStatement(
                     'INSERT INTO plain_day VALUES ' .
                         implode(
@@ -207,22 +134,5 @@ final readonly class QueryMeasure implements Measure
 
             return strlen(json_encode($lines, JSON_THROW_ON_ERROR));
         };
-    }
-
-    private function target(Database $database, string $name): Target
-    {
-        $target = new Target($name, '', 0);
-        $database->connection->insert('target', [
-            'name' => $name,
-            'url' => '',
-            'interval_seconds' => 15,
-            'timeout_seconds' => 10,
-            'labels' => '{}',
-            'paused' => 0,
-            'created_at' => 0,
-        ]);
-        $target->id = (int) $database->connection->lastInsertId();
-
-        return $target;
     }
 }

@@ -1,0 +1,46 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Bench;
+
+use Olivine\App\Platform\Database;
+use Olivine\App\Store\Span;
+use Olivine\Core\Formula\Parser;
+
+/** What a rule would have raised over a week of a few series, and over a month of many, every 15 s. */
+final readonly class ReplayMeasure implements Measure
+{
+    private const SERIES = 100;
+    private const DAYS = 30;
+
+    public function __construct(private BenchDatabase $server)
+    {
+    }
+
+    public function name(): string
+    {
+        return 'replay';
+    }
+
+    public function run(callable $say): void
+    {
+        $this->server->with(function (Database $database) use ($say): void {
+            $end = Span::dayOf((int) (microtime(true) * 1000));
+            (new BenchReadings($database))->sealed(self::SERIES, self::DAYS, $end);
+            $engine = BenchRules::engine($database);
+            $rule = BenchRules::above(250.0);
+            $transitions = 0;
+            $replay = static function (string $formula, int $days) use ($engine, $rule, $end, &$transitions): void {
+                $from = $end - $days * Span::DAY_MS;
+                $outcome = $engine->run(Parser::parse($formula), $rule, BenchReadings::STEP_MS, [], $from, $end);
+                $transitions = count($outcome->transitions);
+            };
+            $few = 'mean(depth where queue in ("q1", "q2", "q3", "q4", "q5", "q6"), 5m)';
+            $say('replay.week', Rate::milliseconds(static fn() => $replay($few, 7)), 'ms');
+            $say('replay.week_transitions', $transitions, '');
+            $say('replay.month', Rate::milliseconds(static fn() => $replay('mean(depth, 5m)', self::DAYS)), 'ms');
+            $say('replay.month_transitions', $transitions, '');
+        });
+    }
+}
