@@ -14,6 +14,7 @@ enum TableFile: string
     case WhatRaised = 'what_raised';
     case AlertTarget = 'alert_target';
     case FirmGround = 'firm_ground';
+    case Slots = 'slots';
 
     /** @return list<string> */
     public function statements(): array

@@ -8,7 +8,10 @@ use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Database;
+use Olivine\App\Platform\HeldSlots;
 use Olivine\App\Platform\LeaseLost;
+use Olivine\App\Platform\PartName;
+use Olivine\App\Platform\PartWork;
 use Olivine\App\Platform\SetAside;
 use Olivine\App\Store\ScrapeWriter;
 use Olivine\App\Store\SeriesRegister;
@@ -19,10 +22,10 @@ use Psr\Log\LoggerInterface;
 
 /**
  * Scrapes every target at its interval and commits what they bring in small batches. A reading's time is the
- * instant its answer was whole; with each batch the collector writes up to which instant everything is
+ * instant its answer was whole; with each batch the collector writes up to which instant everything of its slots is
  * committed, so the evaluator never looks at an instant that may still gain readings.
  */
-final class Collector
+final class Collector implements PartWork
 {
     private const PART = 'collector';
     private const RELOAD_MS = 2_000;
@@ -30,6 +33,7 @@ final class Collector
     private const LATE_KEPT = 4_000;
 
     private readonly Scraper $scraper;
+    private HeldSlots $slots;
     private Schedule $schedule;
     /** @var array<int, Target> */
     private array $targets = [];
@@ -68,9 +72,9 @@ final class Collector
     ) {
         $this->scraper = new Scraper($credentials, $reach, new Limits());
         $this->schedule = new Schedule();
+        $this->slots = HeldSlots::none(PartName::Collector);
     }
 
-    /** @return int milliseconds until the next round */
     public function round(): int
     {
         $now = $this->clock->nowMs();
@@ -103,21 +107,18 @@ final class Collector
         return $this->scraper->inFlight() > 0 ? 0 : max(1, min(50, ($this->schedule->nextMs() ?? $now + 50) - $now));
     }
 
-    /** Another collector is at work: what was being asked is its business now, and what is remembered of the targets is old by the time we are back. */
-    public function standBy(): void
+    /** What was being asked may be another's business now, and what is remembered of the targets is old. */
+    public function hold(HeldSlots $slots): void
     {
-        if ($this->settings === '') {
-            return;
-        }
+        $this->slots = $slots;
+        $this->punctualities->hold($slots);
         $this->scraper->abandon();
         $this->schedule = new Schedule();
         $this->targets = $this->shapes = $this->readers = $this->own = $this->busy = [];
-        $this->punctualities->forget();
         $this->settings = '';
         $this->reloadAtMs = 0;
     }
 
-    /** @return array<string, float> */
     public function figures(): array
     {
         return [
@@ -155,6 +156,9 @@ final class Collector
         $places = [];
         foreach ($this->entities->getRepository(Target::class)->findBy(['paused' => false, 'removedAt' => null]) as $target) {
             $id = $target->id();
+            if (!$this->slots->has($id)) {
+                continue;
+            }
             $targets[$id] = $target;
             $places[$id] = [$target->name, $target->intervalSeconds * 1000];
             $shape = json_encode([$target->name, $target->url, $target->labels, $this->scraper->limits], JSON_THROW_ON_ERROR);
@@ -308,9 +312,10 @@ final class Collector
     /** An answer gets its time when it is taken over, in turn with this; so nothing to come is older than now. */
     private function settle(int $nowMs): void
     {
-        $this->database->connection->executeStatement(
-            'INSERT INTO settled (part, through_at) VALUES (?, ?) ON DUPLICATE KEY UPDATE through_at = VALUES(through_at)',
-            ['collector', $nowMs],
+        $this->database->upsert(
+            'settled',
+            ['part', 'slot', 'through_at'],
+            array_map(static fn(int $slot): array => [self::PART, $slot, $nowMs], $this->slots->numbers()),
         );
         $this->punctualities->settle($nowMs);
         $this->settleAtMs = $nowMs + self::SETTLE_EVERY_MS;

@@ -6,6 +6,7 @@ namespace Olivine\App\Collect;
 
 use Olivine\App\Platform\Database;
 use Olivine\App\Platform\Part;
+use Olivine\App\Platform\PartName;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputInterface;
@@ -21,10 +22,6 @@ final class CollectorCommand extends Command
 
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
-        return (new Part($this->database, 'collector', $output))->run(
-            $this->collector->round(...),
-            $this->collector->figures(...),
-            $this->collector->standBy(...),
-        );
+        return (new Part($this->database, PartName::Collector, $output))->run($this->collector);
     }
 }

@@ -6,6 +6,8 @@ namespace Olivine\App\Collect;
 
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Database;
+use Olivine\App\Platform\HeldSlots;
+use Olivine\App\Platform\PartName;
 use Olivine\App\Rule\SettledReadings;
 use Olivine\App\Store\LateReadings;
 use Olivine\App\Store\ScrapeRow;
@@ -23,6 +25,7 @@ final class Punctualities
     private ?array $kept = null;
     /** @var array<int, Punctuality> as they are when this transaction is committed */
     private array $next = [];
+    private HeldSlots $slots;
 
     public function __construct(
         private readonly Database $database,
@@ -30,11 +33,13 @@ final class Punctualities
         private readonly LateReadings $late,
         private readonly Clock $clock = new Clock(),
     ) {
+        $this->slots = HeldSlots::none(PartName::Collector);
     }
 
-    /** Another collector is at work, or was. */
-    public function forget(): void
+    /** Only of the targets in these slots anything is kept; another collector may have had some of them until now. */
+    public function hold(HeldSlots $slots): void
     {
+        $this->slots = $slots;
         $this->kept = null;
         $this->next = [];
     }
@@ -88,6 +93,9 @@ final class Punctualities
             $byClock = $this->clock->nowMs() - SettledReadings::COLLECTOR_GONE_MS;
             $this->kept = [];
             foreach ($this->database->connection->fetchAllAssociative('SELECT * FROM target_punctuality') as $row) {
+                if (!$this->slots->has((int) $row['target_id'])) {
+                    continue;
+                }
                 $one = new Punctuality(
                     (int) $row['through_at'],
                     (int) $row['hour_at'],

@@ -11,7 +11,10 @@ use Olivine\App\Delivery\Repository\DeliveryRepository;
 use Olivine\App\People\Entity\Person;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Database;
+use Olivine\App\Platform\HeldSlots;
 use Olivine\App\Platform\LeaseLost;
+use Olivine\App\Platform\PartName;
+use Olivine\App\Platform\PartWork;
 use Olivine\App\Platform\SetAside;
 use Psr\Log\LoggerInterface;
 use Symfony\Component\Mailer\Exception\TransportExceptionInterface;
@@ -20,7 +23,7 @@ use Symfony\Component\Mailer\Exception\TransportExceptionInterface;
  * Turns transitions into incidents, incidents into planned messages, and sends those. A message is claimed, the
  * claim committed, then it is sent, then marked: whoever dies in between sends it again under the same Message-ID.
  */
-final class Dispatcher
+final class Dispatcher implements PartWork
 {
     /** A mail server may be away for a night; whoever is to be told wants to be told then too. */
     private const GIVE_UP_AFTER_MS = 86_400_000;
@@ -33,6 +36,7 @@ final class Dispatcher
     private const LONGEST_REASON = 300;
     private const SENT_A_ROUND = 20;
 
+    private HeldSlots $slots;
     private bool $tookOver = false;
     private int $problemsAtMs = 0;
     private float $sent = 0.0;
@@ -51,6 +55,7 @@ final class Dispatcher
         private readonly LoggerInterface $logger,
         private readonly Clock $clock = new Clock(),
     ) {
+        $this->slots = HeldSlots::none(PartName::Dispatcher);
     }
 
     public function round(): int
@@ -64,27 +69,23 @@ final class Dispatcher
         }
     }
 
-    /** Another dispatcher is at work; on the way back its claims are looked at anew. */
-    public function standBy(): void
+    /** Another dispatcher may have had some of these incidents: its claims are looked at anew. */
+    public function hold(HeldSlots $slots): void
     {
+        $this->slots = $slots;
         $this->tookOver = false;
     }
 
     private function work(): int
     {
         if (!$this->tookOver) {
-            // One dispatcher holds the lease, so what is still claimed was claimed by one that is gone.
-            $this->deliveries->takeClaimsOver();
+            // Nobody else holds these slots, so what is still claimed was claimed by one that is gone.
+            $this->deliveries->takeClaimsOver($this->slots);
             $this->tookOver = true;
         }
-        $taken = $this->book->takeTransitions(TakeMode::Live);
-        $now = $this->clock->nowMs();
-        if ($now >= $this->problemsAtMs) {
-            $this->book->takeProblems($now, self::TOLD_AFTER_MS);
-            $this->problemsAtMs = $now + self::PROBLEMS_EVERY_MS;
-        }
-        $this->plan->climb($now);
-        $due = $this->deliveries->due($now, self::SENT_A_ROUND);
+        // Which alerts belong together is seen by one only; who is told of them is shared.
+        $taken = $this->slots->hasFirst() ? $this->bringUpIncidents() : 0;
+        $due = $this->deliveries->due($this->slots, $this->clock->nowMs(), self::SENT_A_ROUND);
         foreach ($due as $delivery) {
             $this->send($delivery);
         }
@@ -95,13 +96,26 @@ final class Dispatcher
         return $taken > 0 || $due !== [] ? 0 : 150;
     }
 
-    /** @return array<string, float> */
+    /** @return int how many transitions were taken */
+    private function bringUpIncidents(): int
+    {
+        $taken = $this->book->takeTransitions(TakeMode::Live);
+        $now = $this->clock->nowMs();
+        if ($now >= $this->problemsAtMs) {
+            $this->book->takeProblems($now, self::TOLD_AFTER_MS);
+            $this->problemsAtMs = $now + self::PROBLEMS_EVERY_MS;
+        }
+        $this->plan->climb($now);
+
+        return $taken;
+    }
+
     public function figures(): array
     {
         return [
             'olivine_messages_sent_total' => $this->sent,
             'olivine_messages_failed_total' => $this->failed,
-            'olivine_messages_waiting' => (float) $this->deliveries->waiting(),
+            'olivine_messages_waiting' => (float) $this->deliveries->waiting($this->slots),
         ];
     }
 

@@ -6,6 +6,7 @@ namespace Olivine\App\Delivery;
 
 use Olivine\App\Platform\Database;
 use Olivine\App\Platform\Part;
+use Olivine\App\Platform\PartName;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputInterface;
@@ -21,10 +22,6 @@ final class DispatcherCommand extends Command
 
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
-        return (new Part($this->database, 'dispatcher', $output))->run(
-            $this->dispatcher->round(...),
-            $this->dispatcher->figures(...),
-            $this->dispatcher->standBy(...),
-        );
+        return (new Part($this->database, PartName::Dispatcher, $output))->run($this->dispatcher);
     }
 }

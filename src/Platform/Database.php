@@ -23,17 +23,17 @@ final class Database
     private const RETRY_CODES = [1047, 1180, 1205, 1213, 1053, self::HAS_NO_PAST, 1927, 2002, 2003, 2006, 2013, 4031];
     private const PATIENCE_SECONDS = 30.0;
 
-    private ?Lease $lease = null;
+    private ?Slots $slots = null;
 
     /** @param ManagerRegistry|null $managers of the entities that take part in its transactions */
     public function __construct(public readonly Connection $connection, private readonly ?ManagerRegistry $managers = null)
     {
     }
 
-    /** From now on each transaction begins by making sure that this lease is still held, and holds it until it is over. */
-    public function under(Lease $lease): void
+    /** From now on each transaction begins by making sure that these slots are still held, and holds them until it is over. */
+    public function under(Slots $slots): void
     {
-        $this->lease = $lease;
+        $this->slots = $slots;
     }
 
     /**
@@ -43,14 +43,14 @@ final class Database
      *
      * @return T
      *
-     * @throws LeaseLost  where it is under a lease that another has taken over
+     * @throws LeaseLost  where another has taken over what it is under
      * @throws \Throwable what the work throws
      */
     public function transaction(callable $work): mixed
     {
         return $this->patiently(
             fn(): mixed => $this->connection->transactional(function (Connection $connection) use ($work): mixed {
-                $this->lease?->confirm();
+                $this->slots?->confirm();
 
                 return $work($connection);
             }),

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Olivine\App\Platform;
 
+use Doctrine\DBAL\ArrayParameterType;
+use Doctrine\DBAL\ParameterType;
 use Olivine\App\Platform\Answer\PartReport;
 
 /** What each part says of itself every few seconds: that it is there, and its figures. */
@@ -13,24 +15,35 @@ final readonly class PartReports
     {
     }
 
-    /** @param array<string, float> $figures */
-    public function keep(string $part, int $pid, int $atMs, array $figures): void
+    /**
+     * A copy speaks under the first of its slots, and nobody any more under the others that it holds.
+     *
+     * @param array<string, float> $figures
+     */
+    public function keep(HeldSlots $slots, int $pid, int $atMs, array $figures): void
     {
         $json = json_encode($figures, JSON_THROW_ON_ERROR);
-        $this->database->upsert('part_status', ['name', 'pid', 'at', 'figures'], [[$part, $pid, $atMs, $json]]);
+        $part = $slots->part->value;
+        $numbers = $slots->numbers();
+        $first = array_shift($numbers) ?? throw new \LogicException('Who holds nothing has nothing to say');
+        $this->database->upsert('part_status', ['name', 'slot', 'pid', 'at', 'figures'], [[$part, $first, $pid, $atMs, $json]]);
+        $this->database->connection->executeStatement(
+            'DELETE FROM part_status WHERE name = ? AND slot IN (?)',
+            [$part, $numbers === [] ? [-1] : $numbers],
+            [ParameterType::STRING, ArrayParameterType::INTEGER],
+        );
     }
 
-    /** @return array<string, PartReport> by the part's name */
+    /** @return array<string, PartReport> by the part's name: what its copies say together */
     public function now(int $nowMs): array
     {
         $reports = [];
-        foreach ($this->database->connection->iterateNumeric('SELECT name, at, figures FROM part_status ORDER BY name') as $row) {
-            [$name, $at, $figures] = $row;
-            $reports[(string) $name] = new PartReport(
-                name: (string) $name,
-                ageMs: $nowMs - (int) $at,
-                figures: (object) json_decode((string) $figures, true, 4, JSON_THROW_ON_ERROR),
-            );
+        $rows = $this->database->connection->iterateNumeric('SELECT name, at, figures FROM part_status ORDER BY name, slot');
+        foreach ($rows as [$name, $at, $figures]) {
+            /** @var array<string, float> $figures */
+            $figures = json_decode((string) $figures, true, 4, JSON_THROW_ON_ERROR);
+            $report = new PartReport((string) $name, $nowMs - (int) $at, (object) $figures);
+            $reports[$report->name] = isset($reports[$report->name]) ? $reports[$report->name]->with($report) : $report;
         }
 
         return $reports;

@@ -6,6 +6,7 @@ namespace Olivine\App\Rule;
 
 use Olivine\App\Platform\Database;
 use Olivine\App\Platform\Part;
+use Olivine\App\Platform\PartName;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputInterface;
@@ -21,10 +22,6 @@ final class EvaluatorCommand extends Command
 
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
-        return (new Part($this->database, 'evaluator', $output))->run(
-            $this->evaluator->round(...),
-            $this->evaluator->figures(...),
-            $this->evaluator->forget(...),
-        );
+        return (new Part($this->database, PartName::Evaluator, $output))->run($this->evaluator);
     }
 }

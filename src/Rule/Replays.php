@@ -48,8 +48,7 @@ final readonly class Replays
     {
         $step = $rule->stepSeconds * 1000;
         $tree = Parser::parse($rule->formula);
-        $clock = $this->clock->nowMs();
-        $to = $this->settled->throughFor($tree, $this->settled->through($clock), $this->settled->later(), $clock);
+        $to = $this->settled->throughFor($tree, $this->settled->at($this->clock->nowMs()));
         $from = $to - $hours * self::HOUR_MS;
         $chartStep = max($step, (int) (ceil(($hours * self::HOUR_MS) / self::POINTS / $step) * $step));
         $first = (intdiv($from, $chartStep) + 1) * $chartStep;

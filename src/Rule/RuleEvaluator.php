@@ -7,7 +7,11 @@ namespace Olivine\App\Rule;
 use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Database;
+use Olivine\App\Platform\HeldSlots;
+use Olivine\App\Platform\LeaseLost;
 use Olivine\App\Platform\Part;
+use Olivine\App\Platform\PartName;
+use Olivine\App\Platform\PartWork;
 use Olivine\App\Platform\WorkTime;
 use Olivine\App\Rule\Entity\Rule;
 use Olivine\Core\Formula\FormulaError;
@@ -29,7 +33,7 @@ use Symfony\Component\DependencyInjection\Attribute\Autowire;
  * when it is done, so that it comes back however long it was away and the others go on meanwhile. A rule that cannot be
  * evaluated is broken: that and why is written down, and it is tried again with growing pauses.
  */
-final class RuleEvaluator
+final class RuleEvaluator implements PartWork
 {
     private const RELOAD_MS = 1_000;
     /** After a standstill a rule goes back over at most this much. */
@@ -54,6 +58,7 @@ final class RuleEvaluator
     private array $warming = [];
     /** @var array<int, int> how many instants of the rule are worked out at once */
     private array $instantsAtOnce = [];
+    private HeldSlots $slots;
     private int $reloadAtMs = 0;
     private float $instants = 0.0;
     private float $skipped = 0.0;
@@ -71,6 +76,7 @@ final class RuleEvaluator
         private readonly LoggerInterface $logger,
         private readonly Clock $clock = new Clock(),
     ) {
+        $this->slots = HeldSlots::none(PartName::Evaluator);
     }
 
     public function round(): int
@@ -79,13 +85,12 @@ final class RuleEvaluator
         if ($now >= $this->reloadAtMs) {
             $this->reload($now);
         }
-        $settled = $this->settled->through($now);
-        $later = $this->settled->later();
+        $settled = $this->settled->at($now);
         $until = microtime(true) + Part::ROUND_SECONDS;
         $behind = $this->rules;
         while ($behind !== [] && microtime(true) < $until) {
             foreach ($behind as $id => $rule) {
-                if (!$this->tried($rule, $settled, $later)) {
+                if (!$this->tried($rule, $settled)) {
                     unset($behind[$id]);
                 }
             }
@@ -94,14 +99,14 @@ final class RuleEvaluator
         return $behind === [] ? 100 : 0;
     }
 
-    /** Another evaluator is at work: its states are in the database, ours are old. */
-    public function forget(): void
+    /** Another evaluator may have had some of these rules: its states are in the database, ours are old. */
+    public function hold(HeldSlots $slots): void
     {
+        $this->slots = $slots;
         $this->states = $this->warming = [];
         $this->reloadAtMs = 0;
     }
 
-    /** @return array<string, float> */
     public function figures(): array
     {
         return [
@@ -118,7 +123,9 @@ final class RuleEvaluator
         $this->entities->clear();
         $this->rules = [];
         foreach ($this->entities->getRepository(Rule::class)->findBy(['enabled' => true]) as $rule) {
-            $this->rules[$rule->id()] = $rule;
+            if ($this->slots->has($rule->id())) {
+                $this->rules[$rule->id()] = $rule;
+            }
         }
         $this->states = array_intersect_key($this->states, $this->rules);
         $this->warming = array_intersect_key($this->warming, $this->rules);
@@ -127,19 +134,15 @@ final class RuleEvaluator
         $this->reloadAtMs = $nowMs + self::RELOAD_MS;
     }
 
-    /**
-     * @param array<int, int> $later
-     *
-     * @return bool whether it went on and is still behind
-     */
-    private function tried(Rule $rule, int $settledMs, array $later): bool
+    /** @return bool whether it went on and is still behind */
+    private function tried(Rule $rule, Settled $settled): bool
     {
         $now = $this->clock->nowMs();
         if (($this->broken[$rule->id()] ?? 0) > $now) {
             return false;
         }
         try {
-            $isBehind = $this->goOn($rule, $settledMs, $later, $now);
+            $isBehind = $this->goOn($rule, $settled);
         } catch (AlertsMoved) {
             unset($this->states[$rule->id()]);
 
@@ -150,7 +153,7 @@ final class RuleEvaluator
             return false;
         } catch (\Throwable $error) {
             unset($this->states[$rule->id()]);
-            if (Database::mayPass($error) || $error instanceof \Olivine\App\Platform\LeaseLost) {
+            if (Database::mayPass($error) || $error instanceof LeaseLost) {
                 throw $error;
             }
             $this->logger->error('Rule {rule} failed: {exception}', ['rule' => $rule->name, 'exception' => $error]);
@@ -175,17 +178,13 @@ final class RuleEvaluator
         $this->broken[$id] = $this->database->patiently(fn(): int => $this->problems->met($id, $message, $nowMs));
     }
 
-    /**
-     * @param array<int, int> $later
-     *
-     * @return bool whether it is still behind
-     */
-    private function goOn(Rule $rule, int $settledMs, array $later, int $nowMs): bool
+    /** @return bool whether it is still behind */
+    private function goOn(Rule $rule, Settled $settled): bool
     {
         $id = $rule->id();
         $stepMs = $rule->stepSeconds * 1000;
         $tree = $this->trees[$rule->formula] ??= Parser::parse($rule->formula);
-        $through = $this->settled->throughFor($tree, $settledMs, $later, $nowMs);
+        $through = $this->settled->throughFor($tree, $settled);
         $through -= $through % $stepMs;
         if (!isset($this->states[$id])) {
             $this->begin($rule, $tree, $through, $stepMs);
@@ -322,7 +321,7 @@ final class RuleEvaluator
             'SELECT r.id, r.name FROM rule r JOIN rule_progress p ON p.rule_id = r.id WHERE r.enabled = 0',
         );
         foreach ($off as $id => $name) {
-            $progress = $this->alerts->progress((int) $id);
+            $progress = $this->slots->has((int) $id) ? $this->alerts->progress((int) $id) : null;
             if ($progress !== null) {
                 $this->end(
                     (int) $id,

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Rule;
 
 use Doctrine\DBAL\Connection;
+use Olivine\App\Platform\PartName;
 use Olivine\App\Store\SeriesIndex;
 use Olivine\Core\Formula\Node\Node;
 use Olivine\Core\Formula\Tree;
@@ -19,42 +20,33 @@ final readonly class SettledReadings
     {
     }
 
-    public function through(int $nowMs): int
+    public function at(int $nowMs): Settled
     {
-        $settled = $this->connection->fetchOne('SELECT through_at FROM settled WHERE part = ?', ['collector']);
-        $byClock = $nowMs - self::COLLECTOR_GONE_MS;
+        $settled = $this->connection->fetchAllKeyValue('SELECT slot, through_at FROM settled WHERE part = ?', [
+            PartName::Collector->value,
+        ]);
+        $through = array_map(
+            static fn(int $slot): ?int => isset($settled[$slot]) ? (int) $settled[$slot] : null,
+            range(0, PartName::Collector->slots() - 1),
+        );
+        $later = $this->connection->fetchAllKeyValue('SELECT target_id, through_at FROM target_punctuality');
 
-        return $settled === false || (int) $settled < $byClock ? $byClock : (int) $settled;
+        return new Settled($nowMs - self::COLLECTOR_GONE_MS, $through, array_map(intval(...), $later));
     }
 
-    /** @return array<int, int> target whose readings carry times of their own → through which instant they have come, as they use to */
-    public function later(): array
+    /** A formula looks no further than the latest of its targets has come. */
+    public function throughFor(Node $formula, Settled $settled): int
     {
-        $later = [];
-        foreach (
-            $this->connection->fetchAllKeyValue('SELECT target_id, through_at FROM target_punctuality') as $target => $through
-        ) {
-            $later[(int) $target] = (int) $through;
+        if ($settled->isEven()) {
+            return $settled->slowest();
         }
-
-        return $later;
-    }
-
-    /**
-     * A formula looks no further than the latest of its targets has come.
-     *
-     * @param array<int, int> $later
-     */
-    public function throughFor(Node $formula, int $throughMs, array $later, int $nowMs): int
-    {
-        $through = $throughMs;
-        foreach ($later === [] ? [] : Tree::selections($formula) as $selection) {
+        $through = null;
+        foreach (Tree::selections($formula) as $selection) {
             foreach ($this->index->select($selection) as $series) {
-                $through = min($through, $later[$series->targetId] ?? $through);
+                $through = min($through ?? PHP_INT_MAX, $settled->ofTarget($series->targetId));
             }
         }
 
-        // Where nobody collects, the clock decides for these too.
-        return $throughMs === $nowMs - self::COLLECTOR_GONE_MS ? $throughMs : $through;
+        return $through ?? $settled->slowest();
     }
 }

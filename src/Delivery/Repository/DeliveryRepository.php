@@ -12,6 +12,7 @@ use Olivine\App\Delivery\DeliveryKind;
 use Olivine\App\Delivery\DeliveryStatus;
 use Olivine\App\Delivery\Entity\Delivery;
 use Olivine\App\Platform\Database;
+use Olivine\App\Platform\HeldSlots;
 
 /**
  * Messages to people. Each is planned under a key of (incident, kind, round, person, channel): planning twice plans once.
@@ -113,12 +114,12 @@ final class DeliveryRepository extends ServiceEntityRepository
             ->execute();
     }
 
-    /** @return list<Delivery> the longest due first */
-    public function due(int $nowMs, int $most): array
+    /** @return list<Delivery> of the incidents in these slots, the longest due first */
+    public function due(HeldSlots $slots, int $nowMs, int $most): array
     {
         return $this->now(
-            $this->createQueryBuilder('d')
-                ->where('d.status = :planned AND d.nextAt <= :now')
+            $this->within($slots, $this->createQueryBuilder('d'))
+                ->andWhere('d.status = :planned AND d.nextAt <= :now')
                 ->setParameter('planned', DeliveryStatus::Planned->value)
                 ->setParameter('now', $nowMs)
                 ->orderBy('d.dueAt')
@@ -126,13 +127,12 @@ final class DeliveryRepository extends ServiceEntityRepository
         );
     }
 
-    /** One dispatcher holds the lease: what another one claimed is claimed by nobody now. */
-    public function takeClaimsOver(): void
+    /** One dispatcher holds these slots: what another one claimed is claimed by nobody now. */
+    public function takeClaimsOver(HeldSlots $slots): void
     {
-        $this->createQueryBuilder('d')
-            ->update()
+        $this->within($slots, $this->createQueryBuilder('d')->update())
             ->set('d.status', ':planned')
-            ->where('d.status = :sending')
+            ->andWhere('d.status = :sending')
             ->setParameter('planned', DeliveryStatus::Planned->value)
             ->setParameter('sending', DeliveryStatus::Sending->value)
             ->getQuery()
@@ -171,10 +171,14 @@ final class DeliveryRepository extends ServiceEntityRepository
         $this->change($delivery, ['status' => DeliveryStatus::Failed->value, 'answer' => $why]);
     }
 
-    /** @return int how many wait or are under way */
-    public function waiting(): int
+    /** @return int how many of the incidents in these slots wait or are under way */
+    public function waiting(HeldSlots $slots): int
     {
-        return $this->count(['status' => [DeliveryStatus::Planned, DeliveryStatus::Sending]]);
+        return (int) $this->within($slots, $this->createQueryBuilder('d')->select('COUNT(d.id)'))
+            ->andWhere('d.status IN (:waiting)')
+            ->setParameter('waiting', [DeliveryStatus::Planned->value, DeliveryStatus::Sending->value])
+            ->getQuery()
+            ->getSingleScalarResult();
     }
 
     /** @return int|null from when a message was due until the channel took it, milliseconds; null where none went out yet */
@@ -202,6 +206,14 @@ final class DeliveryRepository extends ServiceEntityRepository
             $update->set("d.{$field}", ":{$field}")->setParameter($field, $value);
         }
         $update->getQuery()->execute();
+    }
+
+    private function within(HeldSlots $slots, QueryBuilder $asked): QueryBuilder
+    {
+        return $asked
+            ->where('MOD(d.incidentId, :count) IN (:slots)')
+            ->setParameter('count', $slots->part->slots())
+            ->setParameter('slots', $slots->numbers());
     }
 
     /** @return list<Delivery> */

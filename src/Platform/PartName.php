@@ -1,0 +1,26 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Platform;
+
+/** The parts that work in the background. Several copies of one may run: they share its work slot by slot. */
+enum PartName: string
+{
+    case Collector = 'collector';
+    case Evaluator = 'evaluator';
+    case Dispatcher = 'dispatcher';
+    case Keeper = 'keeper';
+
+    /** @return positive-int how many shares its work is cut into; changing it lets targets and rules change hands */
+    public function slots(): int
+    {
+        return $this === self::Keeper ? 1 : 16;
+    }
+
+    /** @return int the share that a target (collector), a rule (evaluator) or an incident (dispatcher) belongs to */
+    public function slotOf(int $id): int
+    {
+        return $id % $this->slots();
+    }
+}
