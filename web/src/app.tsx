@@ -30,7 +30,7 @@ export function App() {
     return (
       <PublicLayout>
         <p role="alert" className="mb-4 text-critical">
-          {session.error?.message}
+          {session.error.message}
         </p>
         <Button onClick={() => void session.refetch()}>Try again</Button>
       </PublicLayout>

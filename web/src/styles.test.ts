@@ -8,7 +8,7 @@ function themes(): Record<string, Record<string, string>> {
   const found: Record<string, Record<string, string>> = {};
   for (const [, selector, body] of css.matchAll(/(:root[^{]*)\{([^}]*--paper[^}]*)\}/g)) {
     found[selector!.trim()] = Object.fromEntries(
-      [...body!.matchAll(/--([\w-]+):\s*(#[0-9a-f]{6})/g)].map(([, name, hue]) => [name, hue]),
+      [...body!.matchAll(/--([\w-]+):\s*(#[0-9a-f]{6})/g)].map(([, name, hue]) => [name!, hue!] as const),
     );
   }
   return found;

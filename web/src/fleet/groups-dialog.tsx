@@ -13,6 +13,7 @@ import { DialogForm, DurationField, FormFaults, TextField } from '../ui/form/fie
 import { useSheetForm } from '../ui/form/sheet-form';
 import { CredentialFields, NO_CREDENTIAL, credentialBody, credentialWords } from './credential-fields';
 import { LabelFields } from './label-fields';
+import { sayFailure } from '../ui/say-failure';
 
 /** Groups carry settings that their targets inherit. */
 export function GroupsDialog() {
@@ -105,7 +106,7 @@ function GroupForm({ group, onDone }: { group?: TargetGroup; onDone: () => void 
   const remove = useMutation({
     mutationFn: () => send('delete', '/api/groups/{id}', { path: { id: group!.id } }),
     onSuccess: () => done(`Removed group ${group!.name}.`),
-    onError: (error) => toast.error(error.message),
+    onError: sayFailure,
   });
   return (
     <DialogForm form={form}>

@@ -4,6 +4,7 @@ import { send } from '../api/client';
 import { fleet } from '../api/queries';
 import { Button } from '../ui/controls';
 import { many, whole } from '../ui/format';
+import { sayFailure } from '../ui/say-failure';
 
 type Action = 'pause' | 'resume' | 'remove' | 'restore';
 const BACK: Record<Action, Action> = { pause: 'resume', resume: 'pause', remove: 'restore', restore: 'remove' };
@@ -18,27 +19,24 @@ export function ManyBar({ chosen, unseen, onDone }: { chosen: ReadonlySet<number
     return changed;
   };
   const act = (action: Action) =>
-    void run(action, [...chosen]).then(
-      (changed) => {
-        const words =
-          changed.length === 0
-            ? `None of them was there to ${action}.`
-            : `${PAST[action]} ${many(changed.length, 'target')}.` +
-              (action === 'remove' ? ' Their readings are kept for a day.' : '');
-        toast(words, {
-          duration: 12_000,
-          action:
-            changed.length > 0
-              ? {
-                  label: 'Undo',
-                  onClick: () => void run(BACK[action], changed).catch((error: Error) => toast.error(error.message)),
-                }
-              : undefined,
-        });
-        onDone();
-      },
-      (error: Error) => toast.error(error.message),
-    );
+    void run(action, [...chosen]).then((changed) => {
+      const words =
+        changed.length === 0
+          ? `None of them was there to ${action}.`
+          : `${PAST[action]} ${many(changed.length, 'target')}.` +
+            (action === 'remove' ? ' Their readings are kept for a day.' : '');
+      toast(words, {
+        duration: 12_000,
+        action:
+          changed.length > 0
+            ? {
+                label: 'Undo',
+                onClick: () => void run(BACK[action], changed).catch(sayFailure),
+              }
+            : undefined,
+      });
+      onDone();
+    }, sayFailure);
   return (
     <div role="toolbar" aria-label="Chosen targets" className="ml-auto flex items-center gap-1.5">
       <span className="font-semibold">

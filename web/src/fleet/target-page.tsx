@@ -18,6 +18,7 @@ import { credentialWords } from './credential-fields';
 import { targetSentence } from './health';
 import { Rail } from './rail';
 import { ChangeTarget } from './target-form';
+import { sayFailure } from '../ui/say-failure';
 
 /** One target: what it is, how its scrapes went, what it brings and where that is used. */
 export function TargetPage() {
@@ -60,7 +61,7 @@ function Opened({ target, page }: { target: Target; page: Page }) {
   const pause = useMutation({
     mutationFn: (paused: boolean) => send('post', '/api/targets/{id}/pause', { path: { id }, body: { paused } }),
     onSuccess: changed,
-    onError: (error) => toast.error(error.message),
+    onError: sayFailure,
   });
   const restore = async () => {
     await send('post', '/api/targets/{id}/restore', { path: { id } });
@@ -74,10 +75,10 @@ function Opened({ target, page }: { target: Target; page: Page }) {
       void navigate({ to: '/fleet' });
       toast(`Removed ${target.name}. Its readings are kept for a day.`, {
         duration: 12_000,
-        action: { label: 'Undo', onClick: () => void restore().catch((error: Error) => toast.error(error.message)) },
+        action: { label: 'Undo', onClick: () => void restore().catch(sayFailure) },
       });
     },
-    onError: (error) => toast.error(error.message),
+    onError: sayFailure,
   });
   const status = target.status;
   const from = (field: string) => (target.inherits.includes(field) && target.group ? ` · from ${target.group.name}` : '');

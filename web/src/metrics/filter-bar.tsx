@@ -1,9 +1,9 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { toast } from 'sonner';
 import { read } from '../api/client';
 import { metrics } from '../api/queries';
 import { smallLook } from '../ui/controls';
+import { sayFailure } from '../ui/say-failure';
 
 /** Adds a label test to the formula, or splits it: sum or mean per label. */
 export function FilterBar({
@@ -22,7 +22,7 @@ export function FilterBar({
   const edit = (what: Record<string, string>) =>
     void read('/api/formula/edited', { query: { formula, ...what } })
       .then((edited) => onChange(edited.formula))
-      .catch((error: Error) => toast.error(error.message));
+      .catch(sayFailure);
   const filter = (value: string) => {
     edit({ metric, label, value });
     setLabel('');

@@ -22,6 +22,8 @@ export const MOST_ROWS = 6;
 const [LEAST_TWINS, MOST_TWINS] = [4, 60];
 
 /** Outside its usual range for some readings now, the newest among them. */
+const newest = (values: (number | null)[] | undefined) => values?.findLast((value): value is number => value !== null);
+
 export function isUnusual(row: TableRow): boolean {
   const outside = (value: number | null | undefined) =>
     row.usual !== null && value !== null && value !== undefined && (value < row.usual[0] || value > row.usual[1]);
@@ -68,7 +70,7 @@ export function tableRows(
     );
     return lines.map((line, n): TableRow => {
       const band = i === 0 ? bands?.bands.find((one) => one.key === labelKey(line.labels)) : undefined;
-      const [low, high] = [band?.low.findLast((value) => value !== null), band?.high.findLast((value) => value !== null)];
+      const [low, high] = [newest(band?.low), newest(band?.high)];
       const group = beside.get(n);
       const recent = group?.apart.slice(-12).filter((value): value is number => value !== null) ?? [];
       return {
@@ -78,7 +80,7 @@ export function tableRows(
         hue: lineHue(hue++),
         unit: data.unit,
         values: line.values,
-        usual: low !== undefined && high !== undefined && low !== null && high !== null ? [low, high] : null,
+        usual: low !== undefined && high !== undefined ? [low, high] : null,
         apart:
           recent.length > 0
             ? quantile(

@@ -3,6 +3,7 @@ import { toast } from 'sonner';
 import type { ExportForm } from '../api/types';
 import { Button } from '../ui/controls';
 import { type Drawn, csvOf, pngOf, save, svgOf } from './picture';
+import { sayFailure } from '../ui/say-failure';
 
 /** What is seen, or all readings behind it, as a link, a picture or a file. */
 export function ShareMenu({
@@ -24,14 +25,7 @@ export function ShareMenu({
           () => toast.error('The browser does not let the link be copied; take it from the address bar.'),
         ),
     ],
-    [
-      'Picture, PNG',
-      () =>
-        void pngOf(picture()).then(
-          (blob) => save(blob, `${name}.png`),
-          (error: Error) => toast.error(error.message),
-        ),
-    ],
+    ['Picture, PNG', () => void pngOf(picture()).then((blob) => save(blob, `${name}.png`), sayFailure)],
     ['Picture, SVG', () => save(new Blob([svgOf(picture())], { type: 'image/svg+xml' }), `${name}.svg`)],
     ['What is seen, CSV', () => save(new Blob([csvOf(picture())], { type: 'text/csv' }), `${name}.csv`)],
     ['All readings, CSV', () => location.assign(exportOf('csv'))],

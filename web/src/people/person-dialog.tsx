@@ -8,6 +8,7 @@ import { DialogBox } from '../ui/dialog-box';
 import { DialogForm, FormFaults, SelectField } from '../ui/form/fields';
 import { useSheetForm } from '../ui/form/sheet-form';
 import { RoleOptions } from './role-options';
+import { sayFailure } from '../ui/say-failure';
 
 const PLACES = [1, 2, 3, 4, 5, 6, 7, 8];
 /** An empty choice is no turn. */
@@ -65,12 +66,12 @@ function PersonForm({ person, isSelf, onDone }: { person: PersonRow; isSelf: boo
   const end = useMutation({
     mutationFn: () => send('post', '/api/people/{id}/end-sessions', { path: { id: person.id } }),
     onSuccess: (now) => done(`${now.name} is signed out everywhere.`),
-    onError: (error) => toast.error(error.message),
+    onError: sayFailure,
   });
   const remove = useMutation({
     mutationFn: () => send('delete', '/api/people/{id}', { path: { id: person.id } }),
     onSuccess: () => done(`${person.name} is removed. What they did keeps their name.`),
-    onError: (error) => toast.error(error.message),
+    onError: sayFailure,
   });
   const [asks, setAsks] = useState(false);
   return (

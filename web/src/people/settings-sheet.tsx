@@ -3,7 +3,7 @@ import { Controller } from 'react-hook-form';
 import { toast } from 'sonner';
 import { send } from '../api/client';
 import { people, session, setup } from '../api/queries';
-import type { MailTls, Settings } from '../api/types';
+import type { Settings } from '../api/types';
 import { Answered } from '../ui/answered';
 import { Button, Field, Input, Sheet } from '../ui/controls';
 import { many } from '../ui/format';
@@ -19,7 +19,7 @@ const fieldsOf = (settings: Settings) => ({
   port: settings.mailServer?.port ?? 25,
   user: settings.mailServer?.user ?? '',
   password: '',
-  tls: settings.mailServer?.tls ?? ('if offered' as MailTls),
+  tls: settings.mailServer?.tls ?? 'if offered',
   mailFrom: settings.mailFrom,
   publicUrl: settings.publicUrl,
   zone: settings.zone,

@@ -20,6 +20,7 @@ import { OnsetStrip } from './onset-strip';
 import { ReplaySheet } from './replay-sheet';
 import { NEW_RULE, fieldsOf, replayedOf, withLimit } from './rule-fields';
 import { RuleSentence } from './sentence';
+import { sayFailure } from '../ui/say-failure';
 
 const SETTLED_MS = 250;
 
@@ -202,11 +203,11 @@ function Remove({ rule }: { rule: Rule }) {
     onSuccess: () => {
       void refresh();
       toast(`Removed “${rule.name}”.`, {
-        action: { label: 'Undo', onClick: () => void back().catch((error: Error) => toast.error(error.message)) },
+        action: { label: 'Undo', onClick: () => void back().catch(sayFailure) },
       });
       void navigate({ to: '/rules', ignoreBlocker: true });
     },
-    onError: (error) => toast.error(error.message),
+    onError: sayFailure,
   });
   return (
     <Button onClick={() => remove.mutate()} disabled={remove.isPending}>

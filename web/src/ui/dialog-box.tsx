@@ -30,9 +30,9 @@ export function DialogBox({ open, onOpenChange, title, trigger, children, wide =
     changed.current = now;
   });
   const change = (next: boolean) => {
-    if (!next && changed.current) return setAsks(true);
-    setAsks(false);
-    onOpenChange(next);
+    const asksFirst = !next && changed.current;
+    setAsks(asksFirst);
+    if (!asksFirst) onOpenChange(next);
   };
   return (
     <Dialog.Root open={open} onOpenChange={change}>
@@ -65,7 +65,7 @@ export function DialogBox({ open, onOpenChange, title, trigger, children, wide =
 }
 
 /** Before what was typed is thrown away. */
-export function LeaveQuestion({ onStay, onLeave }: { onStay: () => void; onLeave: () => void }) {
+function LeaveQuestion({ onStay, onLeave }: { onStay: () => void; onLeave: () => void }) {
   return (
     <div role="alert" className="mb-3 flex flex-wrap items-center gap-2 rounded-lg border border-minor/50 bg-sheet px-3 py-2">
       <span className="mr-auto">What you changed here is not kept yet.</span>

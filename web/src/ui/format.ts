@@ -46,7 +46,7 @@ export function many(count: number, one: string, others = `${one}s`): string {
 }
 
 /** `one`, `two` … as a sentence says it, figures from ten on. */
-export const spelt = (count: number): string => SMALL[count] ?? whole(count);
+const spelt = (count: number): string => SMALL[count] ?? whole(count);
 /** The same where a sentence begins with it. */
 export const Spelt = (count: number): string => spelt(count).replace(/^./, (letter) => letter.toUpperCase());
 

@@ -19,7 +19,7 @@ const OWN_KEYS = 'input, textarea, select, [contenteditable], [role=menu], [role
 const OVER_THE_PAGE = '[role=dialog], [role=alertdialog], [role=menu]';
 
 /** What acts on a key: nothing while something lies over the page, while text is typed, or with a modifier. */
-export function keyFor(event: KeyboardEvent, offered: Key[]): Key | undefined {
+function keyFor(event: KeyboardEvent, offered: Key[]): Key | undefined {
   if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey || event.isComposing) return undefined;
   if (event.target instanceof Element && event.target.closest(OWN_KEYS)) return undefined;
   if (document.querySelector(OVER_THE_PAGE)) return undefined;

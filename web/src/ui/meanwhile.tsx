@@ -9,11 +9,11 @@ const shown = (value: unknown): string => {
   if (typeof value === 'boolean') return value ? 'yes' : 'no';
   if (typeof value === 'object')
     return (
-      Object.entries(value as Record<string, unknown>)
-        .map(([name, part]) => `${name} ${String(part)}`)
+      Object.entries(value)
+        .map(([name, part]) => `${name} ${shown(part)}`)
         .join(', ') || 'nothing'
     );
-  return String(value);
+  return typeof value === 'string' ? value : JSON.stringify(value);
 };
 
 /** Somebody saved the same meanwhile: both stand side by side, each field is chosen, and nothing is lost of either. */

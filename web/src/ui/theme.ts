@@ -3,14 +3,15 @@ import { useSyncExternalStore } from 'react';
 export type Theme = 'light' | 'dark' | 'system';
 const THEMES: Theme[] = ['light', 'dark', 'system'];
 /** Tests of what draws run without a screen. */
-const system = globalThis.matchMedia?.('(prefers-color-scheme: dark)');
+const screen: Partial<Pick<Window, 'localStorage' | 'matchMedia'>> = globalThis;
+const system = screen.matchMedia?.('(prefers-color-scheme: dark)');
 const listeners = new Set<() => void>();
 const tell = () => listeners.forEach((listener) => listener());
 system?.addEventListener('change', tell);
 
 /** What this person chose; `system` follows the machine. */
 export function chosenTheme(): Theme {
-  const kept = globalThis.localStorage?.getItem('theme') as Theme;
+  const kept = screen.localStorage?.getItem('theme') as Theme;
   return THEMES.includes(kept) ? kept : 'system';
 }
 

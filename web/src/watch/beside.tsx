@@ -1,11 +1,11 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
-import { toast } from 'sonner';
 import { send } from '../api/client';
 import { watch } from '../api/queries';
 import type { WatchData } from '../api/types';
 import { clock, countdown } from '../ui/format';
 import { useMay } from '../ui/session';
+import { sayFailure } from '../ui/say-failure';
 
 const SHOWN_SILENT = 5;
 
@@ -61,7 +61,7 @@ function SetAside({ item, zone }: { item: WatchData['aside'][number]; zone: stri
   const seen = useMutation({
     mutationFn: () => send('post', '/api/set-aside/seen', { body: { part: item.part, subject: item.subject } }),
     onSettled: () => queries.invalidateQueries({ queryKey: watch.key }),
-    onError: (error) => toast.error(error.message),
+    onError: sayFailure,
   });
   return (
     <p className="break-words">

@@ -5,7 +5,7 @@ const STILL_AFTER_MS = 20_000;
 const verb = (count: number, one: string, others: string) => (count === 1 ? one : others);
 
 /** What is not as it should be although no incident says so; nothing is calm while any of it lasts. */
-export function troublesOf({ targets, broken, aside, parts }: WatchData): string[] {
+function troublesOf({ targets, broken, aside, parts }: WatchData): string[] {
   const silent = targets.known - targets.paused - targets.onTime - targets.new;
   const still = parts.filter((part) => part.ageMs > STILL_AFTER_MS).map((part) => part.name);
   return [

@@ -30,7 +30,7 @@ export function IncidentRow({ incident, now, zone, chosen }: { incident: Inciden
         <Link
           to="/incidents/$id"
           params={{ id: String(incident.id) }}
-          search={(old) => old as { back?: number }}
+          search={(old) => old}
           className="font-semibold after:absolute after:inset-0"
           data-incident={incident.id}
         >

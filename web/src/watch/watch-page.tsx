@@ -44,7 +44,7 @@ function Watching({ data, back }: { data: WatchData; back: number }) {
   const now = useNow();
   const may = useMay();
   const act = useAct();
-  const { id } = useParams({ strict: false }) as { id?: string };
+  const { id } = useParams({ strict: false });
   const chosen = id === undefined ? null : Number(id);
   const first = data.open[0]?.id ?? null;
   // Without a choice the most urgent lies open, and stays so whatever comes after it: only a person opens another.

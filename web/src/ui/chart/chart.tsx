@@ -80,10 +80,10 @@ export function Chart({ height, label, limits = [], bands = [], ...rest }: Props
     plot.current?.setData(dataOf(shown.current));
   }, [rest.times, rest.series]);
 
-  const hidden = rest.series.map((line) => (line.hidden ? '0' : '1')).join('');
+  const hidden = rest.series.flatMap((line, i) => (line.hidden ? [i] : [])).join();
   useEffect(() => {
     const made = plot.current;
-    made?.batch(() => [...hidden].forEach((one, i) => made.setSeries(i + 1, { show: one === '1' })));
+    made?.batch(() => shown.current.series.forEach((line, i) => made.setSeries(i + 1, { show: line.hidden !== true })));
   }, [hidden, shape]);
 
   // A limit moves the bounds of the axis unless it is being dragged; a spell or what is usual only needs drawing.

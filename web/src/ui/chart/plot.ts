@@ -63,7 +63,7 @@ export const dataOf = ({ times, series }: Shown): uPlot.AlignedData =>
  * The bounds of the axis: all values, and the limits. From 0 where that is near; a little room above, and below 0.
  * While a limit is dragged they stand still, or the line would run from under the pointer.
  */
-export function bounds(low: number | null, high: number | null, limits: number[]): [number, number] {
+function bounds(low: number | null, high: number | null, limits: number[]): [number, number] {
   let min = Math.min(low ?? 0, ...limits);
   let max = Math.max(high ?? 1, ...limits);
   if (min > 0 && min < max * 0.6) min = 0;
@@ -136,14 +136,16 @@ export function makePlot(
           ...quiet,
           grid: { stroke: token('--line'), width: 1 },
           ticks: { show: false },
-          size: (self, values) => {
-            if (!values) return 40;
+          size: (self, values: string[] | null) => {
+            if (values === null) return 40;
             self.ctx.font = AXIS_FONT;
             return Math.max(...values.map((value) => self.ctx.measureText(value).width / devicePixelRatio)) + 16;
           },
           values: (_, ticks) => tickWords(ticks, unit),
           splits: (_self, _axis, low, high) => niceSplits(low, high, unit),
         },
+        // A second axis stands on side 1, right of the plot: uPlot's enum of sides is not there at run time.
+        // eslint-disable-next-line @typescript-eslint/no-unsafe-enum-assignment
         ...(right
           ? [
               {

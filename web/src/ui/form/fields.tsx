@@ -4,8 +4,7 @@ import { Meanwhile } from '../meanwhile';
 import { Field, Input, Select } from '../controls';
 import { useTellChanged } from '../dialog-box';
 import type { SheetForm } from './sheet-form';
-import { DurationInput, QuantityInput } from './typed-input';
-import { unitHelp } from './words';
+import { DurationInput } from './typed-input';
 
 type Of<F extends FieldValues> = {
   // What was saved meanwhile is no matter of a field.
@@ -72,21 +71,6 @@ export function DurationField<F extends FieldValues>({
             onChange={field.onChange}
             onBlur={field.onBlur}
           />
-        )}
-      />
-    </Field>
-  );
-}
-
-/** A number of a unit. */
-export function NumberField<F extends FieldValues>({ form, name, label, help, className, unit = '' }: Of<F> & { unit?: string }) {
-  return (
-    <Field label={label} help={help ?? unitHelp(unit)} error={form.fault(name)} className={className}>
-      <Controller
-        control={form.control}
-        name={name}
-        render={({ field }) => (
-          <QuantityInput name={name} unit={unit} value={field.value} onChange={field.onChange} onBlur={field.onBlur} />
         )}
       />
     </Field>

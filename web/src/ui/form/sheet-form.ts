@@ -1,6 +1,6 @@
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useState } from 'react';
-import { type DefaultValues, type FieldValues, type Path, type UseFormReturn, useForm } from 'react-hook-form';
+import { type DefaultValues, type FieldValues, type Path, type PathValue, type UseFormReturn, useForm } from 'react-hook-form';
 import * as z from 'zod/mini';
 import { ApiError } from '../../api/client';
 
@@ -59,7 +59,7 @@ export function useSheetForm<T, F extends FieldValues, R>({
   const fields = watch();
   const start = (form.formState.defaultValues ?? first) as F;
   const submit = form.handleSubmit(async (typed) => {
-    const sent = typed as F;
+    const sent = typed;
     setProblem(null);
     try {
       const kept = await save(sent, base);
@@ -91,8 +91,8 @@ export function useSheetForm<T, F extends FieldValues, R>({
       if (there === null) return;
       setBase(there);
       form.reset(fieldsOf(there));
-      for (const [name, value] of Object.entries({ ...fields, ...taken }))
-        form.setValue(name as Path<F>, value, { shouldDirty: true });
+      for (const [name, value] of Object.entries<unknown>({ ...fields, ...taken }))
+        form.setValue(name as Path<F>, value as PathValue<F, Path<F>>, { shouldDirty: true });
       setThere(null);
       setProblem(null);
     },
