@@ -8,6 +8,7 @@ use Doctrine\DBAL\Schema\Schema;
 use Doctrine\Migrations\AbstractMigration;
 use Olivine\App\Collect\BadAddress;
 use Olivine\App\Collect\TargetAddress;
+use Olivine\App\Platform\Scalar;
 use Olivine\Core\Formula\MetricUnit;
 use Olivine\Core\Series\LabelSet;
 
@@ -36,9 +37,10 @@ final class Version20261127080000 extends AbstractMigration
         $this->unlayLabels();
         $this->bindCredentials();
         foreach ($this->connection->fetchAllAssociative("SELECT id, name FROM metric WHERE unit = ''") as $metric) {
-            $unit = MetricUnit::ofName((string) $metric['name']);
-            $unit === ''
-                || $this->connection->executeStatement('UPDATE metric SET unit = ? WHERE id = ?', [$unit, $metric['id']]);
+            $unit = MetricUnit::ofName(Scalar::text($metric['name']));
+            if ($unit !== '') {
+                $this->connection->executeStatement('UPDATE metric SET unit = ? WHERE id = ?', [$unit, $metric['id']]);
+            }
         }
     }
 
@@ -49,7 +51,7 @@ final class Version20261127080000 extends AbstractMigration
         foreach (
             $this->connection->fetchAllAssociative('SELECT id, url, group_id, inherits, credential FROM target') as $target
         ) {
-            $origin = self::origin((string) $target['url']);
+            $origin = self::origin(Scalar::text($target['url']));
             if ($origin === null) {
                 continue;
             }
@@ -60,8 +62,8 @@ final class Version20261127080000 extends AbstractMigration
                     ['id' => $target['id']],
                 );
             }
-            if ($target['group_id'] !== null && str_contains((string) $target['inherits'], '"credential"')) {
-                $ofGroup[(int) $target['group_id']][$origin] = true;
+            if ($target['group_id'] !== null && str_contains(Scalar::text($target['inherits']), '"credential"')) {
+                $ofGroup[Scalar::int($target['group_id'])][$origin] = true;
             }
         }
         foreach ($ofGroup as $group => $origins) {
@@ -88,8 +90,8 @@ final class Version20261127080000 extends AbstractMigration
         $laid = [];
         foreach ($this->connection->fetchAllAssociative('SELECT id, name, labels FROM target') as $target) {
             /** @var array<string, string> $labels */
-            $labels = json_decode((string) $target['labels'], true, 8, JSON_THROW_ON_ERROR);
-            $laid[(int) $target['id']] = $labels + ['target' => (string) $target['name']];
+            $labels = json_decode(Scalar::text($target['labels']), true, 8, JSON_THROW_ON_ERROR);
+            $laid[Scalar::int($target['id'])] = $labels + ['target' => Scalar::text($target['name'])];
         }
         $after = 0;
         do {
@@ -100,11 +102,11 @@ final class Version20261127080000 extends AbstractMigration
             );
             $this->connection->executeStatement('START TRANSACTION');
             foreach ($rows as $row) {
-                $after = (int) $row['id'];
+                $after = Scalar::int($row['id']);
                 /** @var array<string, string> $stored */
-                $stored = json_decode((string) $row['labels'], true, 8, JSON_THROW_ON_ERROR);
-                $brings = self::identity((string) $row['name'], $stored) === $row['identity'];
-                $own = $brings ? $stored : array_diff_key($stored, $laid[(int) $row['target_id']] ?? []);
+                $stored = json_decode(Scalar::text($row['labels']), true, 8, JSON_THROW_ON_ERROR);
+                $brings = self::identity(Scalar::text($row['name']), $stored) === $row['identity'];
+                $own = $brings ? $stored : array_diff_key($stored, $laid[Scalar::int($row['target_id'])] ?? []);
                 $json = json_encode($own, JSON_THROW_ON_ERROR | JSON_FORCE_OBJECT);
                 $this->connection->executeStatement('UPDATE series SET labels = ?, brings_labels = ? WHERE id = ?', [
                     $json,

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App;
 
+use Olivine\App\Platform\Scalar;
 use Symfony\Bundle\FrameworkBundle\Kernel\MicroKernelTrait;
 use Symfony\Component\Filesystem\Filesystem;
 use Symfony\Component\Finder\Finder;
@@ -26,7 +27,7 @@ final class Kernel extends BaseKernel
     {
         return $this->compiled ??= self::compiledAt(
             $this->getProjectDir(),
-            (string) $_SERVER['OLIVINE_STATE_DIR'],
+            Scalar::text($_SERVER['OLIVINE_STATE_DIR']),
             $this->environment,
         );
     }
@@ -50,14 +51,14 @@ final class Kernel extends BaseKernel
 
     public function getLogDir(): string
     {
-        return $_SERVER['OLIVINE_STATE_DIR'] . '/log';
+        return Scalar::text($_SERVER['OLIVINE_STATE_DIR']) . '/log';
     }
 
     /** Only where no part runs: one that does would compile its version anew. */
     public function forgetOtherVersions(): void
     {
         $own = $this->getCacheDir();
-        $compiled = glob("{$_SERVER['OLIVINE_STATE_DIR']}/cache/{$this->environment}*", GLOB_ONLYDIR);
+        $compiled = glob(Scalar::text($_SERVER['OLIVINE_STATE_DIR']) . "/cache/{$this->environment}*", GLOB_ONLYDIR);
         (new Filesystem())->remove(array_diff($compiled === false ? [] : $compiled, [$own]));
     }
 

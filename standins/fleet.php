@@ -22,7 +22,9 @@ $arguments = Arguments::of($argv, 'The simulated fleet', [
     'ahead' => 'seconds that its calendar is before ours',
 ]);
 $state = $arguments->get('state', sys_get_temp_dir() . '/fleet');
-is_dir($state) || mkdir($state, 0o755, true);
+if (!is_dir($state)) {
+    mkdir($state, 0o755, true);
+}
 $targets = (new Scenario((int) $arguments->get('seed', '7')))->targets();
 $breaks = new Breaks("{$state}/breaks.json");
 $now = static fn(): int => time() + (int) $arguments->get('ahead', '0');

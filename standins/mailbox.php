@@ -59,19 +59,19 @@ $page = static function (string $title, string $body): Response {
             return new Response('There is no such letter', 'text/plain', 404);
         }
         if (isset($part[2])) {
-            return new Response(Reader::html((string) base64_decode((string) $letter['data'])));
+            return new Response(Reader::html((string) base64_decode($letter['data'], true)));
         }
 
         return $page(
-            htmlspecialchars((string) $letter['subject']),
+            htmlspecialchars($letter['subject']),
             '<p><a href="/">All letters</a></p><h1>' .
-                htmlspecialchars((string) $letter['subject']) .
+                htmlspecialchars($letter['subject']) .
                 '</h1><p><small>from ' .
-                htmlspecialchars((string) $letter['from']) .
+                htmlspecialchars($letter['from']) .
                 ' to ' .
-                htmlspecialchars(implode(', ', (array) $letter['to'])) .
+                htmlspecialchars(implode(', ', $letter['to'])) .
                 ' · ' .
-                date('D H:i:s', intdiv((int) $letter['at'], 1000)) .
+                date('D H:i:s', intdiv($letter['at'], 1000)) .
                 ' UTC · arrived ' .
                 $letter['arrivals'] .
                 '×</small></p>' .
@@ -86,11 +86,11 @@ $page = static function (string $title, string $body): Response {
             '<li><a href="/letters/' .
             $letter['key'] .
             '"><strong>' .
-            htmlspecialchars((string) $letter['subject']) .
+            htmlspecialchars($letter['subject']) .
             '</strong><br><small>' .
-            htmlspecialchars(implode(', ', (array) $letter['to'])) .
+            htmlspecialchars(implode(', ', $letter['to'])) .
             ' · ' .
-            date('D H:i:s', intdiv((int) $letter['at'], 1000)) .
+            date('D H:i:s', intdiv($letter['at'], 1000)) .
             ' UTC' .
             ($letter['arrivals'] > 1 ? " · arrived {$letter['arrivals']}×" : '') .
             '</small></a></li>';

@@ -27,7 +27,9 @@ final class Lane
             $this->waiting[] = $this->process(['npm', '--prefix', 'web', 'run', '--silent', 'test']);
         }
         if ($port !== null) {
-            is_dir($this->folder()) || mkdir($this->folder(), 0o777, true);
+            if (!is_dir($this->folder())) {
+                mkdir($this->folder(), 0o777, true);
+            }
             // On a Friday nothing breaks by itself, so what the tests find open is what they broke, whatever day it is. Three days
             // of history reach back over a border of partitions, wherever today lies between two.
             $start = ['olivine:start', '--fresh', '--detach', '--gather=2', '--days=' . self::DAYS, '--weekday=5', "--port={$port}"];
@@ -44,7 +46,9 @@ final class Lane
         if ($this->running !== null && $this->running->getExitCode() !== 0) {
             $this->hasFailed = true;
             // Without its instance nothing of a suite can be told.
-            str_contains($this->running->getCommandLine(), 'olivine:start') && ($this->waiting = []);
+            if (str_contains($this->running->getCommandLine(), 'olivine:start')) {
+                $this->waiting = [];
+            }
         }
         $this->running = array_shift($this->waiting);
         $this->running?->start(function (string $type, string $text): void {
@@ -57,7 +61,9 @@ final class Lane
     public function stop(): void
     {
         $this->running?->stop(1.0);
-        $this->port === null || $this->process([PHP_BINARY, 'bin/console', 'olivine:stop'])->run();
+        if ($this->port !== null) {
+            $this->process([PHP_BINARY, 'bin/console', 'olivine:stop'])->run();
+        }
     }
 
     public function said(): string

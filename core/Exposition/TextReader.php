@@ -148,7 +148,7 @@ final class TextReader
         $line = rtrim($line, "\r");
         if (preg_match('~^#[ \t]+(HELP|TYPE)[ \t]+(\S+)(?:[ \t]+(.*))?$~Ds', $line, $part) === 1) {
             if (preg_match('~^' . self::NAME . '$~D', $part[2]) !== 1) {
-                $this->fail(strpos($line, $part[2]) + 1, 'a metric name');
+                $this->fail((int) strpos($line, $part[2]) + 1, 'a metric name');
             }
             $this->describe($part[1], $part[2], $part[3] ?? '');
         }
@@ -175,10 +175,14 @@ final class TextReader
             $this->fail(1, "the # {$what} of {$name} before its samples");
         }
         if ($what === 'HELP') {
-            $family->help === null || $this->fail(1, "one # HELP for {$name}");
+            if ($family->help !== null) {
+                $this->fail(1, "one # HELP for {$name}");
+            }
             $family->help = $this->unescape($text, $this->form === Form::OpenMetrics ? '"' : '');
         } elseif ($what === 'TYPE') {
-            $family->type === null || $this->fail(1, "one # TYPE for {$name}");
+            if ($family->type !== null) {
+                $this->fail(1, "one # TYPE for {$name}");
+            }
             $family->type =
                 MetricType::inForm(trim($text), $this->form) ??
                 $this->fail(
@@ -188,7 +192,9 @@ final class TextReader
                         : 'a type: counter, gauge, histogram, summary or untyped',
                 );
         } else {
-            $family->unit === null || $this->fail(1, "one # UNIT for {$name}");
+            if ($family->unit !== null) {
+                $this->fail(1, "one # UNIT for {$name}");
+            }
             if ($text !== '' && !str_ends_with($name, '_' . $text)) {
                 $this->fail(strlen($this->line) - strlen($text) + 1, "a unit that ends the name {$name}");
             }
@@ -380,7 +386,9 @@ final class TextReader
     private function checkValue(Family $family, string $name, LabelSet $labels, float $value, ?int $atMs): void
     {
         if ($family->type === MetricType::StateSet) {
-            $value === 0.0 || $value === 1.0 || $this->fail(strlen($this->line), '0 or 1 for a state');
+            if (!($value === 0.0 || $value === 1.0)) {
+                $this->fail(strlen($this->line), '0 or 1 for a state');
+            }
             $this->states[] = $this->readings;
         }
         $isBucket =
@@ -392,7 +400,9 @@ final class TextReader
         }
         $histogram = "{$atMs} {$name}{" . $labels->without(['le'])->key();
         $expected = $this->buckets->take($histogram, (float) self::number($labels->get('le')), $value, $this->lineNumber);
-        $expected === null || $this->fail(strlen($name) + 1, $expected);
+        if ($expected !== null) {
+            $this->fail(strlen($name) + 1, $expected);
+        }
         if ($histogram === $this->lastHistogram) {
             $this->rising[] = $this->readings;
         }

@@ -6,6 +6,7 @@ namespace Olivine\Core\Formula;
 
 use Olivine\Core\Formula\Node\AcrossSeries;
 use Olivine\Core\Formula\Node\Age;
+use Olivine\Core\Formula\Node\Ago;
 use Olivine\Core\Formula\Node\Baseline;
 use Olivine\Core\Formula\Node\Binary;
 use Olivine\Core\Formula\Node\Deviation;
@@ -22,7 +23,6 @@ use Olivine\Core\Formula\Node\Place;
 use Olivine\Core\Formula\Node\Ranked;
 use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\Node\ShareBelow;
-use Olivine\Core\Formula\Node\Shift;
 use Olivine\Core\Formula\Node\Unary;
 use Olivine\Core\Formula\Node\Unit;
 use Olivine\Core\Formula\Node\VoiceQuality;
@@ -54,7 +54,7 @@ final readonly class Checker
             $node instanceof PerValue => in_array($node->function, ['sqrt', 'ln', 'log2'], true)
                 ? $this->none($node->of)
                 : $this->unitOf($node->of),
-            $node instanceof Shift, $node instanceof Ranked, $node instanceof Baseline => $this->unitOf($node->of),
+            $node instanceof Ago, $node instanceof Ranked, $node instanceof Baseline => $this->unitOf($node->of),
             $node instanceof Outlier, $node instanceof Deviation, $node instanceof Missing => $this->none($node->of),
             $node instanceof Age => $this->seconds($node->of),
             $node instanceof Percentile => $this->histogram($node->of),

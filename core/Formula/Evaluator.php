@@ -6,6 +6,7 @@ namespace Olivine\Core\Formula;
 
 use Olivine\Core\Formula\Node\AcrossSeries;
 use Olivine\Core\Formula\Node\Age;
+use Olivine\Core\Formula\Node\Ago;
 use Olivine\Core\Formula\Node\Baseline;
 use Olivine\Core\Formula\Node\Binary;
 use Olivine\Core\Formula\Node\Calendar;
@@ -21,7 +22,6 @@ use Olivine\Core\Formula\Node\PerValue;
 use Olivine\Core\Formula\Node\Ranked;
 use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\Node\ShareBelow;
-use Olivine\Core\Formula\Node\Shift;
 use Olivine\Core\Formula\Node\Unary;
 use Olivine\Core\Formula\Node\VoiceQuality;
 use Olivine\Core\Series\Buckets;
@@ -123,7 +123,8 @@ final readonly class Evaluator
     public function mostInstants(Node $formula, int $fromMs, int $stepMs, int $wanted): int
     {
         $plan = new Plan($this->source);
-        for ($instants = max(1, $wanted); $instants > 1; $instants = intdiv($instants, 2)) {
+        $instants = max(1, $wanted);
+        for (; $instants > 1; $instants = intdiv($instants, 2)) {
             $load = $plan->load($formula, $fromMs, $fromMs + ($instants - 1) * $stepMs, $stepMs);
             if (
                 $load->readings <= $this->mostReadings
@@ -166,7 +167,7 @@ final readonly class Evaluator
             throw new TooMuchToRead(
                 sprintf(
                     'This would hold about %s M values at once, more than the %s M that one formula may; narrow it with where, or ' .
-                    'choose a shorter span or window',
+                        'choose a shorter span or window',
                     number_format($load->values / 1e6, 1),
                     number_format($this->mostReadings / 1e6, 0),
                 ),
@@ -181,7 +182,7 @@ final readonly class Evaluator
     {
         return sprintf(
             'This would take about %s M steps of work, more than the %s M that one formula may; choose a shorter window or span, ' .
-            'fewer series, or mean in place of median',
+                'fewer series, or mean in place of median',
             number_format($steps / 1e6, 0),
             number_format($most / 1e6, 0),
         );
@@ -199,7 +200,7 @@ final readonly class Evaluator
                 array_map(static fn(int $at): float => $node->part->at($at, $node->zone), $instants),
             ),
             $node instanceof Select => $this->select($node, $instants),
-            $node instanceof Shift => $this->evaluate(
+            $node instanceof Ago => $this->evaluate(
                 $node->of,
                 array_map(static fn(int $at): int => $at - $node->byMs, $instants),
             ),

@@ -35,11 +35,11 @@ final class Narrowing
         if ($node instanceof Select) {
             return self::selected($node, $labels);
         }
-        $told = self::told($node, $labels);
+        $passedOn = self::passedOn($node, $labels);
 
-        return $told === []
+        return $passedOn === []
             ? $node
-            : Tree::with($node, array_map(static fn(Node $child): Node => self::to($child, $told), Tree::children($node)));
+            : Tree::with($node, array_map(static fn(Node $child): Node => self::to($child, $passedOn), Tree::children($node)));
     }
 
     /**
@@ -49,7 +49,7 @@ final class Narrowing
      *
      * @return array<string, string>
      */
-    private static function told(Node $node, array $labels): array
+    private static function passedOn(Node $node, array $labels): array
     {
         return match (true) {
             $node instanceof Binary => $node->on === null ? $labels : array_intersect_key($labels, array_flip($node->on)),

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\Core\Formula;
 
+use Olivine\Core\Formula\Node\Ago;
 use Olivine\Core\Formula\Node\AllOf;
 use Olivine\Core\Formula\Node\AnyOf;
 use Olivine\Core\Formula\Node\Binary;
@@ -16,7 +17,6 @@ use Olivine\Core\Formula\Node\Node;
 use Olivine\Core\Formula\Node\NoneOf;
 use Olivine\Core\Formula\Node\Place;
 use Olivine\Core\Formula\Node\Select;
-use Olivine\Core\Formula\Node\Shift;
 use Olivine\Core\Formula\Node\Unary;
 use Olivine\Core\Formula\Node\Unit;
 
@@ -314,7 +314,7 @@ final class Parser
             if ($by->unit !== Unit::Seconds || $by->value <= 0 || $by->value > self::LONGEST_SHIFT_SECONDS) {
                 throw new FormulaError($by->place, 'ago needs a duration such as 7d, of at most 400d');
             }
-            $node = new Shift($node->place()->to($by->place), $node, (int) round($by->value * 1000));
+            $node = new Ago($node->place()->to($by->place), $node, (int) round($by->value * 1000));
         }
 
         return $node;

@@ -6,6 +6,7 @@ namespace Olivine\Core\Formula;
 
 use Olivine\Core\Formula\Node\AcrossSeries;
 use Olivine\Core\Formula\Node\Age;
+use Olivine\Core\Formula\Node\Ago;
 use Olivine\Core\Formula\Node\Baseline;
 use Olivine\Core\Formula\Node\Calendar;
 use Olivine\Core\Formula\Node\Deviation;
@@ -17,7 +18,6 @@ use Olivine\Core\Formula\Node\Percentile;
 use Olivine\Core\Formula\Node\Ranked;
 use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\Node\ShareBelow;
-use Olivine\Core\Formula\Node\Shift;
 use Olivine\Core\Series\Tier;
 
 /** Says, before anything is read, what a formula will take. Walks the tree as the evaluator does, with numbers in place of readings. */
@@ -45,7 +45,7 @@ final readonly class Plan
                 $instants,
                 self::STEPS_A_VALUE,
             ),
-            $node instanceof Shift => $this->of($node->of, $fromMs - $node->byMs, $toMs - $node->byMs, $stepMs),
+            $node instanceof Ago => $this->of($node->of, $fromMs - $node->byMs, $toMs - $node->byMs, $stepMs),
             $node instanceof OverTime => $this->overTime($node, $fromMs, $toMs, $stepMs),
             $node instanceof Percentile, $node instanceof ShareBelow => $this->overTime(
                 new OverTime(

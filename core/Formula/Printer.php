@@ -6,6 +6,7 @@ namespace Olivine\Core\Formula;
 
 use Olivine\Core\Formula\Node\AcrossSeries;
 use Olivine\Core\Formula\Node\Age;
+use Olivine\Core\Formula\Node\Ago;
 use Olivine\Core\Formula\Node\AllOf;
 use Olivine\Core\Formula\Node\AnyOf;
 use Olivine\Core\Formula\Node\Baseline;
@@ -28,7 +29,6 @@ use Olivine\Core\Formula\Node\PerValue;
 use Olivine\Core\Formula\Node\Ranked;
 use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\Node\ShareBelow;
-use Olivine\Core\Formula\Node\Shift;
 use Olivine\Core\Formula\Node\Unary;
 use Olivine\Core\Formula\Node\VoiceQuality;
 
@@ -46,7 +46,7 @@ final class Printer
                 '(' .
                 ($node->zone->getName() === 'UTC' ? '' : self::quote($node->zone->getName())) .
                 ')',
-            $node instanceof Shift => self::inner($node->of) . ' ago ' . self::duration($node->byMs),
+            $node instanceof Ago => self::inner($node->of) . ' ago ' . self::duration($node->byMs),
             $node instanceof OverTime => self::overTime($node),
             $node instanceof AcrossSeries => "{$node->reducer->value}(" .
                 ($node->parameter === null ? '' : self::float($node->parameter) . ', ') .
@@ -155,7 +155,7 @@ final class Printer
 
         return $node instanceof Binary
             || $node instanceof Unary
-            || $node instanceof Shift
+            || $node instanceof Ago
             || ($node instanceof Select && $node->where !== null)
             ? "({$text})"
             : $text;

@@ -6,6 +6,7 @@ namespace Olivine\Core\Formula;
 
 use Olivine\Core\Formula\Node\AcrossSeries;
 use Olivine\Core\Formula\Node\Age;
+use Olivine\Core\Formula\Node\Ago;
 use Olivine\Core\Formula\Node\AllOf;
 use Olivine\Core\Formula\Node\AnyOf;
 use Olivine\Core\Formula\Node\Baseline;
@@ -27,7 +28,6 @@ use Olivine\Core\Formula\Node\PerValue;
 use Olivine\Core\Formula\Node\Ranked;
 use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\Node\ShareBelow;
-use Olivine\Core\Formula\Node\Shift;
 use Olivine\Core\Formula\Node\Unary;
 use Olivine\Core\Formula\Node\VoiceQuality;
 
@@ -44,7 +44,7 @@ final class Tree
             $node instanceof AcrossSeries,
             $node instanceof PerValue,
             $node instanceof Unary,
-            $node instanceof Shift,
+            $node instanceof Ago,
             $node instanceof Ranked,
             $node instanceof Outlier,
             $node instanceof Baseline,
@@ -101,7 +101,7 @@ final class Tree
             ),
             $node instanceof PerValue => new PerValue($node->place, $node->function, $of, $node->arguments),
             $node instanceof Unary => new Unary($node->place, $node->operator, $of),
-            $node instanceof Shift => new Shift($node->place, $of, $node->byMs),
+            $node instanceof Ago => new Ago($node->place, $of, $node->byMs),
             $node instanceof Ranked => new Ranked($node->place, $node->highest, $node->count, $of, $node->grouping),
             $node instanceof Outlier => new Outlier($node->place, $of, $node->grouping),
             $node instanceof Baseline => new Baseline($node->place, $of, $node->method, $node->spanMs),
@@ -146,7 +146,7 @@ final class Tree
                 'metric' => $node->metric,
                 'where' => $node->where === null ? null : self::filter($node->where),
             ],
-            $node instanceof Shift => ['kind' => 'ago', 'bySeconds' => $node->byMs / 1000],
+            $node instanceof Ago => ['kind' => 'ago', 'bySeconds' => $node->byMs / 1000],
             $node instanceof OverTime => [
                 'kind' => 'over time',
                 'function' => $node->reducer->value,

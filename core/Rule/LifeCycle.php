@@ -65,12 +65,15 @@ final readonly class LifeCycle
     {
         $limit = $this->rule->limit;
         $count = count($values);
+        $i = $from;
         // What is no number is neither above nor below, so it ends both loops.
         if ($this->rule->direction === Direction::Above) {
-            for ($i = $from; $i < $count && $values[$i] !== null && $values[$i] <= $limit; ++$i) {
+            while ($i < $count && $values[$i] !== null && $values[$i] <= $limit) {
+                ++$i;
             }
         } else {
-            for ($i = $from; $i < $count && $values[$i] !== null && $values[$i] >= $limit; ++$i) {
+            while ($i < $count && $values[$i] !== null && $values[$i] >= $limit) {
+                ++$i;
             }
         }
 

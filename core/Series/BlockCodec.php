@@ -170,9 +170,9 @@ final class BlockCodec
      */
     private static function unpackNarrow(string $body, int $first, float $divisor, bool $ofSteps, int $skip, int $count): array
     {
-        /** @var array<string, float>|null $unfolded */
-        static $unfolded = null;
-        if ($unfolded === null) {
+        /** @var array<string, float> $unfolded */
+        static $unfolded = [];
+        if ($unfolded === []) {
             for ($byte = 0; $byte < 256; ++$byte) {
                 $unfolded[chr($byte)] = (float) (($byte >> 1) ^ -($byte & 1));
             }
@@ -346,9 +346,9 @@ final class BlockCodec
      */
     private static function numbers(string $planes, int $width): array
     {
-        /** @var array<string, int>|null $byteOf */
-        static $byteOf = null;
-        if ($byteOf === null) {
+        /** @var array<string, int> $byteOf */
+        static $byteOf = [];
+        if ($byteOf === []) {
             for ($byte = 0; $byte < 256; ++$byte) {
                 $byteOf[chr($byte)] = $byte;
             }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Bench;
 
 use Olivine\App\Platform\Database;
+use Olivine\App\Platform\Scalar;
 use Olivine\App\Supervise\Instance;
 use Olivine\Core\Exposition\Form;
 use Olivine\Core\Exposition\TextReader;
@@ -110,9 +111,9 @@ final readonly class CollectMeasure implements Measure
     {
         $row = $database->connection->fetchAssociative("SELECT at, figures FROM part_status WHERE name = 'collector'");
         /** @var array<string, int|float> $figures */
-        $figures = json_decode((string) ($row['figures'] ?? '{}'), true, 4, JSON_THROW_ON_ERROR);
+        $figures = json_decode(Scalar::text($row['figures'] ?? '{}'), true, 4, JSON_THROW_ON_ERROR);
 
-        return ['at' => (float) ($row['at'] ?? 0)] + array_map(floatval(...), $figures);
+        return ['at' => Scalar::float($row['at'] ?? 0)] + array_map(floatval(...), $figures);
     }
 
     /** @return float processor seconds a scrape, where each is a request of its own and each label is read anew; nothing is stored */

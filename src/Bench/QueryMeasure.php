@@ -10,6 +10,7 @@ use Doctrine\DBAL\ParameterType;
 use Olivine\App\Platform\Database;
 use Olivine\App\Platform\FewAnswers;
 use Olivine\App\Platform\HeavyWork;
+use Olivine\App\Platform\Scalar;
 use Olivine\App\Platform\WorkTime;
 use Olivine\App\Store\MetricCatalogue;
 use Olivine\App\Store\MetricsApi;
@@ -110,7 +111,9 @@ final readonly class QueryMeasure implements Measure
         );
         mt_srand(4);
         for ($series = 1; $series <= 50; ++$series) {
-            foreach (array_chunk(range($end - Span::DAY_MS + BenchReadings::STEP_MS, $end, BenchReadings::STEP_MS), 2_000) as $times) {
+            foreach (
+                array_chunk(range($end - Span::DAY_MS + BenchReadings::STEP_MS, $end, BenchReadings::STEP_MS), 2_000) as $times
+            ) {
                 $connection->executeStatement(
                     'INSERT INTO plain_day VALUES ' .
                         implode(
@@ -129,7 +132,7 @@ final readonly class QueryMeasure implements Measure
                 [ArrayParameterType::INTEGER, ParameterType::INTEGER, ParameterType::INTEGER],
             );
             foreach ($rows->iterateNumeric() as [$series, $at, $value]) {
-                $lines[(int) $series][intdiv((int) $at, 180_000)] = (float) $value;
+                $lines[Scalar::int($series)][intdiv(Scalar::int($at), 180_000)] = Scalar::float($value);
             }
 
             return strlen(json_encode($lines, JSON_THROW_ON_ERROR));

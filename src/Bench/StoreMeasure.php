@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Bench;
 
 use Doctrine\DBAL\Connection;
+use Olivine\App\Platform\Scalar;
 
 /** What the demo's readings take after sealing, data and indexes of every table of readings; against the bare numbers and a plain table. */
 final readonly class StoreMeasure implements Measure
@@ -24,7 +25,7 @@ final readonly class StoreMeasure implements Measure
     public function run(callable $say): void
     {
         $connection = $this->demo->connect();
-        $readings = (int) $connection->fetchOne('SELECT SUM(readings) FROM block');
+        $readings = Scalar::int($connection->fetchOne('SELECT SUM(readings) FROM block'));
         foreach (self::TABLES as $table) {
             $connection->executeQuery("ANALYZE TABLE {$table}")->free();
         }
@@ -33,7 +34,7 @@ final readonly class StoreMeasure implements Measure
         $say('store.bytes_per_reading_blocks_alone', $this->bytes($connection, ['block', 'block_time']) / $readings, 'bytes');
         $say(
             'store.packed_bytes_per_reading',
-            (int) $connection->fetchOne('SELECT SUM(LENGTH(packed)) FROM block') / $readings,
+            Scalar::int($connection->fetchOne('SELECT SUM(LENGTH(packed)) FROM block')) / $readings,
             'bytes',
         );
         $say('store.readings', $readings, 'readings');
@@ -44,10 +45,12 @@ final readonly class StoreMeasure implements Measure
     /** @param list<string> $tables */
     private function bytes(Connection $connection, array $tables): int
     {
-        return (int) $connection->fetchOne(
-            'SELECT SUM(DATA_LENGTH + INDEX_LENGTH) FROM information_schema.TABLES WHERE TABLE_SCHEMA = DATABASE() AND TABLE_NAME IN (?)',
-            [$tables],
-            [\Doctrine\DBAL\ArrayParameterType::STRING],
+        return Scalar::int(
+            $connection->fetchOne(
+                'SELECT SUM(DATA_LENGTH + INDEX_LENGTH) FROM information_schema.TABLES WHERE TABLE_SCHEMA = DATABASE() AND TABLE_NAME IN (?)',
+                [$tables],
+                [\Doctrine\DBAL\ArrayParameterType::STRING],
+            ),
         );
     }
 

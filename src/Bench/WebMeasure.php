@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Olivine\App\Bench;
 
+use Olivine\App\Platform\Scalar;
+
 /** Each read of the API on the demo's data, asked by 20 people at once, signed in and over HTTP. */
 final readonly class WebMeasure implements Measure
 {
@@ -93,20 +95,23 @@ final readonly class WebMeasure implements Measure
             curl_multi_exec($all, $running);
             while (($done = curl_multi_info_read($all)) !== false) {
                 $person = $done['handle'];
+                \assert($person instanceof \CurlHandle);
                 curl_getinfo($person, CURLINFO_RESPONSE_CODE) === 200
                     || throw new \RuntimeException(
                         "{$path} answered " . curl_getinfo($person, CURLINFO_RESPONSE_CODE) . ' ' . curl_error($person),
                     );
                 $times[] = curl_getinfo($person, CURLINFO_TOTAL_TIME) * 1000;
                 curl_multi_remove_handle($all, $person);
-                $i = (int) curl_getinfo($person, CURLINFO_PRIVATE);
+                $i = Scalar::int(curl_getinfo($person, CURLINFO_PRIVATE));
                 if (--$left[$i] > 0) {
                     curl_multi_add_handle($all, $person);
                 } else {
                     unset($left[$i]);
                 }
             }
-            $running === 0 || curl_multi_select($all, 1.0);
+            if ($running !== 0) {
+                curl_multi_select($all, 1.0);
+            }
         }
 
         return $times;

@@ -12,6 +12,7 @@ use Olivine\App\Platform\HeldSlots;
 use Olivine\App\Platform\LeaseLost;
 use Olivine\App\Platform\PartName;
 use Olivine\App\Platform\PartWork;
+use Olivine\App\Platform\Scalar;
 use Olivine\App\Platform\SetAside;
 use Olivine\App\Store\ScrapeWriter;
 use Olivine\App\Store\SeriesRegister;
@@ -140,12 +141,14 @@ final class Collector implements PartWork
     private function reload(): void
     {
         // Thousands of targets are not read anew because one second has passed.
-        $settings = (string) $this->database->connection->fetchOne(
-            "SELECT CONCAT_WS(' ', COUNT(*), SUM(CRC32(CONCAT_WS(' ', t.id, t.name, t.url, t.interval_seconds, t.timeout_seconds,
+        $settings = Scalar::text(
+            $this->database->connection->fetchOne(
+                "SELECT CONCAT_WS(' ', COUNT(*), SUM(CRC32(CONCAT_WS(' ', t.id, t.name, t.url, t.interval_seconds, t.timeout_seconds,
              t.labels, t.inherits, IFNULL(t.credential, '-'), t.credential_origins, t.paused, IFNULL(t.removed_at, '-'),
              IFNULL(t.group_id, '-')))),
                     (SELECT SUM(CRC32(CONCAT_WS(' ', g.name, g.credential_origins, IFNULL(g.credential, '-')))) FROM target_group g),
                     (SELECT value FROM setting WHERE name = 'target_limits')) FROM target t",
+            ),
         );
         if ($settings === $this->settings) {
             return;
@@ -193,7 +196,9 @@ final class Collector implements PartWork
             $this->settleNow();
         }
         foreach ($taken as $one) {
-            $one->fault === null && $this->aside->over(self::PART, self::subject($one->scrape->target));
+            if ($one->fault === null) {
+                $this->aside->over(self::PART, self::subject($one->scrape->target));
+            }
             ++$this->scrapes;
             $this->failed += $one->fault === null ? 0 : 1;
             $this->readings += $one->readings;
@@ -295,10 +300,14 @@ final class Collector implements PartWork
             $this->writer->insert(array_merge(...array_column($taken, 'rows')));
             $now = $this->clock->nowMs();
             foreach ($taken as $one) {
-                $one->timed === [] || $this->punctualities->merge($one->scrape->target->id(), $one->timed, $one->isRepeat, $now);
+                if ($one->timed !== []) {
+                    $this->punctualities->merge($one->scrape->target->id(), $one->timed, $one->isRepeat, $now);
+                }
             }
             $this->statuses->keep($taken);
-            $isAll && $this->settle($now);
+            if ($isAll) {
+                $this->settle($now);
+            }
         });
         $this->punctualities->keepSettled();
     }

@@ -8,6 +8,7 @@ use Doctrine\DBAL\Connection;
 use Olivine\App\Collect\Answer\Cost as CostAnswer;
 use Olivine\App\Collect\Answer\CostRow;
 use Olivine\App\Collect\Answer\LabelCost;
+use Olivine\App\Platform\Scalar;
 use Olivine\App\Platform\SlowAnswer;
 use Olivine\App\Store\Span;
 use Olivine\App\Store\StoreCost;
@@ -46,28 +47,29 @@ final readonly class Cost implements SlowAnswer
              JOIN metric m ON m.id = s.metric_id WHERE t.removed_at IS NULL AND NOT t.paused',
         );
         foreach ($rows->iterateNumeric() as [$id, $target, $interval, $metricId, $metric, $json]) {
-            $perSecond = 1 / max(1, (int) $interval);
-            $bytesADay = $perSecond * 86_400 * ($measured[(int) $metricId] ?? $average);
-            $targets[(string) $target] = self::more(
-                $targets[(string) $target] ?? null,
-                (string) $target,
-                (int) $id,
+            $perSecond = 1 / max(1, Scalar::int($interval));
+            $bytesADay = $perSecond * 86_400 * ($measured[Scalar::int($metricId)] ?? $average);
+            $targets[Scalar::text($target)] = self::more(
+                $targets[Scalar::text($target)] ?? null,
+                Scalar::text($target),
+                Scalar::int($id),
                 $perSecond,
                 $bytesADay,
             );
-            $metrics[(string) $metric] = self::more(
-                $metrics[(string) $metric] ?? null,
-                (string) $metric,
-                (int) $metricId,
+            $metrics[Scalar::text($metric)] = self::more(
+                $metrics[Scalar::text($metric)] ?? null,
+                Scalar::text($metric),
+                Scalar::int($metricId),
                 $perSecond,
                 $bytesADay,
             );
             /** @var array<string, string> $set */
-            $set = json_decode((string) $json, true, 4, JSON_THROW_ON_ERROR);
+            $set = json_decode(Scalar::text($json), true, 4, JSON_THROW_ON_ERROR);
             foreach ($set as $name => $value) {
-                $parts[$name][(string) $target]['values'][$value] = true;
-                $parts[$name][(string) $target]['series'] = ($parts[$name][(string) $target]['series'] ?? 0) + 1;
-                $parts[$name][(string) $target]['bytesADay'] = ($parts[$name][(string) $target]['bytesADay'] ?? 0.0) + $bytesADay;
+                $parts[$name][Scalar::text($target)]['values'][$value] = true;
+                $parts[$name][Scalar::text($target)]['series'] = ($parts[$name][Scalar::text($target)]['series'] ?? 0) + 1;
+                $parts[$name][Scalar::text($target)]['bytesADay'] =
+                    ($parts[$name][Scalar::text($target)]['bytesADay'] ?? 0.0) + $bytesADay;
             }
         }
         $labels = [];
@@ -136,7 +138,7 @@ final readonly class Cost implements SlowAnswer
             [Span::dayOf($nowMs) - Span::DAY_MS],
         );
         foreach ($rows->iterateNumeric() as [$metric, $bytes]) {
-            $measured[(int) $metric] = (float) $bytes;
+            $measured[Scalar::int($metric)] = Scalar::float($bytes);
         }
 
         return $measured;

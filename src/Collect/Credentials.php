@@ -117,7 +117,9 @@ final readonly class Credentials
     {
         $path = "{$this->workDir}/" . hash_hmac('sha256', $pem, $this->key) . '.pem';
         if (!is_file($path)) {
-            is_dir($this->workDir) || mkdir($this->workDir, 0o700, true);
+            if (!is_dir($this->workDir)) {
+                mkdir($this->workDir, 0o700, true);
+            }
             touch($path);
             chmod($path, 0o600);
             file_put_contents($path, $pem);

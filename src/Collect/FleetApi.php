@@ -86,11 +86,14 @@ final readonly class FleetApi
         }
         $this->entities->flush();
         $ids = array_map(static fn(Target $target): int => $target->id(), $changed);
-        $fields->action === ManyAction::Pause && $this->statuses->tickPauses($ids, $now);
+        if ($fields->action === ManyAction::Pause) {
+            $this->statuses->tickPauses($ids, $now);
+        }
         $this->rests->follow($changed, $self->name, $now);
         $names = array_map(static fn(Target $target): string => $target->name, $changed);
-        $names === []
-            || $this->audit->record($fields->action->past(), sprintf('%d targets', count($names)), null, ['targets' => $names]);
+        if ($names !== []) {
+            $this->audit->record($fields->action->past(), sprintf('%d targets', count($names)), null, ['targets' => $names]);
+        }
 
         return new JsonResponse(new Changed($ids));
     }
@@ -105,7 +108,9 @@ final readonly class FleetApi
         $before = $target->paused;
         $target->paused = $fields->paused;
         $this->entities->flush();
-        $target->paused && !$before && $this->statuses->tickPauses([$target->id()], $now);
+        if ($target->paused && !$before) {
+            $this->statuses->tickPauses([$target->id()], $now);
+        }
         $this->rests->follow([$target], $self->name, $now);
         $this->audit->record(
             $target->paused ? 'paused' : 'resumed',

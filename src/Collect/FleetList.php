@@ -11,6 +11,7 @@ use Olivine\App\Collect\Answer\TargetSettings;
 use Olivine\App\Collect\Answer\TargetStatus;
 use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Platform\Clock;
+use Olivine\App\Platform\Scalar;
 use Olivine\Core\Series\LabelSet;
 
 /** Targets as the screens show them: thousands in one answer, so they come in one query and are no entities. */
@@ -34,7 +35,7 @@ final readonly class FleetList
         $now = $this->clock->nowMs();
         $shown = [];
         foreach ($this->connection->iterateAssociative(self::COLUMNS . ' WHERE t.removed_at IS NULL ORDER BY t.name') as $row) {
-            $shown[] = new ShownTarget($this->settings($row), self::status($row, $now), (string) ($row['ticks'] ?? ''));
+            $shown[] = new ShownTarget($this->settings($row), self::status($row, $now), Scalar::text($row['ticks'] ?? ''));
         }
 
         return $shown;
@@ -52,18 +53,20 @@ final readonly class FleetList
     private function settings(array $row): TargetSettings
     {
         return new TargetSettings(
-            id: (int) $row['id'],
-            name: (string) $row['name'],
-            url: (string) $row['url'],
-            intervalSeconds: (int) $row['interval_seconds'],
-            timeoutSeconds: (int) $row['timeout_seconds'],
+            id: Scalar::int($row['id']),
+            name: Scalar::text($row['name']),
+            url: Scalar::text($row['url']),
+            intervalSeconds: Scalar::int($row['interval_seconds']),
+            timeoutSeconds: Scalar::int($row['timeout_seconds']),
             labels: self::labels($row['labels']),
             ownLabels: self::labels($row['own_labels']),
-            group: $row['group_id'] === null ? null : new GroupName((int) $row['group_id'], (string) $row['group_name']),
-            inherits: json_decode((string) $row['inherits'], true, 4, JSON_THROW_ON_ERROR),
-            credential: $this->form->shownCredential($row['credential'] === null ? null : (string) $row['credential']),
+            group: $row['group_id'] === null
+                ? null
+                : new GroupName(Scalar::int($row['group_id']), Scalar::text($row['group_name'])),
+            inherits: self::names(Scalar::text($row['inherits'])),
+            credential: $this->form->shownCredential($row['credential'] === null ? null : Scalar::text($row['credential'])),
             paused: (bool) $row['paused'],
-            version: (int) $row['version'],
+            version: Scalar::int($row['version']),
         );
     }
 
@@ -73,28 +76,35 @@ final readonly class FleetList
         if ($row['at'] === null) {
             return null;
         }
-        $staleMs = 1000 * Target::STALE_INTERVALS * (int) $row['interval_seconds'];
+        $staleMs = 1000 * Target::STALE_INTERVALS * Scalar::int($row['interval_seconds']);
 
         return new TargetStatus(
-            at: (int) $row['at'],
+            at: Scalar::int($row['at']),
             ok: (bool) $row['ok'],
-            overdue: !$row['paused'] && (int) $row['at'] < $nowMs - $staleMs,
-            okAt: $row['ok_at'] === null ? null : (int) $row['ok_at'],
-            form: (string) $row['form'],
-            seconds: (float) $row['seconds'],
-            bytes: (int) $row['bytes'],
-            readings: (int) $row['readings'],
-            message: (string) $row['message'],
-            refused: (int) $row['refused'],
-            notice: (string) $row['notice'],
+            overdue: Scalar::int($row['paused']) === 0 && Scalar::int($row['at']) < $nowMs - $staleMs,
+            okAt: $row['ok_at'] === null ? null : Scalar::int($row['ok_at']),
+            form: Scalar::text($row['form']),
+            seconds: Scalar::float($row['seconds']),
+            bytes: Scalar::int($row['bytes']),
+            readings: Scalar::int($row['readings']),
+            message: Scalar::text($row['message']),
+            refused: Scalar::int($row['refused']),
+            notice: Scalar::text($row['notice']),
         );
     }
 
     private static function labels(mixed $json): LabelSet
     {
         /** @var array<string, string> $labels */
-        $labels = json_decode((string) $json, true, 4, JSON_THROW_ON_ERROR);
+        $labels = json_decode(Scalar::text($json), true, 4, JSON_THROW_ON_ERROR);
 
         return LabelSet::of($labels);
+    }
+
+    /** @return list<string> */
+    private static function names(string $json): array
+    {
+        /** @var list<string> */
+        return json_decode($json, true, 4, JSON_THROW_ON_ERROR);
     }
 }

@@ -75,7 +75,7 @@ final readonly class GroupApi
         $members = $this->targets->everIn($group);
         $laid = array_map(self::laid(...), $members);
         $this->form->fillGroup($group, $fields);
-        array_walk($members, static fn(Target $target) => $target->settle());
+        array_walk($members, static fn(Target $target) => $target->inherit());
         $this->entities->flush();
         foreach ($members as $i => $target) {
             $this->labelChanges->follow($laid[$i], self::laid($target));
@@ -105,7 +105,7 @@ final readonly class GroupApi
         // Targets that are removed but could come back stand alone from now on.
         foreach ($this->targets->everIn($group) as $target) {
             $target->group = null;
-            $target->settle();
+            $target->inherit();
         }
         $this->entities->remove($group);
         $this->entities->flush();

@@ -8,6 +8,7 @@ use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Database;
 use Olivine\App\Platform\HeldSlots;
 use Olivine\App\Platform\PartName;
+use Olivine\App\Platform\Scalar;
 use Olivine\App\Rule\SettledReadings;
 use Olivine\App\Store\LateReadings;
 use Olivine\App\Store\ScrapeRow;
@@ -93,16 +94,16 @@ final class Punctualities
             $byClock = $this->clock->nowMs() - SettledReadings::COLLECTOR_GONE_MS;
             $this->kept = [];
             foreach ($this->database->connection->fetchAllAssociative('SELECT * FROM target_punctuality') as $row) {
-                if (!$this->slots->has((int) $row['target_id'])) {
+                if (!$this->slots->has(Scalar::int($row['target_id']))) {
                     continue;
                 }
                 $one = new Punctuality(
-                    (int) $row['through_at'],
-                    (int) $row['hour_at'],
-                    (int) $row['worst_ms'],
-                    (int) $row['before_ms'],
+                    Scalar::int($row['through_at']),
+                    Scalar::int($row['hour_at']),
+                    Scalar::int($row['worst_ms']),
+                    Scalar::int($row['before_ms']),
                 );
-                $this->kept[(int) $row['target_id']] = $one->lookedThrough($byClock);
+                $this->kept[Scalar::int($row['target_id'])] = $one->lookedThrough($byClock);
             }
         }
 

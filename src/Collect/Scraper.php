@@ -6,6 +6,7 @@ namespace Olivine\App\Collect;
 
 use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Platform\OneLine;
+use Olivine\App\Platform\Scalar;
 use Olivine\Core\Exposition\Form;
 use Olivine\Core\Exposition\Limits;
 use Symfony\Component\HttpClient\CurlHttpClient;
@@ -211,7 +212,9 @@ final class Scraper
         $this->running->detach($response);
         $this->heldBytes -= strlen($scrape->body);
         $scrape->endedAt = microtime(true);
-        $fault === null || $scrape->fail($fault);
+        if ($fault !== null) {
+            $scrape->fail($fault);
+        }
         $ended[] = $scrape;
     }
 
@@ -219,7 +222,7 @@ final class Scraper
     private function readHead(ResponseInterface $response, Scrape $scrape): bool
     {
         \assert($scrape->address !== null);
-        $refusal = $this->reach->refuse((string) $response->getInfo('primary_ip'), $scrape->address);
+        $refusal = $this->reach->refuse(Scalar::text($response->getInfo('primary_ip')), $scrape->address);
         if ($refusal !== null) {
             throw new ScrapeRefused($refusal);
         }

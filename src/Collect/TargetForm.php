@@ -77,7 +77,7 @@ final readonly class TargetForm
         if ($target->group !== null && $target->credential === null) {
             $target->inherits[] = 'credential';
         }
-        $target->settle();
+        $target->inherit();
         if (
             $target->group?->credential !== null
             && $target->inheritsCredential()

@@ -9,6 +9,7 @@ use Doctrine\DBAL\Connection;
 use Doctrine\DBAL\ParameterType;
 use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Platform\Database;
+use Olivine\App\Platform\Scalar;
 
 /** When nobody expected readings of a target, and by whose word. Rules end quietly there what they had raised. */
 final readonly class TargetRests
@@ -51,12 +52,13 @@ final readonly class TargetRests
             }
         }
         $this->database->insertNew('target_rest', ['target_id', 'from_at', 'to_at', 'words'], $new);
-        $over === []
-            || $connection->executeStatement(
+        if ($over !== []) {
+            $connection->executeStatement(
                 'UPDATE target_rest SET to_at = ? WHERE to_at IS NULL AND target_id IN (?)',
                 [$nowMs, $over],
                 [ParameterType::INTEGER, ArrayParameterType::INTEGER],
             );
+        }
     }
 
     /**
@@ -75,6 +77,6 @@ final readonly class TargetRests
             )
             ->fetchFirstColumn();
 
-        return array_fill_keys(array_map(intval(...), $resting), true);
+        return array_fill_keys(array_map(Scalar::int(...), $resting), true);
     }
 }

@@ -10,6 +10,7 @@ use Olivine\App\Collect\Answer\FleetCounts;
 use Olivine\App\Collect\Answer\ScrapeFault;
 use Olivine\App\Collect\Answer\SilentTarget;
 use Olivine\App\Platform\Database;
+use Olivine\App\Platform\Scalar;
 
 /** How the last scrape of each target went, and which failed: written by the collector with each batch, read by all pages. */
 final readonly class TargetStatuses
@@ -76,10 +77,10 @@ final readonly class TargetStatuses
         );
 
         return new FleetCounts(
-            known: (int) ($row['known'] ?? 0),
-            new: (int) ($row['fresh'] ?? 0),
-            onTime: (int) ($row['on_time'] ?? 0),
-            paused: (int) ($row['paused'] ?? 0),
+            known: Scalar::int($row['known'] ?? 0),
+            new: Scalar::int($row['fresh'] ?? 0),
+            onTime: Scalar::int($row['on_time'] ?? 0),
+            paused: Scalar::int($row['paused'] ?? 0),
         );
     }
 
@@ -88,10 +89,10 @@ final readonly class TargetStatuses
     {
         return array_map(
             static fn(array $row): SilentTarget => new SilentTarget(
-                id: (int) $row['id'],
-                name: (string) $row['name'],
-                message: $row['message'] === null ? null : (string) $row['message'],
-                okAt: $row['ok_at'] === null ? null : (int) $row['ok_at'],
+                id: Scalar::int($row['id']),
+                name: Scalar::text($row['name']),
+                message: $row['message'] === null ? null : Scalar::text($row['message']),
+                okAt: $row['ok_at'] === null ? null : Scalar::int($row['ok_at']),
             ),
             $this->database->connection->fetchAllAssociative(
                 'SELECT t.id, t.name, s.message, s.ok_at ' .
@@ -107,17 +108,19 @@ final readonly class TargetStatuses
 
     public function faultsSince(int $targetId, int $sinceMs): int
     {
-        return (int) $this->database->connection->fetchOne('SELECT COUNT(*) FROM scrape_fault WHERE target_id = ? AND at > ?', [
-            $targetId,
-            $sinceMs,
-        ]);
+        return Scalar::int(
+            $this->database->connection->fetchOne('SELECT COUNT(*) FROM scrape_fault WHERE target_id = ? AND at > ?', [
+                $targetId,
+                $sinceMs,
+            ]),
+        );
     }
 
     /** @return list<ScrapeFault> the newest first */
     public function lastFaults(int $targetId, int $most): array
     {
         return array_map(
-            static fn(array $row): ScrapeFault => new ScrapeFault((int) $row['at'], (string) $row['message']),
+            static fn(array $row): ScrapeFault => new ScrapeFault(Scalar::int($row['at']), Scalar::text($row['message'])),
             $this->database->connection->fetchAllAssociative(
                 "SELECT at, message FROM scrape_fault WHERE target_id = ? ORDER BY at DESC LIMIT {$most}",
                 [$targetId],

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Delivery;
 
 use Olivine\App\Platform\Database;
+use Olivine\App\Platform\Scalar;
 use Olivine\App\Platform\Settings;
 
 /** Links in messages that let one person act on one incident without signing in. Only a hash of the token is kept. */
@@ -37,6 +38,6 @@ final readonly class ActLinks
             [hash('sha256', $token), $nowMs],
         );
 
-        return $row === false ? null : [(int) $row[0], (int) $row[1]];
+        return $row === false ? null : [Scalar::int($row[0]), Scalar::int($row[1])];
     }
 }

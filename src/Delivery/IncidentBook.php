@@ -102,7 +102,9 @@ final readonly class IncidentBook
             $this->logger->error('The {subject} was set aside: {exception}', ['subject' => $subject, 'exception' => $error]);
             $this->database->recover();
             $this->aside->put('dispatcher', $subject, $error->getMessage(), $this->clock->nowMs());
-            $pass === null || $pass();
+            if ($pass !== null) {
+                $pass();
+            }
         }
     }
 

@@ -100,10 +100,7 @@ final readonly class IncidentMail
             ->subject($subject);
         $email
             ->getHeaders()
-            ->addIdHeader(
-                'Message-ID',
-                $messageKey . '@' . (string) substr((string) strrchr($this->settings->mailFrom(), '@'), 1),
-            );
+            ->addIdHeader('Message-ID', $messageKey . '@' . substr((string) strrchr($this->settings->mailFrom(), '@'), 1));
         $email->getHeaders()->addTextHeader('Auto-Submitted', 'auto-generated');
         if ($incident->severity === Severity::Critical && !$over) {
             $email->priority(Email::PRIORITY_HIGHEST);

@@ -98,7 +98,9 @@ final class IncidentView implements ResetInterface
         $shown = [];
         foreach ($alerts as $alert) {
             $rule = $this->entities->find(Rule::class, $alert->ruleId);
-            $rule === null || ($shown[] = $this->alert($alert, $rule));
+            if ($rule !== null) {
+                $shown[] = $this->alert($alert, $rule);
+            }
         }
         $curve = $first === null ? null : $this->curve($first[1], $first[0]->labelSet(), $from, $to, self::CHART_STEPS);
 

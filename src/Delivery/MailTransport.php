@@ -31,7 +31,9 @@ final class MailTransport implements TransportInterface
     /** Lets go of the connection while there is nothing to send. */
     public function rest(): void
     {
-        $this->transport instanceof SmtpTransport && $this->transport->stop();
+        if ($this->transport instanceof SmtpTransport) {
+            $this->transport->stop();
+        }
     }
 
     /** The server's last line, from the transcript. */

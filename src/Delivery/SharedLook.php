@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Delivery;
 
 use Olivine\App\Platform\Clock;
+use Olivine\App\Platform\Scalar;
 use Psr\Cache\CacheItemPoolInterface;
 
 /**
@@ -35,7 +36,7 @@ final readonly class SharedLook
         $item = $this->cache->getItem($name);
         $kept = $item->get();
         if (is_array($kept) && $kept['mark'] === $mark && $kept['at'] > $now - self::SHARED_MS) {
-            return $kept['json'];
+            return Scalar::text($kept['json']);
         }
         $json = json_encode($look(), JSON_THROW_ON_ERROR);
         $this->cache->save($item->set(['mark' => $mark, 'at' => $now, 'json' => $json])->expiresAfter(self::KEPT_SECONDS));

@@ -20,7 +20,7 @@ use Olivine\App\Platform\Settings;
 use Olivine\App\Rule\AlertStates;
 use Olivine\App\Rule\Entity\Rule;
 use Olivine\App\Rule\RuleProgress;
-use Olivine\App\Store\DaySettler;
+use Olivine\App\Store\DayCloser;
 use Olivine\App\Store\Partitions;
 use Olivine\App\Store\Span;
 use Olivine\App\Supervise\Instance;
@@ -53,7 +53,7 @@ final class FillCommand extends Command
         private readonly IncidentBook $book,
         private readonly Trail $trail,
         private readonly Partitions $partitions,
-        private readonly DaySettler $settler,
+        private readonly DayCloser $closer,
         private readonly Clock $clock = new Clock(),
     ) {
         parent::__construct();
@@ -78,8 +78,8 @@ final class FillCommand extends Command
             $this->instance->progress("loading {$days} days of history");
             $this->partitions->cover($now - ($days + 1) * 86_400_000, $now + 86_400_000);
             $this->loadHistory(intdiv($now, 1000) - $days * 86_400, intdiv($now, 1000));
-            $this->partitions->settle();
-            $this->settler->remember(Span::dayOf($now) - 2 * Span::DAY_MS);
+            $this->partitions->packTight();
+            $this->closer->remember(Span::dayOf($now) - 2 * Span::DAY_MS);
         }
         $this->instance->progress('finding the incidents of those days with the rules');
         foreach (DemoRules::all() as $rule) {
@@ -155,7 +155,7 @@ final class FillCommand extends Command
             $target->group = $groups[$one['labels']['kind'] ?? ''] ?? null;
             $target->inherits =
                 $target->group?->intervalSeconds === $target->intervalSeconds ? ['interval', 'timeout', 'credential'] : [];
-            $target->settle();
+            $target->inherit();
             $this->entities->persist($target);
         }
         $this->entities->flush();

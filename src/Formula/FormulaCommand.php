@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Formula;
 
 use Olivine\App\Platform\CalledFrom;
+use Olivine\App\Platform\Scalar;
 use Olivine\Core\Exposition\BadExposition;
 use Olivine\Core\Exposition\Form;
 use Olivine\Core\Exposition\Limits;
@@ -57,12 +58,12 @@ final class FormulaCommand extends Command
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
         $action = $input->getArgument('action');
-        $text = (string) $input->getArgument('text');
+        $text = Scalar::text($input->getArgument('text'));
         try {
             [$code, $result] = match ($action) {
                 'check' => $this->check($text, $input),
                 'eval' => $this->work($text, $input),
-                default => throw new WrongCall("There is no action {$action}; there are check and eval"),
+                default => throw new WrongCall('There is no action ' . Scalar::text($action) . '; there are check and eval'),
             };
         } catch (FormulaError $error) {
             [$code, $result] = [
@@ -148,7 +149,10 @@ final class FormulaCommand extends Command
         }
         $from = $this->instant('from', $input);
         $to = $this->instant('to', $input);
-        $step = self::duration('step', $input->getOption('step') ?? throw new WrongCall('Say --at, or --from, --to and --step'));
+        $step = self::duration(
+            'step',
+            Scalar::text($input->getOption('step') ?? throw new WrongCall('Say --at, or --from, --to and --step')),
+        );
         if ($to < $from) {
             throw new WrongCall('--to lies before --from');
         }
@@ -176,21 +180,21 @@ final class FormulaCommand extends Command
     private function readings(InputInterface $input): TextReadings
     {
         $file = $input->getOption('data') ?? throw new WrongCall('Say where the readings are: --data FILE');
-        $text = @file_get_contents(CalledFrom::path((string) $file));
+        $text = @file_get_contents(CalledFrom::path(Scalar::text($file)));
         if ($text === false) {
-            throw new WrongCall("{$file} cannot be read");
+            throw new WrongCall(Scalar::text($file) . ' cannot be read');
         }
         $interval = $input->getOption('interval');
 
         return new TextReadings(
             TextReader::read($text, Form::ofText($text), Limits::forFiles()),
-            $interval === null ? null : self::duration('interval', $interval),
+            $interval === null ? null : self::duration('interval', Scalar::text($interval)),
         );
     }
 
     private function instant(string $name, InputInterface $input): int
     {
-        $text = (string) ($input->getOption($name) ?? throw new WrongCall('Say --at, or --from, --to and --step'));
+        $text = Scalar::text($input->getOption($name) ?? throw new WrongCall('Say --at, or --from, --to and --step'));
         if (is_numeric($text) && abs((float) $text) < 1e12) {
             return (int) round((float) $text * 1000);
         }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Formula;
 
 use Olivine\App\Platform\CalledFrom;
+use Olivine\App\Platform\Scalar;
 use Olivine\Core\Exposition\BadExposition;
 use Olivine\Core\Exposition\Form;
 use Olivine\Core\Exposition\Limits;
@@ -32,7 +33,7 @@ final class ReadCommand extends Command
 
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
-        $file = (string) $input->getArgument('file');
+        $file = Scalar::text($input->getArgument('file'));
         $form = $input->getOption('form');
         $text = @file_get_contents(CalledFrom::path($file));
         if ($text === false || ($form !== null && !in_array($form, ['openmetrics', 'plain'], true))) {

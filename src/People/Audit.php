@@ -55,8 +55,11 @@ final readonly class Audit
      */
     private static function plain(array|object|null $shown): ?array
     {
-        return $shown === null
-            ? null
-            : (array) json_decode(json_encode($shown, JSON_THROW_ON_ERROR), true, 16, JSON_THROW_ON_ERROR);
+        if ($shown === null) {
+            return null;
+        }
+
+        /** @var array<string, mixed> */
+        return (array) json_decode(json_encode($shown, JSON_THROW_ON_ERROR), true, 16, JSON_THROW_ON_ERROR);
     }
 }

@@ -6,6 +6,7 @@ namespace Olivine\App\People;
 
 use Doctrine\DBAL\Connection;
 use Olivine\App\People\Entity\Person;
+use Olivine\App\Platform\Scalar;
 use Symfony\Component\Security\Core\Exception\UnsupportedUserException;
 use Symfony\Component\Security\Core\Exception\UserNotFoundException;
 use Symfony\Component\Security\Core\User\UserInterface;
@@ -63,11 +64,11 @@ final readonly class PeopleProvider implements UserProviderInterface
         if ($row === false) {
             throw new UserNotFoundException();
         }
-        $person = new Person((string) $row['name'], (string) $row['email'], Role::from((string) $row['role']));
-        $person->id = (int) $row['id'];
-        $person->passwordHash = (string) $row['password_hash'];
-        $person->rotaPlace = $row['rota_place'] === null ? null : (int) $row['rota_place'];
-        $person->sessionsFrom = (int) $row['sessions_from'];
+        $person = new Person(Scalar::text($row['name']), Scalar::text($row['email']), Role::from(Scalar::text($row['role'])));
+        $person->id = Scalar::int($row['id']);
+        $person->passwordHash = Scalar::text($row['password_hash']);
+        $person->rotaPlace = $row['rota_place'] === null ? null : Scalar::int($row['rota_place']);
+        $person->sessionsFrom = Scalar::int($row['sessions_from']);
 
         return $person;
     }

@@ -7,6 +7,7 @@ namespace Olivine\App\People;
 use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\People\Entity\Person;
 use Olivine\App\Platform\OneLine;
+use Olivine\App\Platform\Scalar;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputArgument;
@@ -43,9 +44,9 @@ final class PersonCommand extends Command
 
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
-        $email = Addresses::one((string) $input->getArgument('email'));
-        $name = trim((string) $input->getArgument('name'));
-        $role = Role::tryFrom((string) $input->getArgument('role'));
+        $email = Addresses::one(Scalar::text($input->getArgument('email')));
+        $name = trim(Scalar::text($input->getArgument('name')));
+        $role = Role::tryFrom(Scalar::text($input->getArgument('role')));
         $turn = $input->getOption('turn');
         $fault = match (true) {
             !Addresses::isOne($email) => "{$email} is no address that mail can be sent to; give one such as " .
@@ -53,21 +54,22 @@ final class PersonCommand extends Command
             $name === '' || mb_strlen($name) > 120 || !OneLine::isOne($name)
                 => 'The name must be one line of at most 120 characters.',
             $role === null => 'The role must be viewer, engineer or administrator.',
-            $turn !== null && (!ctype_digit((string) $turn) || (int) $turn < 1 || (int) $turn > 99)
+            $turn !== null && (!ctype_digit(Scalar::text($turn)) || Scalar::int($turn) < 1 || Scalar::int($turn) > 99)
                 => '--turn must be a whole number from 1 to 99.',
             default => null,
         };
         $person = $fault === null ? $this->entities->getRepository(Person::class)->findOneBy(['email' => $email]) : null;
-        if ($person !== null && !$input->getOption('new-password')) {
-            $fault = "{$person->name} is there already as {$email} ({$person->role->value}). With --new-password they get a new password, "
-                . "and the name, role and turn given here.";
+        if ($person !== null && $input->getOption('new-password') !== true) {
+            $fault =
+                "{$person->name} is there already as {$email} ({$person->role->value}). With --new-password they get a new password, " .
+                'and the name, role and turn given here.';
         }
         if ($fault !== null || $role === null) {
-            $output->writeln((string) $fault, OutputInterface::OUTPUT_RAW);
+            $output->writeln($fault, OutputInterface::OUTPUT_RAW);
 
             return Command::INVALID;
         }
-        $password = (string) (new SymfonyStyle($input, $output))->askHidden('Password (at least 12 characters)');
+        $password = Scalar::text((new SymfonyStyle($input, $output))->askHidden('Password (at least 12 characters)'));
         if (!Passwords::isLongEnough($password)) {
             $output->writeln('The password needs at least 12 characters.');
 
@@ -77,7 +79,7 @@ final class PersonCommand extends Command
         $person ??= new Person('', $email, $role);
         $person->name = $name;
         $person->role = $role;
-        $person->rotaPlace = $turn === null ? $person->rotaPlace : (int) $turn;
+        $person->rotaPlace = $turn === null ? $person->rotaPlace : Scalar::int($turn);
         $person->barredAt = null;
         $person->passwordHash = $this->hasher->hashPassword($person, $password);
         $this->entities->persist($person);

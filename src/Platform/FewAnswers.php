@@ -29,7 +29,7 @@ final readonly class FewAnswers
         $item = $this->cache->getItem("few.{$kind}." . crc32($question) % self::PLACES);
         $kept = $item->get();
         if (is_array($kept) && $kept['question'] === $question && $kept['at'] > $now - $forMs) {
-            return $kept['answer'];
+            return Scalar::text($kept['answer']);
         }
         $fresh = $answer();
         if (strlen($question) + strlen($fresh) <= self::LONGEST_BYTES) {

@@ -74,7 +74,9 @@ final readonly class HeavyWork
     {
         $user = $this->tokens->getToken()?->getUser();
         $person = $user instanceof Person ? $user->id() : 0;
-        is_dir($this->dir) || @mkdir($this->dir, 0o700, true);
+        if (!is_dir($this->dir)) {
+            @mkdir($this->dir, 0o700, true);
+        }
         $until = microtime(true) + self::PATIENCE_SECONDS;
         do {
             $own = $this->place("heavy-of-{$person}", self::OF_ONE_PERSON);
@@ -82,7 +84,9 @@ final readonly class HeavyWork
             if ($own !== null && $place !== null) {
                 return [$own, $place];
             }
-            $own === null || fclose($own);
+            if ($own !== null) {
+                fclose($own);
+            }
             usleep(self::LOOK_EVERY_US);
         } while (microtime(true) < $until);
 
@@ -102,7 +106,9 @@ final readonly class HeavyWork
             if ($file !== false && flock($file, LOCK_EX | LOCK_NB)) {
                 return $file;
             }
-            $file === false || fclose($file);
+            if ($file !== false) {
+                fclose($file);
+            }
         }
 
         return null;

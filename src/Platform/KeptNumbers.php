@@ -18,6 +18,7 @@ final readonly class KeptNumbers
     {
         $stored = $this->connection->fetchOne('SELECT value FROM setting WHERE name = ?', [$this->setting]);
 
+        /** @var array<string, int> */
         return array_filter((array) json_decode(is_string($stored) ? $stored : '[]', true), is_int(...));
     }
 

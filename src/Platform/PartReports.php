@@ -41,8 +41,8 @@ final readonly class PartReports
         $rows = $this->database->connection->iterateNumeric('SELECT name, at, figures FROM part_status ORDER BY name, slot');
         foreach ($rows as [$name, $at, $figures]) {
             /** @var array<string, float> $figures */
-            $figures = json_decode((string) $figures, true, 4, JSON_THROW_ON_ERROR);
-            $report = new PartReport((string) $name, $nowMs - (int) $at, (object) $figures);
+            $figures = json_decode(Scalar::text($figures), true, 4, JSON_THROW_ON_ERROR);
+            $report = new PartReport(Scalar::text($name), $nowMs - Scalar::int($at), (object) $figures);
             $reports[$report->name] = isset($reports[$report->name]) ? $reports[$report->name]->with($report) : $report;
         }
 

@@ -25,7 +25,9 @@ final readonly class PlainErrors
         }
         $error = $event->getThrowable();
         $status = $error instanceof HttpExceptionInterface ? $error->getStatusCode() : 500;
-        $status < 500 || $this->logger->error('{exception}', ['exception' => $error]);
+        if ($status >= 500) {
+            $this->logger->error('{exception}', ['exception' => $error]);
+        }
         $words = match (true) {
             $status === 404 => 'There is nothing here. Links in messages work for three days.',
             $status < 500 => 'This cannot be asked like this.',

@@ -91,12 +91,12 @@ final class SetAside
     {
         return array_map(
             static fn(array $row): AsideItem => new AsideItem(
-                at: (int) $row['at'],
-                firstAt: (int) $row['first_at'],
-                part: (string) $row['part'],
-                reason: (string) $row['reason'],
-                subject: (string) $row['subject'],
-                times: (int) $row['times'],
+                at: Scalar::int($row['at']),
+                firstAt: Scalar::int($row['first_at']),
+                part: Scalar::text($row['part']),
+                reason: Scalar::text($row['reason']),
+                subject: Scalar::text($row['subject']),
+                times: Scalar::int($row['times']),
             ),
             $this->database->connection->fetchAllAssociative(
                 'SELECT part, subject, first_at, at, times, reason FROM set_aside ORDER BY at DESC LIMIT ' . self::SHOWN,
@@ -109,10 +109,9 @@ final class SetAside
     {
         $now = $this->clock->nowMs();
         if (($this->knownAt[$part] ?? 0) < $now - self::LOOKED_UP_EVERY_MS) {
-            $this->known[$part] = array_fill_keys(
-                $this->database->connection->fetchFirstColumn('SELECT subject FROM set_aside WHERE part = ?', [$part]),
-                true,
-            );
+            /** @var list<string> $subjects */
+            $subjects = $this->database->connection->fetchFirstColumn('SELECT subject FROM set_aside WHERE part = ?', [$part]);
+            $this->known[$part] = array_fill_keys($subjects, true);
             $this->knownAt[$part] = $now;
         }
 
@@ -122,10 +121,10 @@ final class SetAside
     /** @return array<string, int> part → how many items */
     public function counts(): array
     {
-        return array_map(
-            intval(...),
-            $this->database->connection->fetchAllKeyValue('SELECT part, COUNT(*) FROM set_aside GROUP BY part'),
-        );
+        /** @var array<string, mixed> $counts */
+        $counts = $this->database->connection->fetchAllKeyValue('SELECT part, COUNT(*) FROM set_aside GROUP BY part');
+
+        return Scalar::ints($counts);
     }
 
     private static function fitting(string $text, int $most): string

@@ -114,6 +114,7 @@ final class Settings implements ResetInterface
     {
         $kept = json_decode($this->kept->value(self::KEPT_AS) ?? '[]', true, 4, JSON_THROW_ON_ERROR);
 
+        /** @var array<string, string> */
         return array_filter((array) $kept, is_string(...));
     }
 }

@@ -61,7 +61,9 @@ final class Slots
     {
         $slots = $this->held->numbers();
         $still = $this->database->connection->fetchFirstColumn(
-            "SELECT slot FROM lease FORCE INDEX (PRIMARY) WHERE part = ? AND slot IN ({$this->list($slots)}) AND owner = ? LOCK IN SHARE MODE",
+            "SELECT slot FROM lease FORCE INDEX (PRIMARY) WHERE part = ? AND slot IN ({$this->list(
+                $slots,
+            )}) AND owner = ? LOCK IN SHARE MODE",
             [$this->part->value, $this->owner],
         );
         if ($slots === [] || count($still) < count($slots)) {
@@ -95,9 +97,9 @@ final class Slots
             ]) as [$slot, $owner, $isOver]
         ) {
             if ($owner === $this->owner) {
-                $mine[] = (int) $slot;
-            } elseif ($isOver) {
-                $free[] = (int) $slot;
+                $mine[] = Scalar::int($slot);
+            } elseif (Scalar::int($isOver) === 1) {
+                $free[] = Scalar::int($slot);
             }
         }
         $fair = (int) ceil($this->part->slots() / $copies);
@@ -106,12 +108,13 @@ final class Slots
         $this->take($mine, 'owner = :owner');
         // Some of them may be gone to another copy meanwhile: what counts is what stands there afterwards.
         $this->take(array_slice($free, 0, max(0, $fair - count($mine))), 'lease_until < NOW(3)');
+        /** @var array<int, mixed> $epochs */
         $epochs = $connection->fetchAllKeyValue('SELECT slot, epoch FROM lease WHERE part = ? AND owner = ? ORDER BY slot', [
             $this->part->value,
             $this->owner,
         ]);
 
-        return new HeldSlots($this->part, array_map(intval(...), $epochs));
+        return new HeldSlots($this->part, Scalar::ints($epochs));
     }
 
     /** @return positive-int how many copies there are, this one with them */
@@ -128,7 +131,7 @@ final class Slots
         ]);
         $copies = 'SELECT COUNT(*) FROM part_copy WHERE part = ? AND here_until >= NOW(3)';
 
-        return max(1, (int) $connection->fetchOne($copies, [$this->part->value]));
+        return max(1, Scalar::int($connection->fetchOne($copies, [$this->part->value])));
     }
 
     /** @param list<int> $slots */

@@ -46,7 +46,9 @@ final readonly class WholeChanges
     {
         $event->getRequest()->attributes->remove(self::BEGUN);
         try {
-            !$this->connection->isTransactionActive() || $this->connection->rollBack();
+            if ($this->connection->isTransactionActive()) {
+                $this->connection->rollBack();
+            }
         } catch (\Throwable) {
             $this->connection->close();
         }

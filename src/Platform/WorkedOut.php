@@ -28,8 +28,8 @@ final readonly class WorkedOut
         $now = $this->clock->nowMs();
         $kept = $this->database->connection->fetchNumeric('SELECT at, answer FROM worked_out WHERE name = ?', [$name]);
         $answer = $this->named($name);
-        if ($kept !== false && (int) $kept[0] > $now - self::TOO_OLD * $answer->renewEveryMs()) {
-            return (string) $kept[1];
+        if ($kept !== false && Scalar::int($kept[0]) > $now - self::TOO_OLD * $answer->renewEveryMs()) {
+            return Scalar::text($kept[1]);
         }
 
         return $this->renew($answer, $now);
@@ -46,7 +46,7 @@ final readonly class WorkedOut
     {
         $at = $this->database->connection->fetchAllKeyValue('SELECT name, at FROM worked_out');
         foreach ($this->answers as $answer) {
-            if ((int) ($at[$answer->name()] ?? 0) <= $nowMs - $answer->renewEveryMs()) {
+            if (Scalar::int($at[$answer->name()] ?? 0) <= $nowMs - $answer->renewEveryMs()) {
                 $this->renewOrKeep($answer, $nowMs);
             }
         }

@@ -6,6 +6,7 @@ namespace Olivine\App\Rule;
 
 use Doctrine\DBAL\Connection;
 use Olivine\App\Platform\Database;
+use Olivine\App\Platform\Scalar;
 use Olivine\App\Rule\Answer\BuildingAlert;
 use Olivine\Core\Rule\AlertState;
 use Olivine\Core\Rule\Outcome;
@@ -37,15 +38,15 @@ final readonly class AlertStates
     {
         $alerts = [];
         foreach ($this->database->connection->fetchAllAssociative('SELECT * FROM alert WHERE rule_id = ?', [$ruleId]) as $row) {
-            $labels = AlertKey::labels((string) $row['labels']);
+            $labels = AlertKey::labels(Scalar::text($row['labels']));
             $alerts[$labels->key()] = new TrackedAlert(
                 $labels,
                 new AlertState(
-                    Phase::from((string) $row['phase']),
-                    (int) $row['since_at'],
-                    $row['onset_at'] === null ? null : (int) $row['onset_at'],
-                    $row['severity'] === null ? null : Severity::from((string) $row['severity']),
-                    $row['missing_since_at'] === null ? null : (int) $row['missing_since_at'],
+                    Phase::from(Scalar::text($row['phase'])),
+                    Scalar::int($row['since_at']),
+                    $row['onset_at'] === null ? null : Scalar::int($row['onset_at']),
+                    $row['severity'] === null ? null : Severity::from(Scalar::text($row['severity'])),
+                    $row['missing_since_at'] === null ? null : Scalar::int($row['missing_since_at']),
                     (bool) $row['raised_before'],
                 ),
             );
@@ -64,7 +65,7 @@ final readonly class AlertStates
 
         return $row === false
             ? null
-            : new RuleProgress((int) $row['through_at'], (string) $row['formula_hash'], (int) $row['turn']);
+            : new RuleProgress(Scalar::int($row['through_at']), Scalar::text($row['formula_hash']), Scalar::int($row['turn']));
     }
 
     /**
@@ -132,7 +133,7 @@ final readonly class AlertStates
         $phases = [];
         $rows = $this->database->connection->iterateNumeric('SELECT rule_id, phase, COUNT(*) FROM alert GROUP BY rule_id, phase');
         foreach ($rows as [$rule, $phase, $alerts]) {
-            $phases[(int) $rule][(string) $phase] = (int) $alerts;
+            $phases[Scalar::int($rule)][Scalar::text($phase)] = Scalar::int($alerts);
         }
 
         return $phases;
@@ -143,9 +144,9 @@ final readonly class AlertStates
     {
         return array_map(
             static fn(array $row): BuildingAlert => new BuildingAlert(
-                raisesAt: (int) $row['since_at'] + 1000 * (int) $row['hold_seconds'],
-                rule: (string) $row['name'],
-                ruleId: (int) $row['rule_id'],
+                raisesAt: Scalar::int($row['since_at']) + 1000 * Scalar::int($row['hold_seconds']),
+                rule: Scalar::text($row['name']),
+                ruleId: Scalar::int($row['rule_id']),
             ),
             $this->database->connection->fetchAllAssociative(
                 "SELECT a.rule_id, r.name, a.since_at, r.hold_seconds FROM alert a JOIN rule r ON r.id = a.rule_id
@@ -157,7 +158,7 @@ final readonly class AlertStates
     private function advance(Connection $connection, int $ruleId, int $ruleVersion, RuleProgress $progress): void
     {
         $turn = $connection->fetchOne('SELECT turn FROM rule_progress WHERE rule_id = ? FOR UPDATE', [$ruleId]);
-        if ($turn !== false && (int) $turn !== $progress->turn) {
+        if ($turn !== false && Scalar::int($turn) !== $progress->turn) {
             throw new AlertsMoved();
         }
         $this->database->upsert(

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Rule;
 
 use Doctrine\DBAL\Connection;
+use Olivine\App\Platform\Scalar;
 use Olivine\Core\Series\LabelSet;
 
 /**
@@ -60,7 +61,7 @@ final readonly class LabelChanges
                 [$before['target'] ?? ''],
             ) as $row
         ) {
-            $labels = self::relabelled(AlertKey::labels((string) $row['labels']), $before, $after);
+            $labels = self::relabelled(AlertKey::labels(Scalar::text($row['labels'])), $before, $after);
             $where = array_diff_key($row, ['labels' => 0]);
             $this->connection->update(
                 $table,

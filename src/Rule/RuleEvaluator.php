@@ -12,6 +12,7 @@ use Olivine\App\Platform\LeaseLost;
 use Olivine\App\Platform\Part;
 use Olivine\App\Platform\PartName;
 use Olivine\App\Platform\PartWork;
+use Olivine\App\Platform\Scalar;
 use Olivine\App\Platform\WorkTime;
 use Olivine\App\Rule\Entity\Rule;
 use Olivine\Core\Formula\FormulaError;
@@ -327,7 +328,7 @@ final class RuleEvaluator implements PartWork
                     (int) $id,
                     0,
                     $this->alerts->load((int) $id),
-                    'the rule was switched off' . $this->by((string) $name),
+                    'the rule was switched off' . $this->by(Scalar::text($name)),
                     $progress->through(max($progress->throughMs, $nowMs)),
                 );
                 $this->alerts->forget((int) $id);
@@ -368,6 +369,6 @@ final class RuleEvaluator implements PartWork
             [mb_substr("rule {$rule}", 0, 120)],
         );
 
-        return $name === false ? '' : " by {$name}";
+        return $name === false ? '' : ' by ' . Scalar::text($name);
     }
 }

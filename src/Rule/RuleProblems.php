@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Rule;
 
 use Olivine\App\Platform\Database;
+use Olivine\App\Platform\Scalar;
 
 /**
  * Rules that cannot be evaluated: since when, why, and when they are tried again, after pauses that double from a second
@@ -24,9 +25,10 @@ final readonly class RuleProblems
     /** @return int when it is tried again */
     public function met(int $ruleId, string $message, int $nowMs): int
     {
-        $tries = (int) $this->database->connection->fetchOne(
-            'SELECT tries FROM rule_problem WHERE rule_id = ? AND over_at IS NULL',
-            [$ruleId],
+        $tries = Scalar::int(
+            $this->database->connection->fetchOne('SELECT tries FROM rule_problem WHERE rule_id = ? AND over_at IS NULL', [
+                $ruleId,
+            ]),
         );
         $nextMs = $nowMs + min(self::LONGEST_PAUSE_MS, self::FIRST_PAUSE_MS * 2 ** min(10, $tries));
         $this->database->connection->executeStatement(
@@ -62,7 +64,7 @@ final readonly class RuleProblems
         foreach (
             $this->database->connection->fetchAllKeyValue('SELECT rule_id, next_at FROM rule_problem WHERE over_at IS NULL') as $rule => $at
         ) {
-            $next[(int) $rule] = (int) $at;
+            $next[Scalar::int($rule)] = Scalar::int($at);
         }
 
         return $next;
@@ -101,7 +103,7 @@ final readonly class RuleProblems
     public function toldAndOver(): array
     {
         return array_map(
-            intval(...),
+            Scalar::int(...),
             $this->database->connection->fetchFirstColumn(
                 'SELECT p.rule_id FROM rule_problem p LEFT JOIN rule r ON r.id = p.rule_id
                  WHERE p.told_at IS NOT NULL AND (p.over_at IS NOT NULL OR r.id IS NULL OR r.enabled = 0)',
@@ -126,12 +128,12 @@ final readonly class RuleProblems
     private static function problem(array $row): RuleProblem
     {
         return new RuleProblem(
-            (int) $row['rule_id'],
-            (string) $row['name'],
-            (int) $row['since_at'],
-            (int) $row['tries'],
-            (int) $row['next_at'],
-            (string) $row['message'],
+            Scalar::int($row['rule_id']),
+            Scalar::text($row['name']),
+            Scalar::int($row['since_at']),
+            Scalar::int($row['tries']),
+            Scalar::int($row['next_at']),
+            Scalar::text($row['message']),
         );
     }
 }

@@ -6,6 +6,7 @@ namespace Olivine\App\Rule;
 
 use Doctrine\DBAL\Connection;
 use Olivine\App\Platform\PartName;
+use Olivine\App\Platform\Scalar;
 use Olivine\App\Store\SeriesIndex;
 use Olivine\Core\Formula\Node\Node;
 use Olivine\Core\Formula\Tree;
@@ -26,12 +27,13 @@ final readonly class SettledReadings
             PartName::Collector->value,
         ]);
         $through = array_map(
-            static fn(int $slot): ?int => isset($settled[$slot]) ? (int) $settled[$slot] : null,
+            static fn(int $slot): ?int => isset($settled[$slot]) ? Scalar::int($settled[$slot]) : null,
             range(0, PartName::Collector->slots() - 1),
         );
+        /** @var array<int, mixed> $later */
         $later = $this->connection->fetchAllKeyValue('SELECT target_id, through_at FROM target_punctuality');
 
-        return new Settled($nowMs - self::COLLECTOR_GONE_MS, $through, array_map(intval(...), $later));
+        return new Settled($nowMs - self::COLLECTOR_GONE_MS, $through, Scalar::ints($later));
     }
 
     /** A formula looks no further than the latest of its targets has come. */

@@ -6,6 +6,7 @@ namespace Olivine\App\Rule;
 
 use Doctrine\DBAL\Connection;
 use Olivine\App\Platform\Clock;
+use Olivine\App\Platform\Scalar;
 use Olivine\App\Store\SeriesIndex;
 use Olivine\Core\Formula\Narrowing;
 use Olivine\Core\Formula\Node\Binary;
@@ -118,7 +119,11 @@ final class StoredRests implements Rests
                 'SELECT r.target_id, r.from_at, r.to_at, r.words, t.name FROM target_rest r JOIN target t ON t.id = r.target_id ORDER BY r.from_at',
             );
             foreach ($rows as [$target, $from, $to, $words, $name]) {
-                $this->rests[(int) $target][] = [(int) $from, $to === null ? PHP_INT_MAX : (int) $to, "{$name} was {$words}"];
+                $this->rests[Scalar::int($target)][] = [
+                    Scalar::int($from),
+                    $to === null ? PHP_INT_MAX : Scalar::int($to),
+                    Scalar::text($name) . ' was ' . Scalar::text($words),
+                ];
             }
         }
 

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Rule;
 
 use Olivine\App\Platform\Database;
+use Olivine\App\Platform\Scalar;
 use Olivine\Core\Rule\AlertTransition;
 use Olivine\Core\Rule\Phase;
 use Olivine\Core\Rule\Severity;
@@ -45,7 +46,7 @@ final readonly class Transitions
     public function untaken(int $most): array
     {
         return array_map(
-            intval(...),
+            Scalar::int(...),
             $this->database->connection->fetchFirstColumn(
                 "SELECT id FROM transition WHERE taken = 0 ORDER BY at, id LIMIT {$most}",
             ),
@@ -60,16 +61,16 @@ final readonly class Transitions
 
         return new StoredTransition(
             id: $id,
-            ruleId: (int) $row['rule_id'],
-            labelsHash: (string) $row['labels_hash'],
-            labels: AlertKey::labels((string) $row['labels']),
-            atMs: (int) $row['at'],
-            from: Phase::from((string) $row['from_phase']),
-            to: Phase::from((string) $row['to_phase']),
-            severity: $row['severity'] === null ? null : Severity::from((string) $row['severity']),
-            value: $row['value'] === null ? null : (float) $row['value'],
-            onsetMs: $row['onset_at'] === null ? (int) $row['at'] : (int) $row['onset_at'],
-            why: (string) $row['why'],
+            ruleId: Scalar::int($row['rule_id']),
+            labelsHash: Scalar::text($row['labels_hash']),
+            labels: AlertKey::labels(Scalar::text($row['labels'])),
+            atMs: Scalar::int($row['at']),
+            from: Phase::from(Scalar::text($row['from_phase'])),
+            to: Phase::from(Scalar::text($row['to_phase'])),
+            severity: $row['severity'] === null ? null : Severity::from(Scalar::text($row['severity'])),
+            value: $row['value'] === null ? null : Scalar::float($row['value']),
+            onsetMs: $row['onset_at'] === null ? Scalar::int($row['at']) : Scalar::int($row['onset_at']),
+            why: Scalar::text($row['why']),
         );
     }
 
@@ -84,14 +85,14 @@ final readonly class Transitions
     /** @return array<int, int> rule → how many alerts it raised since then */
     public function raisesByRule(int $sinceMs): array
     {
-        return array_map(
-            intval(...),
-            $this->database->connection->fetchAllKeyValue(
-                "SELECT rule_id, COUNT(*) FROM transition
-                 WHERE to_phase = 'raised' AND from_phase IN ('calm', 'building') AND at > ? GROUP BY rule_id",
-                [$sinceMs],
-            ),
+        /** @var array<int, mixed> $raises */
+        $raises = $this->database->connection->fetchAllKeyValue(
+            "SELECT rule_id, COUNT(*) FROM transition
+             WHERE to_phase = 'raised' AND from_phase IN ('calm', 'building') AND at > ? GROUP BY rule_id",
+            [$sinceMs],
         );
+
+        return Scalar::ints($raises);
     }
 
     /** @return list<int|float|string|null> */

@@ -7,6 +7,7 @@ namespace Olivine\App\Store;
 use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\ParameterType;
 use Olivine\App\Platform\Database;
+use Olivine\App\Platform\Scalar;
 use Olivine\Core\Series\BlockCodec;
 use Olivine\Core\Series\Rollup;
 use Olivine\Core\Series\RollupCodec;
@@ -231,7 +232,7 @@ final readonly class BlockWriter
             [ArrayParameterType::INTEGER, ParameterType::INTEGER],
         );
         foreach ($rows->iterateNumeric() as [$id, $packed]) {
-            $rollups[(int) $id] = RollupCodec::unpack((string) $packed, $pageTimes);
+            $rollups[Scalar::int($id)] = RollupCodec::unpack(Scalar::text($packed), $pageTimes);
         }
 
         return $rollups;

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Store;
 
 use Olivine\App\Platform\Clock;
+use Olivine\App\Platform\Scalar;
 use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Parser;
 use Olivine\Core\Formula\TooMuchToRead;
@@ -38,9 +39,9 @@ final class ExportCommand extends Command
 
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
-        $form = ExportForm::tryFrom((string) $input->getOption('as'));
-        $from = strtotime((string) $input->getOption('from'));
-        $to = strtotime((string) $input->getOption('to'));
+        $form = ExportForm::tryFrom(Scalar::text($input->getOption('as')));
+        $from = strtotime(Scalar::text($input->getOption('from')));
+        $to = strtotime(Scalar::text($input->getOption('to')));
         if ($form === null || $from === false || $to === false || $from >= $to) {
             $output->writeln(
                 $form === null
@@ -54,10 +55,10 @@ final class ExportCommand extends Command
             $step = $input->getOption('step');
             foreach (
                 $this->export->text(
-                    Parser::parse((string) $input->getArgument('formula')),
+                    Parser::parse(Scalar::text($input->getArgument('formula'))),
                     $from * 1000,
                     min($to * 1000, $this->clock->nowMs()),
-                    $step === null ? null : max(1, (int) $step) * 1000,
+                    $step === null ? null : max(1, Scalar::int($step)) * 1000,
                     $form,
                 ) as $piece
             ) {

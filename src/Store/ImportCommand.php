@@ -6,6 +6,7 @@ namespace Olivine\App\Store;
 
 use Olivine\App\Platform\CalledFrom;
 use Olivine\App\Platform\Problem;
+use Olivine\App\Platform\Scalar;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputArgument;
@@ -34,9 +35,9 @@ final class ImportCommand extends Command
 
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
-        $path = (string) $input->getArgument('file');
+        $path = Scalar::text($input->getArgument('file'));
         $form = ImportForm::tryFrom(
-            (string) ($input->getOption('as') ?? (str_ends_with(strtolower($path), '.csv') ? 'csv' : 'openmetrics')),
+            Scalar::text($input->getOption('as') ?? (str_ends_with(strtolower($path), '.csv') ? 'csv' : 'openmetrics')),
         );
         $file = @fopen(CalledFrom::path($path), 'r');
         if ($form === null || $file === false) {
@@ -45,7 +46,7 @@ final class ImportCommand extends Command
             return 2;
         }
         try {
-            $target = $this->import->targetNamed((string) $input->getOption('target'));
+            $target = $this->import->targetNamed(Scalar::text($input->getOption('target')));
         } catch (Problem $problem) {
             $output->writeln("--{$problem->getMessage()}");
 

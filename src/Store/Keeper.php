@@ -9,6 +9,7 @@ use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Database;
 use Olivine\App\Platform\HeldSlots;
 use Olivine\App\Platform\PartWork;
+use Olivine\App\Platform\Scalar;
 use Olivine\App\Platform\SetAside;
 use Olivine\App\Platform\WorkedOut;
 
@@ -29,7 +30,7 @@ final class Keeper implements PartWork
         private readonly Sealer $sealer,
         private readonly Partitions $partitions,
         private readonly LetGo $letGo,
-        private readonly DaySettler $days,
+        private readonly DayCloser $days,
         private readonly WorkedOut $workedOut,
         private readonly LateReadings $late,
         private readonly SetAside $aside,
@@ -56,10 +57,11 @@ final class Keeper implements PartWork
             $this->sealed += $done;
             $more = $done > 0;
         });
-        $more
-            || $this->step('settling a day that is over', function () use ($now, &$more): void {
+        if (!$more) {
+            $this->step('settling a day that is over', function () use ($now, &$more): void {
                 $more = $this->days->round($now);
             });
+        }
         $this->step('working out what is slow to answer', fn() => $this->workedOut->renewDue($now));
 
         return $more ? 50 : 5_000;
@@ -89,7 +91,10 @@ final class Keeper implements PartWork
             $this->late->forgetBefore($nowMs - self::LATE_KEPT_MS);
         });
         foreach ($connection->fetchFirstColumn('SELECT id FROM target WHERE removed_at < ?', [$nowMs - Span::DAY_MS]) as $id) {
-            $this->step("forgetting the removed target {$id}", fn() => $this->forgetTarget($connection, (int) $id));
+            $this->step(
+                'forgetting the removed target ' . Scalar::text($id),
+                fn() => $this->forgetTarget($connection, Scalar::int($id)),
+            );
         }
         // The days to come need their partitions before they come.
         $this->step(

@@ -7,6 +7,7 @@ namespace Olivine\App\Store;
 use Doctrine\DBAL\Connection;
 use Olivine\App\Platform\Database;
 use Olivine\App\Platform\Part;
+use Olivine\App\Platform\Scalar;
 use Olivine\Core\Series\DamagedBlock;
 use Psr\Log\LoggerInterface;
 use Psr\Log\NullLogger;
@@ -34,14 +35,15 @@ final readonly class LastRollups
     {
         $lacking = $this->database->connection->fetchAllNumeric(
             'SELECT b.page, b.from_at FROM block_time b LEFT JOIN rollup_time_5m r ON r.page = b.page AND r.from_at = b.from_at
-             WHERE b.from_at < ? AND r.page IS NULL LIMIT ' .
-                self::RUNS_A_ROUND,
+             WHERE b.from_at < ? AND r.page IS NULL LIMIT ' . self::RUNS_A_ROUND,
             [$beforeMs],
         );
         $done = 0;
         $until = microtime(true) + Part::ROUND_SECONDS;
         foreach ($lacking as [$page, $from]) {
-            $this->database->transaction(fn(Connection $connection) => $this->rollUp($connection, (int) $page, (int) $from));
+            $this->database->transaction(
+                fn(Connection $connection) => $this->rollUp($connection, Scalar::int($page), Scalar::int($from)),
+            );
             ++$done;
             if (microtime(true) > $until) {
                 break;

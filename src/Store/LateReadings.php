@@ -7,6 +7,7 @@ namespace Olivine\App\Store;
 use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\ParameterType;
 use Olivine\App\Platform\Database;
+use Olivine\App\Platform\Scalar;
 use Olivine\Core\Formula\Latecomers;
 use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Series\ScrapeValues;
@@ -39,7 +40,7 @@ final readonly class LateReadings implements Latecomers
 
     public function isAnyHidden(int $atMs): bool
     {
-        return (int) $this->database->connection->fetchOne('SELECT COALESCE(MAX(seen_from), 0) FROM late_reading') > $atMs;
+        return Scalar::int($this->database->connection->fetchOne('SELECT COALESCE(MAX(seen_from), 0) FROM late_reading')) > $atMs;
     }
 
     public function nextTurn(Select $what, int $fromMs, int $throughMs): ?int
@@ -56,7 +57,7 @@ final readonly class LateReadings implements Latecomers
                     )
                     ->fetchOne();
 
-        return $turn === null || $turn === false ? null : (int) $turn;
+        return $turn === null || $turn === false ? null : Scalar::int($turn);
     }
 
     public function hidden(Select $what, int $afterMs, int $throughMs, int $seenAtMs): array
@@ -72,10 +73,10 @@ final readonly class LateReadings implements Latecomers
             [ArrayParameterType::INTEGER, ParameterType::INTEGER, ParameterType::INTEGER, ParameterType::INTEGER],
         );
         foreach ($rows->iterateNumeric() as [$page, $at, $packed]) {
-            $values = ScrapeValues::unpack((string) $packed);
-            foreach ($pages[(int) $page] as $slot => $labels) {
+            $values = ScrapeValues::unpack(Scalar::text($packed));
+            foreach ($pages[Scalar::int($page)] as $slot => $labels) {
                 if (isset($values[$slot]) && !ScrapeValues::isSilent($values[$slot])) {
-                    $hidden[$labels][(int) $at] = true;
+                    $hidden[$labels][Scalar::int($at)] = true;
                 }
             }
         }

@@ -35,7 +35,9 @@ final readonly class LetGo
             $gone = array_sum(
                 array_map(fn(string $table): int => $this->partitions->dropBefore($table, $beforeMs), $tier->tables()),
             );
-            $gone === 0 || $this->retention->rememberLetGo($tier, $beforeMs);
+            if ($gone !== 0) {
+                $this->retention->rememberLetGo($tier, $beforeMs);
+            }
             $dropped += $gone;
         }
 

@@ -7,6 +7,7 @@ namespace Olivine\App\Store;
 use Doctrine\DBAL\Connection;
 use Olivine\App\Collect\OwnReadings;
 use Olivine\App\Platform\Clock;
+use Olivine\App\Platform\Scalar;
 use Olivine\App\Store\Answer\Metric;
 use Olivine\Core\Exposition\MetricType;
 use Olivine\Core\Formula\Catalogue;
@@ -46,7 +47,9 @@ final class MetricCatalogue implements Catalogue
 
     public function labels(string $metric): array
     {
-        $this->knownAt > $this->clock->nowMs() - self::KEEP_MS || $this->load();
+        if ($this->knownAt <= $this->clock->nowMs() - self::KEEP_MS) {
+            $this->load();
+        }
 
         return $this->labels[$metric] ??= $this->labelsOf($metric);
     }
@@ -83,11 +86,11 @@ final class MetricCatalogue implements Catalogue
     {
         return array_map(
             static fn(array $row): Metric => new Metric(
-                name: (string) $row['name'],
-                help: (string) $row['help'],
-                series: (int) $row['series'],
-                type: (string) $row['type'],
-                unit: (string) $row['unit'],
+                name: Scalar::text($row['name']),
+                help: Scalar::text($row['help']),
+                series: Scalar::int($row['series']),
+                type: Scalar::text($row['type']),
+                unit: Scalar::text($row['unit']),
             ),
             $this->connection->fetchAllAssociative(
                 'SELECT m.name, m.type, m.unit, m.help, COUNT(s.id) AS series
@@ -107,11 +110,11 @@ final class MetricCatalogue implements Catalogue
             [$targetId],
         );
         foreach ($rows as [$name, $series]) {
-            $about = $this->about((string) $name);
+            $about = $this->about(Scalar::text($name));
             $found[] = new Metric(
-                name: (string) $name,
+                name: Scalar::text($name),
                 help: $about['help'] ?? '',
-                series: (int) $series,
+                series: Scalar::int($series),
                 type: $about['type']->value ?? '',
                 unit: $about['unit'] ?? '',
             );
@@ -127,10 +130,10 @@ final class MetricCatalogue implements Catalogue
         $this->labels = [];
         $this->knownAt = $this->clock->nowMs();
         foreach ($this->connection->fetchAllAssociative('SELECT name, type, unit, help FROM metric') as $row) {
-            $this->known[(string) $row['name']] = [
-                'type' => MetricType::tryFrom((string) $row['type']) ?? MetricType::Unknown,
-                'unit' => (string) $row['unit'],
-                'help' => (string) $row['help'],
+            $this->known[Scalar::text($row['name'])] = [
+                'type' => MetricType::tryFrom(Scalar::text($row['type'])) ?? MetricType::Unknown,
+                'unit' => Scalar::text($row['unit']),
+                'help' => Scalar::text($row['help']),
             ];
         }
 

@@ -48,14 +48,18 @@ final readonly class PageReadings
     {
         $runs = [];
         $count = count($this->times);
-        for ($from = 0; $from < $count; $from = $to) {
+        $from = 0;
+        while ($from < $count) {
             $start = Span::cut($this->times[$from], $runMs);
-            for ($to = $from; $to < $count && $this->times[$to] <= $start + $runMs; ++$to) {
+            $to = $from;
+            while ($to < $count && $this->times[$to] <= $start + $runMs) {
+                ++$to;
             }
             $runs[$start] = new self(
                 array_slice($this->times, $from, $to - $from),
                 array_map(static fn(array $values): array => array_slice($values, $from, $to - $from), $this->columns),
             );
+            $from = $to;
         }
 
         return $runs;

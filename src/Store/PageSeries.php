@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Store;
 
 use Doctrine\DBAL\Connection;
+use Olivine\App\Platform\Scalar;
 
 /** The series of one page: which slot is whose, and which of them count. */
 final readonly class PageSeries
@@ -27,9 +28,9 @@ final readonly class PageSeries
                 [$page],
             ) as [$slot, $id, $counts]
         ) {
-            $slots[(int) $slot] = (int) $id;
-            if ((int) $counts === 1) {
-                $counters[(int) $id] = true;
+            $slots[Scalar::int($slot)] = Scalar::int($id);
+            if (Scalar::int($counts) === 1) {
+                $counters[Scalar::int($id)] = true;
             }
         }
 

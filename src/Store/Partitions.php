@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Store;
 
 use Doctrine\DBAL\Connection;
+use Olivine\App\Platform\Scalar;
 
 /**
  * One partition for two days of sealed readings and one a month for roll-ups, so that letting go of them frees their
@@ -66,10 +67,10 @@ final readonly class Partitions
     {
         return array_map(
             static fn(array $row): array => [
-                'name' => (string) $row['name'],
-                'endMs' => $row['end'] === 'MAXVALUE' ? null : (int) $row['end'],
-                'rows' => (int) $row['rows'],
-                'bytes' => (int) $row['bytes'],
+                'name' => Scalar::text($row['name']),
+                'endMs' => $row['end'] === 'MAXVALUE' ? null : Scalar::int($row['end']),
+                'rows' => Scalar::int($row['rows']),
+                'bytes' => Scalar::int($row['bytes']),
             ],
             $this->connection->fetchAllAssociative(
                 'SELECT PARTITION_NAME AS name, PARTITION_DESCRIPTION AS end, TABLE_ROWS AS `rows`, DATA_LENGTH + INDEX_LENGTH AS bytes
@@ -101,7 +102,7 @@ final readonly class Partitions
      * Packs tight those that end with a day, once a week also those that go on, or all: rows that come in any order
      * leave pages half empty.
      */
-    public function settle(?int $endMs = null): void
+    public function packTight(?int $endMs = null): void
     {
         foreach (self::TABLES as $table) {
             $this->count($table);

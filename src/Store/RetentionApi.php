@@ -19,7 +19,11 @@ use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Security\Http\Attribute\IsGranted;
 
-/** How long readings and roll-ups are kept, what that costs, and what another choice would drop. */
+/**
+ * How long readings and roll-ups are kept, what that costs, and what another choice would drop.
+ *
+ * @phpstan-import-type Sizes from StoreSizes
+ */
 #[IsGranted('ROLE_VIEWER')]
 final readonly class RetentionApi
 {
@@ -35,6 +39,7 @@ final readonly class RetentionApi
     public function kept(Request $request): JsonResponse
     {
         $days = $this->retention->days();
+        /** @var Sizes $sizes */
         $sizes = $this->workedOut->of(StoreSizes::NAME);
         $tiers = [];
         $ask = static fn(RetentionTier $tier): int => max(

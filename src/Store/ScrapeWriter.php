@@ -7,6 +7,7 @@ namespace Olivine\App\Store;
 use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
 use Olivine\App\Platform\Database;
+use Olivine\App\Platform\Scalar;
 use Olivine\Core\Series\ScrapeValues;
 
 /**
@@ -105,7 +106,7 @@ final class ScrapeWriter
         );
         $there = [];
         foreach ($found->iterateNumeric() as [$page, $at, $packed]) {
-            $there["{$page} {$at}"] = (string) $packed;
+            $there[Scalar::text($page) . ' ' . Scalar::text($at)] = Scalar::text($packed);
         }
 
         return $there;

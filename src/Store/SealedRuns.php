@@ -7,6 +7,7 @@ namespace Olivine\App\Store;
 use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
 use Doctrine\DBAL\ParameterType;
+use Olivine\App\Platform\Scalar;
 use Olivine\Core\Series\BlockCodec;
 use Olivine\Core\Series\DamagedBlock;
 use Olivine\Core\Series\ScrapeValues;
@@ -28,7 +29,7 @@ final readonly class SealedRuns
                 [$page, $fromMs, $untilMs],
             ) as $from => $packed
         ) {
-            $times[(int) $from] = BlockCodec::unpackTimes((string) $packed);
+            $times[(int) $from] = BlockCodec::unpackTimes(Scalar::text($packed));
         }
 
         return $times;
@@ -51,7 +52,7 @@ final readonly class SealedRuns
             [ArrayParameterType::INTEGER, ParameterType::INTEGER, ParameterType::INTEGER],
         );
         foreach ($blocks->iterateNumeric() as [$id, $from, $checksum, $packed]) {
-            $found[(int) $id][(int) $from] = [(string) $packed, (int) $checksum];
+            $found[Scalar::int($id)][Scalar::int($from)] = [Scalar::text($packed), Scalar::int($checksum)];
         }
         $columns = [];
         [$silent, $absent] = [ScrapeValues::silent(), ScrapeValues::absent()];

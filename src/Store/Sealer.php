@@ -10,6 +10,7 @@ use Doctrine\DBAL\ParameterType;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Database;
 use Olivine\App\Platform\Part;
+use Olivine\App\Platform\Scalar;
 use Olivine\App\Platform\SetAside;
 use Olivine\Core\Series\DamagedBlock;
 use Psr\Log\LoggerInterface;
@@ -82,8 +83,8 @@ final class Sealer
         $done = 0;
         $until = microtime(true) + Part::ROUND_SECONDS;
         foreach ($oldest as $page => $at) {
-            if (!$this->tried((int) $page, (int) $at, self::isOver(Span::dayOf((int) $at), $nowMs))) {
-                $this->setAside[(int) $page] = Span::dayOf((int) $at) + Span::DAY_MS;
+            if (!$this->tried(Scalar::int($page), Scalar::int($at), self::isOver(Span::dayOf(Scalar::int($at)), $nowMs))) {
+                $this->setAside[Scalar::int($page)] = Span::dayOf(Scalar::int($at)) + Span::DAY_MS;
             }
             ++$done;
             if (microtime(true) > $until) {
@@ -108,13 +109,13 @@ final class Sealer
         );
         $until = microtime(true) + Part::ROUND_SECONDS;
         foreach ($pages as $page) {
-            $this->tried((int) $page, $dayMs + 1, true);
+            $this->tried(Scalar::int($page), $dayMs + 1, true);
             if (microtime(true) > $until) {
-                return (int) $page;
+                return Scalar::int($page);
             }
         }
 
-        return $pages === [] ? null : (int) end($pages);
+        return $pages === [] ? null : Scalar::int(end($pages));
     }
 
     private function tried(int $page, int $atMs, bool $dayIsOver): bool
@@ -144,11 +145,13 @@ final class Sealer
     {
         $day = Span::dayOf($atMs);
         $runs = $this->runs->times($page, $day, $day + Span::DAY_MS);
-        $waiting = (int) $connection->fetchOne('SELECT COUNT(*) FROM scrape_row WHERE page = ? AND at > ? AND at <= ?', [
-            $page,
-            $day,
-            $day + Span::DAY_MS,
-        ]);
+        $waiting = Scalar::int(
+            $connection->fetchOne('SELECT COUNT(*) FROM scrape_row WHERE page = ? AND at > ? AND at <= ?', [
+                $page,
+                $day,
+                $day + Span::DAY_MS,
+            ]),
+        );
         $joins = $dayIsOver && BlockWriter::joins($waiting + array_sum(array_map(count(...), $runs)));
         // Where a clock went back, a day that seems to go on may have been joined.
         $asDay = $joins || self::areJoined($runs);
@@ -164,7 +167,9 @@ final class Sealer
         $series = PageSeries::of($connection, $page);
         $sealed = $this->runs->readings($asDay ? $runs : array_intersect_key($runs, [$after => true]), $series->ids());
         $readings = $sealed->with(PageReadings::ofRows($rows, $series->slots));
-        $asDay && $this->blocks->clear($page, $series->ids(), $day);
+        if ($asDay) {
+            $this->blocks->clear($page, $series->ids(), $day);
+        }
         $rows === []
             ? $this->blocks->writeRuns($page, $readings, $series->counters, $joins)
             : $this->blocks->write($page, $readings, $series->counters, $joins);

@@ -9,6 +9,7 @@ use Doctrine\DBAL\Connection;
 use Doctrine\DBAL\ParameterType;
 use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Platform\Clock;
+use Olivine\App\Platform\Scalar;
 use Olivine\Core\Formula\EndlessPatience;
 use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\Patience;
@@ -73,7 +74,7 @@ final class SeriesIndex implements ResetInterface
         return $this->longestStaleMs ??=
             1000 *
             Target::STALE_INTERVALS *
-            (int) $this->connection->fetchOne('SELECT COALESCE(MAX(interval_seconds), 60) FROM target');
+            Scalar::int($this->connection->fetchOne('SELECT COALESCE(MAX(interval_seconds), 60) FROM target'));
     }
 
     /**
@@ -91,8 +92,8 @@ final class SeriesIndex implements ResetInterface
             [ParameterType::INTEGER, ArrayParameterType::STRING],
         );
         foreach ($rows as [$metric, $own, $brings, $name, $labels]) {
-            $laid = Labels::ofTarget((string) $name, (string) $labels);
-            $found[(string) $metric][] = Labels::laid((string) $own, $laid, (bool) $brings);
+            $laid = Labels::ofTarget(Scalar::text($name), Scalar::text($labels));
+            $found[Scalar::text($metric)][] = Labels::laid(Scalar::text($own), $laid, (bool) $brings);
         }
 
         return $found;
@@ -113,15 +114,15 @@ final class SeriesIndex implements ResetInterface
             [$metric],
         );
         foreach ($rows as $row) {
-            $target = (int) $row['target_id'];
-            $laid[$target] ??= Labels::ofTarget((string) $row['name'], (string) $row['target_labels']);
-            $labels = Labels::laid((string) $row['labels'], $laid[$target], (bool) $row['brings_labels']);
+            $target = Scalar::int($row['target_id']);
+            $laid[$target] ??= Labels::ofTarget(Scalar::text($row['name']), Scalar::text($row['target_labels']));
+            $labels = Labels::laid(Scalar::text($row['labels']), $laid[$target], (bool) $row['brings_labels']);
             $found[] = new IndexedSeries(
-                (int) $row['id'],
-                (int) $row['page'],
-                (int) $row['slot'],
+                Scalar::int($row['id']),
+                Scalar::int($row['page']),
+                Scalar::int($row['slot']),
                 $labels,
-                1000 * Target::STALE_INTERVALS * (int) $row['interval_seconds'],
+                1000 * Target::STALE_INTERVALS * Scalar::int($row['interval_seconds']),
                 $target,
             );
         }

@@ -7,6 +7,7 @@ namespace Olivine\App\Store;
 use Doctrine\DBAL\Connection;
 use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Platform\Database;
+use Olivine\App\Platform\Scalar;
 use Olivine\Core\Exposition\MetricType;
 use Olivine\Core\Exposition\Sample;
 use Olivine\Core\Formula\MetricUnit;
@@ -48,7 +49,11 @@ final class SeriesRegister
                 [$targetId, (int) $own],
             ) as $row
         ) {
-            $slots[(string) $row['identity']] = new Slot((int) $row['id'], (int) $row['page'], (int) $row['slot']);
+            $slots[Scalar::text($row['identity'])] = new Slot(
+                Scalar::int($row['id']),
+                Scalar::int($row['page']),
+                Scalar::int($row['slot']),
+            );
         }
 
         return $slots;
@@ -57,10 +62,12 @@ final class SeriesRegister
     /** @return int how many series of the target are newer than this */
     public function addedSince(int $targetId, int $sinceMs): int
     {
-        return (int) $this->database->connection->fetchOne('SELECT COUNT(*) FROM series WHERE target_id = ? AND first_at > ?', [
-            $targetId,
-            $sinceMs,
-        ]);
+        return Scalar::int(
+            $this->database->connection->fetchOne('SELECT COUNT(*) FROM series WHERE target_id = ? AND first_at > ?', [
+                $targetId,
+                $sinceMs,
+            ]),
+        );
     }
 
     /**
@@ -127,7 +134,7 @@ final class SeriesRegister
         }
         $used = $connection->fetchOne('SELECT COALESCE(MAX(slot) + 1, 0) FROM series WHERE page = ?', [$page]);
 
-        return [(int) $page, (int) $used];
+        return [Scalar::int($page), Scalar::int($used)];
     }
 
     private function newPage(int $targetId, bool $own): int
@@ -159,7 +166,8 @@ final class SeriesRegister
         // Another may have made it since this transaction began to look; only a locking read sees that.
         $id = $this->database->connection->fetchOne('SELECT id FROM metric WHERE name = ? LOCK IN SHARE MODE', [$sample->name]);
 
-        return $this->metrics[$sample->name] =
-            (int) ($id !== false ? $id : throw new \LogicException("The metric {$sample->name} was made and is not there"));
+        return $this->metrics[$sample->name] = Scalar::int(
+            $id !== false ? $id : throw new \LogicException("The metric {$sample->name} was made and is not there"),
+        );
     }
 }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Store;
 
 use Doctrine\DBAL\Connection;
+use Olivine\App\Platform\Scalar;
 
 /** What readings take on disk, measured on what is stored. */
 final readonly class StoreCost
@@ -19,17 +20,19 @@ final readonly class StoreCost
     /** All tables of readings, data and indexes, by the readings in them. */
     public function bytesPerReading(): float
     {
-        $readings = (int) $this->connection->fetchOne('SELECT COALESCE(SUM(readings), 0) FROM block');
+        $readings = Scalar::int($this->connection->fetchOne('SELECT COALESCE(SUM(readings), 0) FROM block'));
 
         return $readings < 1_000_000 ? self::USUAL_BYTES : $this->sealedBytes() / $readings;
     }
 
     public function sealedBytes(): int
     {
-        return (int) $this->connection->fetchOne(
-            "SELECT SUM(DATA_LENGTH + INDEX_LENGTH) FROM information_schema.TABLES
+        return Scalar::int(
+            $this->connection->fetchOne(
+                "SELECT SUM(DATA_LENGTH + INDEX_LENGTH) FROM information_schema.TABLES
              WHERE TABLE_SCHEMA = DATABASE()
              AND TABLE_NAME IN ('block', 'block_time', 'rollup_5m', 'rollup_time_5m', 'rollup_1h', 'rollup_time_1h')",
+            ),
         );
     }
 }

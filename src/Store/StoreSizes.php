@@ -5,9 +5,15 @@ declare(strict_types=1);
 namespace Olivine\App\Store;
 
 use Doctrine\DBAL\Connection;
+use Olivine\App\Platform\Scalar;
 use Olivine\App\Platform\SlowAnswer;
 
-/** What each partition of the tables of readings takes on disk; the server is slow to tell. */
+/**
+ * What each partition of the tables of readings takes on disk; the server is slow to tell.
+ *
+ * @phpstan-type TierSizes array{partitions: list<array{endMs: int|null, rows: int, bytes: int}>, fromMs: int, coveredDays: int}
+ * @phpstan-type Sizes array{tiers: array<value-of<RetentionTier>, TierSizes>, freshBytes: int, laterFold: float}
+ */
 final readonly class StoreSizes implements SlowAnswer
 {
     public const NAME = 'store_sizes';
@@ -27,13 +33,7 @@ final readonly class StoreSizes implements SlowAnswer
         return self::RENEW_EVERY_MS;
     }
 
-    /**
-     * @return array{
-     *     tiers: array<value-of<RetentionTier>, array{partitions: list<array{endMs: int|null, rows: int, bytes: int}>, fromMs: int, coveredDays: int}>,
-     *     freshBytes: int,
-     *     laterFold: float,
-     * }
-     */
+    /** @return Sizes */
     public function work(int $nowMs): array
     {
         $tiers = [];
@@ -51,18 +51,18 @@ final readonly class StoreSizes implements SlowAnswer
                     ],
                     $this->partitions->of($values),
                 ),
-                'fromMs' => (int) ($covered[0] ?? 0),
+                'fromMs' => Scalar::int($covered[0] ?? 0),
                 'coveredDays' =>
                     $covered === false || $covered[0] === null
                         ? 0
-                        : max(1, (int) ceil(((int) $covered[1] - (int) $covered[0]) / Span::DAY_MS)),
+                        : max(1, Scalar::int(ceil((Scalar::int($covered[1]) - Scalar::int($covered[0])) / Span::DAY_MS))),
             ];
         }
         $fresh = $this->connection->fetchOne(
             "SELECT DATA_LENGTH + INDEX_LENGTH FROM information_schema.TABLES WHERE TABLE_SCHEMA = DATABASE() AND TABLE_NAME = 'scrape_row'",
         );
 
-        return ['tiers' => $tiers, 'freshBytes' => (int) $fresh, 'laterFold' => $this->laterFold($nowMs)];
+        return ['tiers' => $tiers, 'freshBytes' => Scalar::int($fresh), 'laterFold' => $this->laterFold($nowMs)];
     }
 
     /** How much more the five-minute roll-ups of a day take once its readings are let go: then all series have them, not only those read often. */
@@ -70,9 +70,11 @@ final readonly class StoreSizes implements SlowAnswer
     {
         $day = Span::dayOf($nowMs) - Span::DAY_MS;
         [$often, $all] = array_map(
-            fn(string $table): int => (int) $this->connection->fetchOne(
-                "SELECT COUNT(*) FROM series WHERE page IN (SELECT page FROM {$table} WHERE from_at >= ? AND from_at < ?)",
-                [$day, $day + Span::DAY_MS],
+            fn(string $table): int => Scalar::int(
+                $this->connection->fetchOne(
+                    "SELECT COUNT(*) FROM series WHERE page IN (SELECT page FROM {$table} WHERE from_at >= ? AND from_at < ?)",
+                    [$day, $day + Span::DAY_MS],
+                ),
             ),
             ['rollup_time_5m', 'rollup_time_1h'],
         );

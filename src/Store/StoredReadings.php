@@ -9,6 +9,7 @@ use Doctrine\DBAL\Connection;
 use Doctrine\DBAL\Exception\DriverException;
 use Doctrine\DBAL\ParameterType;
 use Olivine\App\Platform\Database;
+use Olivine\App\Platform\Scalar;
 use Olivine\Core\Formula\Estimate;
 use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\ReadingSource;
@@ -164,7 +165,9 @@ final readonly class StoredReadings implements ReadingSource
                     throw $error;
                 }
             } finally {
-                !$this->connection->isTransactionActive() || $this->connection->commit();
+                if ($this->connection->isTransactionActive()) {
+                    $this->connection->commit();
+                }
             }
         }
     }
@@ -213,10 +216,14 @@ final readonly class StoredReadings implements ReadingSource
         $blocks = [];
         $rows = new RowColumns($slots);
         foreach ($found->iterateNumeric() as [$kind, $id, $at, $packed]) {
-            match ((int) $kind) {
-                self::OF_TIMES => ($runs[(int) $id][(int) $at] = self::inBounds((string) $packed, $afterMs, $throughMs)),
-                self::OF_BLOCKS => ($blocks[(int) $id][(int) $at] = (string) $packed),
-                default => $rows->take((int) $id, (int) $at, (string) $packed),
+            match (Scalar::int($kind)) {
+                self::OF_TIMES => ($runs[Scalar::int($id)][Scalar::int($at)] = self::inBounds(
+                    Scalar::text($packed),
+                    $afterMs,
+                    $throughMs,
+                )),
+                self::OF_BLOCKS => ($blocks[Scalar::int($id)][Scalar::int($at)] = Scalar::text($packed)),
+                default => $rows->take(Scalar::int($id), Scalar::int($at), Scalar::text($packed)),
             };
         }
         [$times, $values] = self::unpacked($blocks, array_map(array_filter(...), $runs), $pageOf);

@@ -7,6 +7,7 @@ namespace Olivine\App\Store;
 use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
 use Doctrine\DBAL\ParameterType;
+use Olivine\App\Platform\Scalar;
 use Olivine\Core\Series\Buckets;
 use Olivine\Core\Series\Detail;
 use Olivine\Core\Series\Rollup;
@@ -74,6 +75,7 @@ final readonly class StoredRollups
             return null;
         }
         $columns = $this->sealed($byId, $pages, $tier, $detail, $afterMs, $rolledMs);
+        $fresh = [];
         if ($rolledMs < $throughMs) {
             $buckets = intdiv($throughMs - $rolledMs, $tier->bucketMs());
             foreach ($read($selected, $rolledMs, $throughMs) as $window) {
@@ -112,7 +114,7 @@ final readonly class StoredRollups
         $row = $this->connection
             ->executeQuery('SELECT MIN(at) FROM scrape_row WHERE page IN (?)', [$pages], [ArrayParameterType::INTEGER])
             ->fetchOne();
-        $through = $row === null || $row === false ? $throughMs : min($throughMs, Span::startOf((int) $row));
+        $through = $row === null || $row === false ? $throughMs : min($throughMs, Span::startOf(Scalar::int($row)));
         if ($tier !== Tier::FiveMinutes || $through <= $afterMs) {
             return $through;
         }
@@ -125,7 +127,7 @@ final readonly class StoredRollups
             )
             ->fetchOne();
 
-        return $lacking === null || $lacking === false ? $through : (int) $lacking;
+        return $lacking === null || $lacking === false ? $through : Scalar::int($lacking);
     }
 
     /**
@@ -168,7 +170,7 @@ final readonly class StoredRollups
                 $types,
             );
             foreach ($rows->iterateNumeric() as [$page, $from, $packed]) {
-                $times["{$page} {$from}"] = RollupCodec::unpackTimes((string) $packed);
+                $times[Scalar::text($page) . ' ' . Scalar::text($from)] = RollupCodec::unpackTimes(Scalar::text($packed));
             }
         }
         $columns = [];
@@ -179,12 +181,12 @@ final readonly class StoredRollups
         );
         foreach ($rows->iterateNumeric() as [$id, $from, $packed]) {
             if ($detail === Detail::Sums) {
-                [$counts, $sums] = RollupCodec::unpackSums((string) $packed);
-                $columns[(int) $id][] = [(int) $from, new Rollup($counts, [], [], [], [], $sums, null, [], [])];
+                [$counts, $sums] = RollupCodec::unpackSums(Scalar::text($packed));
+                $columns[Scalar::int($id)][] = [Scalar::int($from), new Rollup($counts, [], [], [], [], $sums, null, [], [])];
             } else {
-                $columns[(int) $id][] = [
-                    (int) $from,
-                    RollupCodec::unpack((string) $packed, $times["{$byId[(int) $id]->page} {$from}"]),
+                $columns[Scalar::int($id)][] = [
+                    Scalar::int($from),
+                    RollupCodec::unpack(Scalar::text($packed), $times["{$byId[Scalar::int($id)]->page} " . Scalar::text($from)]),
                 ];
             }
         }

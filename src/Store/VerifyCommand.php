@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Store;
 
 use Doctrine\DBAL\Connection;
+use Olivine\App\Platform\Scalar;
 use Olivine\Core\Series\BlockCodec;
 use Olivine\Core\Series\DamagedBlock;
 use Olivine\Core\Series\RollupCodec;
@@ -68,9 +69,9 @@ final class VerifyCommand extends Command
                 $this->connection->fetchAllKeyValue('SELECT from_at, packed FROM block_time WHERE page = ?', [$page]) as $from => $packed
             ) {
                 try {
-                    $times[$from] = count(BlockCodec::unpackTimes((string) $packed));
+                    $times[$from] = count(BlockCodec::unpackTimes(Scalar::text($packed)));
                 } catch (DamagedBlock) {
-                    $say("The times of page {$page} from {$from} cannot be read back");
+                    $say('The times of page ' . Scalar::text($page) . " from {$from} cannot be read back");
                 }
             }
             $rows = $this->connection->executeQuery(
@@ -79,11 +80,17 @@ final class VerifyCommand extends Command
             );
             foreach ($rows->iterateNumeric() as [$series, $from, $count, $total, $checksum, $packed]) {
                 ++$blocks;
-                $fault = self::faultOf((string) $packed, (int) $checksum, (int) $count, (float) $total, $times[(int) $from] ?? 0);
+                $fault = self::faultOf(
+                    Scalar::text($packed),
+                    Scalar::int($checksum),
+                    Scalar::int($count),
+                    Scalar::float($total),
+                    $times[Scalar::int($from)] ?? 0,
+                );
                 if ($fault === null) {
-                    $readings += (int) $count;
+                    $readings += Scalar::int($count);
                 } else {
-                    $say("Block of series {$series} from {$from}: {$fault}");
+                    $say('Block of series ' . Scalar::text($series) . ' from ' . Scalar::text($from) . ": {$fault}");
                 }
             }
         }
@@ -126,9 +133,15 @@ final class VerifyCommand extends Command
         foreach ($rows->iterateNumeric() as [$series, $from, $packed, $times]) {
             ++$checked;
             try {
-                RollupCodec::unpack((string) $packed, RollupCodec::unpackTimes((string) $times));
+                RollupCodec::unpack(Scalar::text($packed), RollupCodec::unpackTimes(Scalar::text($times)));
             } catch (DamagedBlock|\ValueError) {
-                $say("Roll-up {$tier} of series {$series} from {$from} cannot be read back");
+                $say(
+                    "Roll-up {$tier} of series " .
+                        Scalar::text($series) .
+                        ' from ' .
+                        Scalar::text($from) .
+                        ' cannot be read back',
+                );
             }
         }
 
@@ -143,8 +156,16 @@ final class VerifyCommand extends Command
             $this->connection->executeQuery('SELECT page, at, LENGTH(packed) FROM scrape_row')->iterateNumeric() as [$page, $at, $length]
         ) {
             ++$checked;
-            if ((int) $length % 8 !== 0) {
-                $say("Scrape row of page {$page} at {$at} has {$length} bytes, which is no whole number of values");
+            if (Scalar::int($length) % 8 !== 0) {
+                $say(
+                    'Scrape row of page ' .
+                        Scalar::text($page) .
+                        ' at ' .
+                        Scalar::text($at) .
+                        ' has ' .
+                        Scalar::text($length) .
+                        ' bytes, which is no whole number of values',
+                );
             }
         }
 

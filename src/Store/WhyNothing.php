@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Store;
 
 use Doctrine\DBAL\Connection;
+use Olivine\App\Platform\Scalar;
 use Olivine\App\Store\Answer\Why;
 use Olivine\Core\Formula\Nearest;
 use Olivine\Core\Formula\Node\AllOf;
@@ -104,15 +105,17 @@ final readonly class WhyNothing
                 'SELECT t.paused, s.ok, s.message FROM target t LEFT JOIN target_status s ON s.target_id = t.id WHERE t.name = ?',
                 [$target],
             );
-            if ($status !== false && $status['paused']) {
+            if ($status !== false && Scalar::int($status['paused']) === 1) {
                 return new Why(
                     words: "{$selection->metric} has no readings in this span: its target {$target} is paused",
                     newest: $newest,
                 );
             }
-            if ($status !== false && $status['ok'] !== null && !$status['ok']) {
+            if ($status !== false && $status['ok'] !== null && Scalar::int($status['ok']) === 0) {
                 return new Why(
-                    words: "{$selection->metric} has no readings in this span: its target {$target} does not answer ({$status['message']})",
+                    words: "{$selection->metric} has no readings in this span: its target {$target} does not answer (" .
+                        Scalar::text($status['message']) .
+                        ')',
                     newest: $newest,
                 );
             }
@@ -131,8 +134,8 @@ final readonly class WhyNothing
         foreach (array_slice($selected, 0, self::LOOKED_AT) as $series) {
             $newest = max(
                 $newest,
-                (int) $this->connection->fetchOne('SELECT MAX(at) FROM scrape_row WHERE page = ?', [$series->page]),
-                (int) $this->connection->fetchOne('SELECT MAX(to_at) FROM block WHERE series = ?', [$series->id]),
+                Scalar::int($this->connection->fetchOne('SELECT MAX(at) FROM scrape_row WHERE page = ?', [$series->page])),
+                Scalar::int($this->connection->fetchOne('SELECT MAX(to_at) FROM block WHERE series = ?', [$series->id])),
             );
         }
 

@@ -23,7 +23,9 @@ final readonly class DatabaseFolder
     public function prepare(): void
     {
         foreach ([$this->tables, $this->temporary] as $folder) {
-            is_dir($folder) || mkdir($folder, 0o700);
+            if (!is_dir($folder)) {
+                mkdir($folder, 0o700);
+            }
             chown($folder, $this->user);
         }
     }

@@ -60,7 +60,9 @@ final readonly class Instance
         ?string $mayAsk = null,
     ): void {
         foreach (['', '/log', '/run'] as $folder) {
-            is_dir($this->dir . $folder) || mkdir($this->dir . $folder, $folder === '' ? 0o711 : 0o700, true);
+            if (!is_dir($this->dir . $folder)) {
+                mkdir($this->dir . $folder, $folder === '' ? 0o711 : 0o700, true);
+            }
         }
         $old = $this->env();
         $password = $old['OLIVINE_DB_PASSWORD'] ?? bin2hex(random_bytes(16));
@@ -139,7 +141,9 @@ final readonly class Instance
         ];
         foreach ($owners as $folder => $owner) {
             $path = "{$this->dir}/{$folder}";
-            is_dir($path) || mkdir($path, 0o700, true);
+            if (!is_dir($path)) {
+                mkdir($path, 0o700, true);
+            }
             $this->give($path, $owner);
             chmod($path, in_array($folder, ['cache', 'work'], true) ? 0o711 : 0o700);
         }

@@ -8,6 +8,7 @@ use Doctrine\DBAL\DriverManager;
 use Doctrine\DBAL\Tools\DsnParser;
 use Olivine\App\Demo\DemoPeople;
 use Olivine\App\Kernel;
+use Olivine\App\Platform\Scalar;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputInterface;
@@ -61,7 +62,7 @@ final class StartCommand extends Command
                 $this->interrupted = true;
             });
         }
-        if ($input->getOption('fresh')) {
+        if ($input->getOption('fresh') === true) {
             $this->stop->stopAll($output);
             (new Filesystem())->remove($this->instance->dir);
         } elseif ($this->instance->supervisorPid() !== null) {
@@ -71,21 +72,23 @@ final class StartCommand extends Command
             return Command::SUCCESS;
         } else {
             $this->stop->stopAll($output, quietly: true);
-            $this->kernel instanceof Kernel && $this->kernel->forgetOtherVersions();
+            if ($this->kernel instanceof Kernel) {
+                $this->kernel->forgetOtherVersions();
+            }
         }
         $port = $input->getOption('port');
-        if ($port !== null && (!ctype_digit((string) $port) || (int) $port < 1024 || (int) $port > 65_000)) {
-            $output->writeln("--port must be a number from 1024 to 65000, not {$port}");
+        if ($port !== null && (!ctype_digit(Scalar::text($port)) || Scalar::int($port) < 1024 || Scalar::int($port) > 65_000)) {
+            $output->writeln('--port must be a number from 1024 to 65000, not ' . Scalar::text($port));
 
             return Command::INVALID;
         }
         $weekday = $input->getOption('weekday');
-        if ($weekday !== null && preg_match('~^[1-7]$~D', (string) $weekday) !== 1) {
-            $output->writeln("--weekday must be 1 (Monday) to 7 (Sunday), not {$weekday}");
+        if ($weekday !== null && preg_match('~^[1-7]$~D', Scalar::text($weekday)) !== 1) {
+            $output->writeln('--weekday must be 1 (Monday) to 7 (Sunday), not ' . Scalar::text($weekday));
 
             return Command::INVALID;
         }
-        $ports = $port !== null ? new Ports((int) $port) : $this->instance->ports();
+        $ports = $port !== null ? new Ports(Scalar::int($port)) : $this->instance->ports();
         $taken = $ports->taken();
         if ($taken !== []) {
             foreach ($taken as $name => $number) {
@@ -94,7 +97,7 @@ final class StartCommand extends Command
             $output->writeln(
                 sprintf(
                     'Choose another row of ports, for example: %s --port=%d',
-                    $this->instance->startCommand(!$input->getOption('no-standins')),
+                    $this->instance->startCommand($input->getOption('no-standins') !== true),
                     $ports->base + 100,
                 ),
             );
@@ -103,10 +106,10 @@ final class StartCommand extends Command
         }
         $this->instance->prepare(
             $ports,
-            !$input->getOption('no-standins'),
-            (int) $input->getOption('gather'),
-            (int) $input->getOption('days'),
-            $weekday === null ? null : (((int) $weekday - (int) gmdate('N') + 7) % 7) * 86_400,
+            $input->getOption('no-standins') !== true,
+            Scalar::int($input->getOption('gather')),
+            Scalar::int($input->getOption('days')),
+            $weekday === null ? null : ((Scalar::int($weekday) - Scalar::int(gmdate('N')) + 7) % 7) * 86_400,
         );
         @unlink("{$this->instance->dir}/run/progress");
         $this->spawnSupervisor();
@@ -116,7 +119,7 @@ final class StartCommand extends Command
             return Command::FAILURE;
         }
         $this->tellWhere($output);
-        $stay = $input->getOption('stay') || (!$input->getOption('detach') && stream_isatty(STDOUT));
+        $stay = $input->getOption('stay') === true || ($input->getOption('detach') !== true && stream_isatty(STDOUT));
         if ($stay) {
             $output->writeln("\nCtrl-C stops everything.");
             while (!$this->interrupted && $this->instance->supervisorPid() !== null) {
@@ -152,7 +155,9 @@ final class StartCommand extends Command
             $this->instance->projectDir(),
             $environment,
         );
-        $process === false || proc_close($process);
+        if ($process !== false) {
+            proc_close($process);
+        }
     }
 
     private function follow(OutputInterface $output): bool
@@ -194,7 +199,7 @@ final class StartCommand extends Command
     {
         $dsn = (new DsnParser(['mysql' => 'pdo_mysql']))->parse($this->instance->env()['DATABASE_URL'] ?? '');
 
-        return (int) DriverManager::getConnection($dsn)->fetchOne('SELECT COUNT(*) FROM person WHERE removed_at IS NULL');
+        return Scalar::int(DriverManager::getConnection($dsn)->fetchOne('SELECT COUNT(*) FROM person WHERE removed_at IS NULL'));
     }
 
     private function tellWhere(OutputInterface $output): void

@@ -44,7 +44,9 @@ final class Supervisor
                 usleep(100_000);
             }
         } catch (StartFailed $failure) {
-            $this->stopping || $this->instance->progress("failed: {$failure->getMessage()}");
+            if (!$this->stopping) {
+                $this->instance->progress("failed: {$failure->getMessage()}");
+            }
         }
         $this->stop();
         @unlink("{$this->instance->dir}/run/supervisor.pid");
@@ -173,10 +175,11 @@ final class Supervisor
             Parts::ACCOUNT,
         ]);
         $process->run();
-        $process->isSuccessful()
-            || $this->instance->progress(
+        if (!$process->isSuccessful()) {
+            $this->instance->progress(
                 'no account of its own could be made, so the parts work as root: ' . OneLine::of($process->getErrorOutput()),
             );
+        }
     }
 
     /** What is compiled is for all parts to read and for none to write. */
@@ -205,7 +208,7 @@ final class Supervisor
             [
                 'mariadb',
                 '--no-defaults',
-                '--user=' . (string) (posix_getpwuid(posix_geteuid())['name'] ?? 'root'),
+                '--user=' . (posix_getpwuid(posix_geteuid())['name'] ?? 'root'),
                 '--socket=' . $this->parts->socket(),
             ],
             30.0,

@@ -7,6 +7,7 @@ namespace Olivine\App\Watch;
 use Doctrine\ORM\EntityManagerInterface;
 use Doctrine\ORM\Query;
 use Olivine\App\Delivery\IncidentSentence;
+use Olivine\App\Platform\Scalar;
 use Olivine\App\Platform\SlowAnswer;
 use Olivine\App\Rule\Entity\Rule;
 use Olivine\App\Watch\Answer\Forecast;
@@ -57,7 +58,9 @@ final readonly class Forecasts implements SlowAnswer
             ->where('r.enabled = true')
             ->getQuery()
             ->setHint(Query::HINT_REFRESH, true);
-        foreach ($rules->getResult() as $rule) {
+        /** @var list<Rule> $enabled */
+        $enabled = $rules->getResult();
+        foreach ($enabled as $rule) {
             try {
                 $tree = Parser::parse($rule->formula);
                 $unit = $this->checker->unitOf($tree);
@@ -74,7 +77,7 @@ final readonly class Forecasts implements SlowAnswer
                         ruleId: $rule->id(),
                         service: $rule->service !== '' ? $rule->service : $line->labels->get('service'),
                         severity: $rule->severity,
-                        words: "{$rule->name}{$where} would reach " . Quantity::words($rule->limit, $unit),
+                        words: Scalar::text($rule->name) . "{$where} would reach " . Quantity::words($rule->limit, $unit),
                     );
                 }
             }

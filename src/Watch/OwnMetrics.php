@@ -7,6 +7,7 @@ namespace Olivine\App\Watch;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\PartReports;
 use Olivine\App\Platform\Problem;
+use Olivine\App\Platform\Scalar;
 use Olivine\App\Platform\SetAside;
 use Olivine\App\Web\Workers;
 use Olivine\Core\Exposition\MetricType;
@@ -55,7 +56,7 @@ final readonly class OwnMetrics
             $isAlive = $report->ageMs < self::SILENT_MS;
             $up[] = [$part, $isAlive ? 1 : 0];
             foreach ($isAlive ? get_object_vars($report->figures) : [] as $figure => $value) {
-                $families[$figure][] = [$part, $value];
+                $families[$figure][] = [$part, Scalar::float($value)];
             }
         }
         // Those who answer this are up.

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Watch;
 
 use Doctrine\DBAL\Connection;
+use Olivine\App\Platform\Scalar;
 use Olivine\App\Platform\SlowAnswer;
 
 /** The services that targets work for. */
@@ -31,7 +32,7 @@ final readonly class Services implements SlowAnswer
     public function work(int $nowMs): array
     {
         return array_map(
-            strval(...),
+            Scalar::text(...),
             $this->connection->fetchFirstColumn(
                 "SELECT DISTINCT JSON_VALUE(labels, '$.service') AS service FROM target
                  WHERE JSON_VALUE(labels, '$.service') IS NOT NULL AND removed_at IS NULL ORDER BY service",

@@ -10,6 +10,7 @@ use Olivine\App\Delivery\IncidentStatus;
 use Olivine\App\Delivery\IncidentView;
 use Olivine\App\Delivery\Repository\IncidentRepository;
 use Olivine\App\Platform\PartReports;
+use Olivine\App\Platform\Scalar;
 use Olivine\App\Platform\SetAside;
 use Olivine\App\Platform\Settings;
 use Olivine\App\Platform\WorkedOut;
@@ -60,7 +61,7 @@ final readonly class Sight
             open: array_map($this->view->row(...), self::openFirst($incidents)),
             parts: array_values($this->parts->now($nowMs)),
             past: array_map($this->view->head(...), $incidents),
-            services: array_values(array_map(strval(...), $this->workedOut->of(Services::NAME))),
+            services: array_values(array_map(Scalar::text(...), $this->workedOut->of(Services::NAME))),
             shifts: array_map($this->onCall(...), $this->rota->rotation()?->between($fromMs, $toMs) ?? []),
             silent: $isSomeoneSilent ? $this->statuses->silent($nowMs, self::MOST_SILENT) : [],
             targets: $counts,
@@ -94,7 +95,9 @@ final readonly class Sight
     /** @return list<Forecast> what is to come within the span */
     private function forecasts(int $nowMs, int $toMs): array
     {
-        $found = array_map(Forecast::fromKept(...), $this->workedOut->of(Forecasts::NAME));
+        /** @var list<array{at: int, ruleId: int, service: string, severity: string, words: string}> $kept */
+        $kept = $this->workedOut->of(Forecasts::NAME);
+        $found = array_map(Forecast::fromKept(...), $kept);
 
         return array_values(array_filter($found, static fn(Forecast $one): bool => $one->at > $nowMs && $one->at <= $toMs));
     }

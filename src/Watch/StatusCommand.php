@@ -10,6 +10,7 @@ use Olivine\App\People\Repository\PersonRepository;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\OneLine;
 use Olivine\App\Platform\PartReports;
+use Olivine\App\Platform\Scalar;
 use Olivine\App\Platform\SetAside;
 use Olivine\App\Rule\RuleProblems;
 use Olivine\App\Supervise\Instance;
@@ -134,14 +135,16 @@ final class StatusCommand extends Command
         return $problems === [];
     }
 
-    /** @param array<string, mixed> $figures */
+    /** @param array<mixed> $figures */
     private static function figures(array $figures): string
     {
         $words = [];
         foreach ($figures as $name => $value) {
             if (!str_starts_with((string) $name, 'process_')) {
                 $words[] =
-                    str_replace(['olivine_', '_total', '_'], ['', '', ' '], (string) $name) . ' ' . round((float) $value, 2);
+                    str_replace(['olivine_', '_total', '_'], ['', '', ' '], (string) $name) .
+                    ' ' .
+                    round(Scalar::float($value), 2);
             }
         }
 

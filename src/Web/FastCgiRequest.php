@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Olivine\App\Web;
 
+use Olivine\App\Platform\Scalar;
+
 /**
  * One request as the web server hands it on, by FastCGI in the role of a responder, and the way back for its answer.
  * The web server keeps no connections, so each carries one request.
@@ -122,7 +124,9 @@ final class FastCgiRequest
 
     public function end(): void
     {
-        $this->record(self::STDOUT, '') && $this->record(self::END, pack('NCx3', 0, 0));
+        if ($this->record(self::STDOUT, '')) {
+            $this->record(self::END, pack('NCx3', 0, 0));
+        }
         fclose($this->connection);
     }
 
@@ -176,7 +180,7 @@ final class FastCgiRequest
             $long = unpack('N', str_pad(substr($bytes, $at, 4), 4, "\0"));
             $at += 4;
 
-            return is_array($long) ? $long[1] & 0x7fffffff : 0;
+            return is_array($long) ? Scalar::int($long[1]) & 0x7fffffff : 0;
         };
         while ($at < strlen($bytes)) {
             $nameLength = $length();

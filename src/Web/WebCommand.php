@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Web;
 
+use Olivine\App\Platform\Scalar;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputInterface;
@@ -39,7 +40,7 @@ final class WebCommand extends Command
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
         $listening = stream_socket_server(
-            "tcp://127.0.0.1:{$input->getOption('port')}",
+            'tcp://127.0.0.1:' . Scalar::text($input->getOption('port')),
             $code,
             $message,
             STREAM_SERVER_BIND | STREAM_SERVER_LISTEN,
@@ -57,7 +58,7 @@ final class WebCommand extends Command
         gc_mem_caches();
         $workers = [];
         while (!$this->stopping) {
-            while (count($workers) < (int) $input->getOption('workers')) {
+            while (count($workers) < Scalar::int($input->getOption('workers'))) {
                 $pid = pcntl_fork();
                 if ($pid === 0) {
                     $this->work($listening);
@@ -68,7 +69,9 @@ final class WebCommand extends Command
             $ended = pcntl_wait($status);
             if ($ended > 0) {
                 // A worker that cannot even start is not started in a tight loop.
-                microtime(true) - $workers[$ended] < self::SHORTEST_LIFE_SECONDS && usleep(500_000);
+                if (microtime(true) - $workers[$ended] < self::SHORTEST_LIFE_SECONDS) {
+                    usleep(500_000);
+                }
                 unset($workers[$ended]);
             }
         }

@@ -25,9 +25,10 @@ use Symfony\Component\HttpKernel\TerminableInterface;
 final class WebWorker
 {
     /** Our own classes, and those that database and entities take with every request. */
-    private const NEEDED = '~^Olivine\\\\(?:Core|App\\\\(?!Bench|Demo|Supervise))'
-        . '|^Doctrine\\\\DBAL\\\\(?:Types|Query|Driver\\\\PDO|Platforms\\\\Maria|Result|ArrayParameterType|ExpandArrayParameters|Exception)'
-        . '|^Doctrine\\\\ORM\\\\(?:Query(?!\\\\AST\\\\Functions)|Internal\\\\Hydration|Persisters\\\\Entity|Mapping\\\\PropertyAccessors|UnitOfWork)~';
+    private const NEEDED =
+        '~^Olivine\\\\(?:Core|App\\\\(?!Bench|Demo|Supervise))' .
+        '|^Doctrine\\\\DBAL\\\\(?:Types|Query|Driver\\\\PDO|Platforms\\\\Maria|Result|ArrayParameterType|ExpandArrayParameters|Exception)' .
+        '|^Doctrine\\\\ORM\\\\(?:Query(?!\\\\AST\\\\Functions)|Internal\\\\Hydration|Persisters\\\\Entity|Mapping\\\\PropertyAccessors|UnitOfWork)~';
     private const SECONDS_A_REQUEST = 60;
     private const PIECE_BYTES = 32_768;
     private const PIECE_SECONDS = 0.2;
@@ -89,7 +90,9 @@ final class WebWorker
             $call->end();
         } catch (\Throwable $error) {
             $this->giveUp($call, 'Olivine failed to do this; the log of the web part has the reason');
-            $error instanceof NobodyWaits || $this->logger->error('{exception}', ['exception' => $error]);
+            if (!($error instanceof NobodyWaits)) {
+                $this->logger->error('{exception}', ['exception' => $error]);
+            }
         }
         $this->current = null;
         $this->time->reset();
@@ -124,7 +127,9 @@ final class WebWorker
     private function tidy(): void
     {
         $kept = ($this->kept)();
-        $kept instanceof PruneableInterface && $kept->prune();
+        if ($kept instanceof PruneableInterface) {
+            $kept->prune();
+        }
     }
 
     /** Where the head is out the rest can only be missing, and must be seen to be. */

@@ -25,7 +25,9 @@ final class Breaks
     public function __construct(private readonly ?string $file)
     {
         $kept = $file !== null && is_file($file) ? json_decode((string) file_get_contents($file), true) : [];
-        $this->breaks = is_array($kept) ? $kept : [];
+        /** @var array<string, array{kind: string, target: string, from: int, to: int|null}> $known */
+        $known = is_array($kept) ? $kept : [];
+        $this->breaks = $known;
     }
 
     public static function none(): self

@@ -310,7 +310,7 @@ final readonly class Scenario
             foreach (['200' => 11.0, '304' => 3.0, '404' => 0.2, '500' => 0.02, '502' => 0.01] as $status => $rate) {
                 $requests[] = [
                     ['upstream' => $upstream, 'http_response_status_code' => (string) $status],
-                    $this->counting($s + 10 * $u + (int) $status, $rate / (1 + $u)),
+                    $this->counting($s + 10 * $u + $status, $rate / (1 + $u)),
                 ];
             }
         }
@@ -622,7 +622,11 @@ final readonly class Scenario
         return intdiv($since, 7 * 86_400) * 4_320.0 + max(0, min(10_800, $into)) * 0.4;
     }
 
-    /** A counter whose rate follows the day; whole things unless digits are given. */
+    /**
+     * A counter whose rate follows the day; whole things unless digits are given.
+     *
+     * @return \Closure(int, Breaks=): float
+     */
     private function counting(int $seed, float $perSecond, int $digits = 0): \Closure
     {
         $origin = 1_700_000_000;
@@ -635,9 +639,16 @@ final readonly class Scenario
         };
     }
 
-    /** What many signals are made of is worked out once for each second. */
+    /**
+     * What many signals are made of is worked out once for each second.
+     *
+     * @param \Closure(int, Breaks=): float $of
+     *
+     * @return \Closure(int, Breaks=): float
+     */
     private static function kept(\Closure $of): \Closure
     {
+        /** @var array<int, float> $kept */
         $kept = [];
 
         return static function (int $t) use ($of, &$kept): float {

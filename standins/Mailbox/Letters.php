@@ -7,12 +7,16 @@ namespace Olivine\Standin\Mailbox;
 /**
  * The letters of all boxes, one file each, so that they outlive the program. A letter whose Message-ID is here
  * already is the same letter (the duplicate test of RFC 7352): it is counted, not kept twice.
+ *
+ * @phpstan-type Letter array{key: string, messageId: string, at: int, arrivals: int, from: string, to: list<string>, subject: string, data: string}
  */
 final readonly class Letters
 {
     public function __construct(private string $folder)
     {
-        is_dir($folder) || mkdir($folder, 0o755, true);
+        if (!is_dir($folder)) {
+            mkdir($folder, 0o755, true);
+        }
     }
 
     /** @param list<string> $recipients */
@@ -21,11 +25,11 @@ final readonly class Letters
         $head = self::head($data);
         $id = $head['message-id'] ?? '<' . sha1($data) . '>';
         $file = $this->folder . '/' . sha1($id) . '.json';
-        $old = is_file($file) ? json_decode((string) file_get_contents($file), true) : null;
+        $old = is_file($file) ? self::read($file) : null;
         $letter = [
             'messageId' => $id,
-            'at' => is_array($old) ? $old['at'] : (int) (microtime(true) * 1000),
-            'arrivals' => is_array($old) ? $old['arrivals'] + 1 : 1,
+            'at' => $old !== null ? $old['at'] : (int) (microtime(true) * 1000),
+            'arrivals' => $old !== null ? $old['arrivals'] + 1 : 1,
             'from' => $sender,
             'to' => $recipients,
             'subject' => self::decode($head['subject'] ?? '(no subject)'),
@@ -35,14 +39,13 @@ final readonly class Letters
         rename("{$file}.new", $file);
     }
 
-    /** @return list<array<string, mixed>> newest first */
+    /** @return list<Letter> newest first */
     public function all(): array
     {
         $letters = [];
         foreach ((array) glob($this->folder . '/*.json') as $file) {
-            $letter = json_decode((string) file_get_contents((string) $file), true);
-            if (is_array($letter)) {
-                $letter['key'] = basename((string) $file, '.json');
+            $letter = self::read((string) $file);
+            if ($letter !== null) {
                 $letters[] = $letter;
             }
         }
@@ -51,16 +54,24 @@ final readonly class Letters
         return $letters;
     }
 
-    /** @return array<string, mixed>|null */
+    /** @return Letter|null */
     public function one(string $key): ?array
     {
         $file = $this->folder . '/' . $key . '.json';
-        $letter =
-            preg_match('~^[0-9a-f]{40}$~D', $key) === 1 && is_file($file)
-                ? json_decode((string) file_get_contents($file), true)
-                : null;
 
-        return is_array($letter) ? $letter : null;
+        return preg_match('~^[0-9a-f]{40}$~D', $key) === 1 && is_file($file) ? self::read($file) : null;
+    }
+
+    /** @return Letter|null */
+    private static function read(string $file): ?array
+    {
+        $letter = json_decode((string) file_get_contents($file), true);
+        if (!is_array($letter)) {
+            return null;
+        }
+
+        /** @var Letter */
+        return ['key' => basename($file, '.json')] + $letter;
     }
 
     /** @return array<string, string> */

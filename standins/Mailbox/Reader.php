@@ -56,7 +56,7 @@ final class Reader
                 $type,
                 $id,
                 match ($encoding) {
-                    'base64' => (string) base64_decode($body),
+                    'base64' => (string) base64_decode($body, true),
                     'quoted-printable' => quoted_printable_decode($body),
                     default => $body,
                 },

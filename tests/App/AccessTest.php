@@ -130,7 +130,7 @@ final class AccessTest extends TestCase
                 $times[$kind][] = hrtime(true) - $began;
             }
         }
-        self::assertGreaterThan(0.4, min($times['unknown']) / min($times['known']));
+        self::assertGreaterThan(0.4, min([INF, ...$times['unknown']]) / min([INF, ...$times['known']]));
     }
 
     /** What is too large is refused before it is read; what is too deep as no request. */
@@ -356,7 +356,9 @@ final class AccessTest extends TestCase
                 continue;
             }
             $others = (int) @fileperms($path) & 0o022;
-            $others === 0 || (is_dir($path) && ((int) fileperms($path) & 0o1000) !== 0) || ($writable[] = $path);
+            if (!($others === 0 || (is_dir($path) && ((int) fileperms($path) & 0o1000) !== 0))) {
+                $writable[] = $path;
+            }
             if (str_starts_with($path, "{$dir}/cache/")) {
                 self::assertSame(0, (int) @fileowner($path), "{$path} is root's");
             }

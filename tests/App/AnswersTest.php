@@ -144,7 +144,9 @@ final class AnswersTest extends TestCase
         foreach ((array) glob(self::ROOT . '/src/*/{Answer,Definition}/*.php', GLOB_BRACE) as $file) {
             [$domain, $kind, $name] = array_slice(explode('/', substr((string) $file, 0, -4)), -3);
             $class = "Olivine\\App\\{$domain}\\{$kind}\\{$name}";
-            class_exists($class) && ($found[$name] = $class);
+            if (class_exists($class)) {
+                $found[$name] = $class;
+            }
         }
 
         return $found;

@@ -130,7 +130,9 @@ final class CommandLineTest extends TestCase
     {
         $folder = sys_get_temp_dir() . '/olivine-' . bin2hex(random_bytes(4)) . "/{$instance}";
         mkdir($folder, 0o700, true);
-        $env === '' || file_put_contents("{$folder}/env", $env);
+        if ($env !== '') {
+            file_put_contents("{$folder}/env", $env);
+        }
         $process = $this->prepared([PHP_BINARY, 'bin/console', 'olivine:status'], $folder);
         self::assertSame(3, $process->run());
         (new Filesystem())->remove(dirname($folder));
@@ -142,12 +144,14 @@ final class CommandLineTest extends TestCase
     {
         $port = (int) (getenv('OLIVINE_TEST_PORT') ?: 8720) + 100;
         // The file is there before the first start, as by whoever keeps this instance behind a proxy of this machine.
-        is_dir(self::ROOT . '/var/elsewhere') || mkdir(self::ROOT . '/var/elsewhere', 0o711, true);
+        if (!is_dir(self::ROOT . '/var/elsewhere')) {
+            mkdir(self::ROOT . '/var/elsewhere', 0o711, true);
+        }
         file_put_contents(self::ROOT . '/var/elsewhere/env', "OLIVINE_TRUSTED_PROXIES=\"127.0.0.1\"\n");
         try {
             $said = $this->piped(
                 "exec 2>&1 7>&1; php bin/console olivine:start --detach --no-standins --port={$port}; for i in $(seq 40); do php " .
-                "bin/console olivine:status | grep -q 'rules 1,' && break; sleep 0.5; done; php bin/console olivine:status",
+                    "bin/console olivine:status | grep -q 'rules 1,' && break; sleep 0.5; done; php bin/console olivine:status",
             );
             self::assertStringContainsString("http://127.0.0.1:{$port}", $said);
             foreach (
@@ -219,7 +223,9 @@ final class CommandLineTest extends TestCase
     /** @param list<string> $command */
     private function prepared(array $command, string $directory = self::ROOT . '/var/elsewhere'): Process
     {
-        is_dir($directory) || mkdir($directory, 0o777, true);
+        if (!is_dir($directory)) {
+            mkdir($directory, 0o777, true);
+        }
         // The environment of the test instance must not leak in: it would be asked, and stopped, in its place.
         $clean = array_fill_keys(array_keys(getenv()), false);
 

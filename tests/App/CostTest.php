@@ -92,7 +92,9 @@ final class CostTest extends TestCase
     {
         $target = $this->target($database, $name, $seconds);
         (new TargetReader($target, new SeriesRegister($database)))->read($text, Form::OpenMetrics, self::NOW);
-        $set === [] || $database->connection->update('target', $set, ['id' => $target->id()]);
+        if ($set !== []) {
+            $database->connection->update('target', $set, ['id' => $target->id()]);
+        }
 
         return $target->id();
     }

@@ -180,12 +180,18 @@ final class GarbageTest extends TestCase
                         substr($text, 0, 300),
                     );
                     self::assertLessThan(500, $status, $what);
-                    $status < 400 || self::assertNotSame('', trim((string) ($answer['title'] ?? '')), $what);
-                    $status !== 422 || self::assertNotSame('', (string) ($answer['field'] ?? ''), $what);
+                    if ($status >= 400) {
+                        self::assertNotSame('', trim((string) ($answer['title'] ?? '')), $what);
+                    }
+                    if ($status === 422) {
+                        self::assertNotSame('', (string) ($answer['field'] ?? ''), $what);
+                    }
                     self::assertDoesNotMatchRegularExpression('~Exception|SQLSTATE|\.php|Stack trace~', $status < 400 ? '' : $text, $what);
                 }
             }
-            $kept === '' || self::assertSame($kept, $client->send('GET', $path)[2]);
+            if ($kept !== '') {
+                self::assertSame($kept, $client->send('GET', $path)[2]);
+            }
         } finally {
             foreach ([['/api/targets', $targets], ['/api/groups', $groups], ['/api/rules', $rules]] as [$list, $before]) {
                 foreach (array_diff(self::ids($client, $list), $before) as $id) {
@@ -253,7 +259,9 @@ final class GarbageTest extends TestCase
                 );
                 $what = sprintf('%s?%s: %d %s', $path, substr($asked, 0, 200), $status, substr($text, 0, 300));
                 self::assertLessThan(500, $status, $what);
-                $status < 400 || self::assertNotSame('', trim((string) ($answer['title'] ?? '')), $what);
+                if ($status >= 400) {
+                    self::assertNotSame('', trim((string) ($answer['title'] ?? '')), $what);
+                }
                 self::assertDoesNotMatchRegularExpression('~Exception|SQLSTATE|\.php|Stack trace~', $status < 400 ? '' : $text, $what);
             }
         }

@@ -65,7 +65,9 @@ final class Instance
     public static function stateDirFor(string $name): string
     {
         $dir = "{$_SERVER['OLIVINE_STATE_DIR']}/beside-{$name}";
-        is_dir($dir) || mkdir($dir, 0o777, true);
+        if (!is_dir($dir)) {
+            mkdir($dir, 0o777, true);
+        }
         $settings = (string) file_get_contents("{$_SERVER['OLIVINE_STATE_DIR']}/env");
         file_put_contents("{$dir}/env", preg_replace('~^(DATABASE_URL=[^\n]*/olivine)\b~m', "\\1_{$name}", $settings));
 

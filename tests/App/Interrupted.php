@@ -16,7 +16,9 @@ final class Interrupted extends Connection
 
     public function executeQuery(string $sql, array $params = [], array $types = [], ?QueryCacheProfile $qcp = null): Result
     {
-        $this->before === null || ($this->before)($sql);
+        if ($this->before !== null) {
+            ($this->before)($sql);
+        }
 
         return parent::executeQuery($sql, $params, $types, $qcp);
     }

@@ -46,7 +46,9 @@ final class RowColumnsTest extends TestCase
                 }
             }
         }
-        $inOrder || shuffle($rows);
+        if (!$inOrder) {
+            shuffle($rows);
+        }
         $columns = new RowColumns($slots);
         foreach ($rows as [$page, $at, $row]) {
             $columns->take($page, $at, $row);

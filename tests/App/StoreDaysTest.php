@@ -7,7 +7,7 @@ namespace Olivine\Tests\App;
 use Olivine\App\Collect\TargetReader;
 use Olivine\App\Platform\Database;
 use Olivine\App\Store\BlockWriter;
-use Olivine\App\Store\DaySettler;
+use Olivine\App\Store\DayCloser;
 use Olivine\App\Store\LastRollups;
 use Olivine\App\Store\LetGo;
 use Olivine\App\Store\PageReadings;
@@ -93,10 +93,10 @@ final class StoreDaysTest extends TestCase
         );
         self::assertSame([6, 6, 2], array_map($runs, [0, 1, 2]));
 
-        $settler = new DaySettler($database->connection, $sealer, $partitions);
-        $settler->remember($day - Span::DAY_MS);
-        self::assertFalse($settler->round($day + 25 * 3_600_000), 'what comes late is waited for');
-        while ($settler->round($day + 60 * 3_600_000)) {
+        $closer = new DayCloser($database->connection, $sealer, $partitions);
+        $closer->remember($day - Span::DAY_MS);
+        self::assertFalse($closer->round($day + 25 * 3_600_000), 'what comes late is waited for');
+        while ($closer->round($day + 60 * 3_600_000)) {
             self::assertSame($before, $all());
         }
         self::assertSame([1, 1, 2], array_map($runs, [0, 1, 2]), 'the day that goes on stays as it is');
@@ -198,7 +198,7 @@ final class StoreDaysTest extends TestCase
                         foreach (
                             (new Evaluator(self::readings($database)))->range(
                                 Parser::parse($formula),
-                                $day + (int) ($from * 3_600_000),
+                                $day + $from * 3_600_000,
                                 $day + (int) ($to * 3_600_000),
                                 $step,
                             )->lines as $line
@@ -389,7 +389,7 @@ final class StoreDaysTest extends TestCase
             while ($sealer->round($start + $spans * Span::MS + 700_000) > 0) {
             }
         }
-        (new DaySettler($database->connection, $sealer, new Partitions($database->connection)))->remember(Span::dayOf($start) - Span::DAY_MS);
+        (new DayCloser($database->connection, $sealer, new Partitions($database->connection)))->remember(Span::dayOf($start) - Span::DAY_MS);
         self::assertSame(9, (int) $database->connection->fetchOne('SELECT COUNT(*) FROM block_time'));
         $stateDir = Instance::stateDirFor('killed');
         (new Process([PHP_BINARY, 'bin/console', 'cache:warmup'], dirname(__DIR__, 2), ['OLIVINE_STATE_DIR' => $stateDir]))->mustRun();
@@ -404,7 +404,9 @@ final class StoreDaysTest extends TestCase
         for ($kills = 0; $kills < 40 && !$isDone();) {
             $running = $keeper();
             usleep(mt_rand(120_000, 520_000));
-            $running->isRunning() && ++$kills;
+            if ($running->isRunning()) {
+                ++$kills;
+            }
             $running->stop(0, SIGKILL);
             $database->connection->executeStatement('UPDATE lease SET lease_until = NOW(3)');
             self::assertSame($before, $total(), "after {$kills} kills");
@@ -444,8 +446,8 @@ final class StoreDaysTest extends TestCase
         $names = array_column($partitions->of('block'), 'name');
         self::assertSame($names, array_values(array_unique($names)));
         self::assertSame(5, count($names));
-        $partitions->settle($day + 2 * Span::DAY_MS);
-        $partitions->settle();
+        $partitions->packTight($day + 2 * Span::DAY_MS);
+        $partitions->packTight();
         self::assertSame(720, $count(), 'neither does packing them tight');
         self::assertSame(1, $partitions->dropBefore('block', $day + Span::DAY_MS));
         self::assertSame(576, $count(), 'one day is gone, four are there: of the next two, one is to stay');
@@ -488,7 +490,7 @@ final class StoreDaysTest extends TestCase
         $sealer = new Sealer($database, $writer);
         while ($sealer->round($now + Span::DAY_MS) > 0) {
         }
-        $partitions->settle();
+        $partitions->packTight();
         $retention = new Retention($connection);
         $letGo = new LetGo($retention, $partitions, new LastRollups($database, $writer));
         $sizes = static fn(): array => (new StoreSizes($connection, $partitions))->work($now)['tiers'][RetentionTier::Readings->value];

@@ -8,7 +8,7 @@ use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Collect\TargetReader;
 use Olivine\App\Platform\Database;
 use Olivine\App\Store\BlockWriter;
-use Olivine\App\Store\DaySettler;
+use Olivine\App\Store\DayCloser;
 use Olivine\App\Store\Partitions;
 use Olivine\App\Store\ScrapeRow;
 use Olivine\App\Store\ScrapeWriter;
@@ -45,7 +45,7 @@ final class StoreModelTest extends TestCase
 
     private Database $database;
     private Sealer $sealer;
-    private DaySettler $settler;
+    private DayCloser $closer;
     /** @var array<string, TargetReader> */
     private array $readers = [];
     /** @var array<string, array<string, array{string, array<string, string>}>> target → series as a text has it → metric and labels */
@@ -68,8 +68,8 @@ final class StoreModelTest extends TestCase
         $partitions = new Partitions($this->database->connection);
         $partitions->cover(self::DAY, self::DAY + 5 * Span::DAY_MS);
         $this->sealer = new Sealer($this->database, new BlockWriter($this->database));
-        $this->settler = new DaySettler($this->database->connection, $this->sealer, $partitions);
-        $this->settler->remember(self::DAY - Span::DAY_MS);
+        $this->closer = new DayCloser($this->database->connection, $this->sealer, $partitions);
+        $this->closer->remember(self::DAY - Span::DAY_MS);
         $register = new SeriesRegister($this->database);
         $targets = [
             'pier' => $this->target($this->database, 'pier', self::INTERVAL_S),
@@ -97,7 +97,9 @@ final class StoreModelTest extends TestCase
                 $this->readers[$name] ??= new TargetReader($target, $register);
                 $this->scrape($name, $at + ($name === 'quay' ? 3_000 : 0));
             }
-            mt_rand(0, 60) === 0 && $this->comesLate($at);
+            if (mt_rand(0, 60) === 0) {
+                $this->comesLate($at);
+            }
             if (mt_rand(0, 400) === 0) {
                 $this->settle($at);
                 $this->ask($at, 6);
@@ -107,7 +109,7 @@ final class StoreModelTest extends TestCase
         $this->ask($end, 60);
         while ($this->sealer->round($end + 3 * Span::DAY_MS) > 0) {
         }
-        while ($this->settler->round($end + 3 * Span::DAY_MS)) {
+        while ($this->closer->round($end + 3 * Span::DAY_MS)) {
         }
         self::assertSame(0, (int) $this->database->connection->fetchOne('SELECT COUNT(*) FROM scrape_row'));
         $this->ask($end, 120);
@@ -132,7 +134,9 @@ final class StoreModelTest extends TestCase
             }
         }
         array_push($this->waiting, ...$this->readers[$target]->read(implode("\n", $lines) . "\n# EOF\n", Form::OpenMetrics, $atMs));
-        count($this->waiting) > 60 && $this->commit();
+        if (count($this->waiting) > 60) {
+            $this->commit();
+        }
     }
 
     private function commit(): void
@@ -212,7 +216,7 @@ final class StoreModelTest extends TestCase
         // Not always to the end: what is asked may be half sealed.
         for ($rounds = mt_rand(0, 8); $rounds > 0 && $this->sealer->round($nowMs) > 0; --$rounds) {
         }
-        for ($rounds = mt_rand(0, 3); $rounds > 0 && $this->settler->round($nowMs); --$rounds) {
+        for ($rounds = mt_rand(0, 3); $rounds > 0 && $this->closer->round($nowMs); --$rounds) {
         }
     }
 

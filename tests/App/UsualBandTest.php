@@ -99,7 +99,9 @@ final class UsualBandTest extends TestCase
                 $instant = $near - $week * self::WEEK;
                 foreach ([0, 60, 120, 180] as $age) {
                     if (isset($values[$instant - $age])) {
-                        is_nan($values[$instant - $age]) || ($past[] = $values[$instant - $age]);
+                        if (!is_nan($values[$instant - $age])) {
+                            $past[] = $values[$instant - $age];
+                        }
                         break;
                     }
                 }

@@ -48,8 +48,12 @@ final class WholeChangesTest extends TestCase
         $insert('one');
         $insert('two');
         self::assertSame([], $empty->fetchFirstColumn('SELECT name FROM setting'), 'nobody sees half of it');
-        $misfortune !== 'killed' || $empty->executeStatement('KILL ' . (int) $connection->fetchOne('SELECT CONNECTION_ID()'));
-        $misfortune !== 'closed' || $connection->close();
+        if ($misfortune === 'killed') {
+            $empty->executeStatement('KILL ' . (int) $connection->fetchOne('SELECT CONNECTION_ID()'));
+        }
+        if ($misfortune === 'closed') {
+            $connection->close();
+        }
         $faults = 0;
         try {
             $isFault && throw new \RuntimeException('refused');

@@ -79,7 +79,7 @@ final class LookTest extends TestCase
             usleep(400_000);
             $this->hover(0.5);
             Instance::eventually(static fn(): bool => $at() !== '', 10, "a time in {$zone}");
-            $times[$zone] = strtotime("1970-01-01 {$at()} UTC");
+            $times[$zone] = (int) strtotime("1970-01-01 {$at()} UTC");
         }
         $apart = ((($times['Asia/Tokyo'] - $times['UTC']) % 86_400) + 86_400) % 86_400;
         self::assertEqualsWithDelta(9 * 3_600, $apart, 180, 'nine hours between them');

@@ -115,7 +115,9 @@ final class RuleTest extends TestCase
             self::assertSame([900, false], [$named()[0]['limit'] ?? null, $named()[0]['enabled'] ?? null], 'as it was');
         } finally {
             foreach ($client->send('GET', '/api/rules')[1] as $one) {
-                $one['name'] === 'Queue at low water' && $client->send('DELETE', "/api/rules/{$one['id']}", []);
+                if ($one['name'] === 'Queue at low water') {
+                    $client->send('DELETE', "/api/rules/{$one['id']}", []);
+                }
             }
         }
     }

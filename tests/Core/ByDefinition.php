@@ -87,7 +87,9 @@ final class ByDefinition
             $columns = [];
             for ($second = (intdiv($at - $window, 15) + 1) * 15; $second <= $at; $second += 15) {
                 foreach (($of->at)($second) as $key => $value) {
-                    is_nan($value) || ($columns[$key][$second] = $value);
+                    if (!is_nan($value)) {
+                        $columns[$key][$second] = $value;
+                    }
                 }
             }
 
@@ -403,7 +405,9 @@ final class ByDefinition
         $last = intdiv($at, 15) * 15;
         for ($second = intdiv($last - $span, 15) * 15 + 15; $second <= $last; $second += 15) {
             foreach (($of->at)($second) as $key => $value) {
-                is_nan($value) || ($past[$key][$second] = $value);
+                if (!is_nan($value)) {
+                    $past[$key][$second] = $value;
+                }
             }
         }
 

@@ -161,9 +161,15 @@ final class ExpositionModelTest extends TestCase
         // A state set has a label of its own name, and labels know no colon.
         $name = $this->newName($unit, $type === 'stateset' ? 'door' : null);
         $head = [];
-        $type === null || ($head[] = "# TYPE {$name} {$type}\n");
-        $unit === '' || ($head[] = "# UNIT {$name} {$unit}\n");
-        mt_rand(0, 1) === 0 || ($head[] = "# HELP {$name} " . strtr($this->words(12), ['\\' => '\\\\', "\n" => '\\n', '"' => '\\"']) . "\n");
+        if ($type !== null) {
+            $head[] = "# TYPE {$name} {$type}\n";
+        }
+        if ($unit !== '') {
+            $head[] = "# UNIT {$name} {$unit}\n";
+        }
+        if (mt_rand(0, 1) !== 0) {
+            $head[] = "# HELP {$name} " . strtr($this->words(12), ['\\' => '\\\\', "\n" => '\\n', '"' => '\\"']) . "\n";
+        }
         shuffle($head);
         $text = implode('', $head);
         $sets = [];

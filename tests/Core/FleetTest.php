@@ -242,8 +242,8 @@ final class FleetTest extends TestCase
             self::assertLessThan(15_000, $place);
             $places[intdiv($place, 1_000)] = ($places[intdiv($place, 1_000)] ?? 0) + 1;
         }
-        self::assertGreaterThan(90, min($places));
-        self::assertLessThan(180, max($places));
+        self::assertGreaterThan(90, min([PHP_INT_MAX, ...$places]));
+        self::assertLessThan(180, max([0, ...$places]));
         $due = [];
         $schedule = new Schedule();
         $from = self::AT * 1_000;

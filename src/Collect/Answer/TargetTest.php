@@ -29,6 +29,9 @@ final readonly class TargetTest implements \JsonSerializable
     /** @return array<string, mixed> what is known */
     public function jsonSerialize(): array
     {
-        return array_filter(get_object_vars($this), static fn(mixed $known): bool => $known !== null);
+        /** @var array<string, mixed> $fields */
+        $fields = get_object_vars($this);
+
+        return array_filter($fields, static fn(mixed $known): bool => $known !== null);
     }
 }

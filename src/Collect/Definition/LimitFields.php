@@ -38,6 +38,9 @@ final readonly class LimitFields
      */
     public function over(array $before): array
     {
-        return array_replace($before, array_filter(array_diff_key(get_object_vars($this), ['was' => 1]), is_int(...)));
+        /** @var array<string, int> $given */
+        $given = array_filter(array_diff_key(get_object_vars($this), ['was' => 1]), is_int(...));
+
+        return array_replace($before, $given);
     }
 }

@@ -82,7 +82,7 @@ class Target
     }
 
     /** Brings what comes from the group up to date. */
-    public function settle(): void
+    public function inherit(): void
     {
         $this->labels = $this->ownLabels + ($this->group->labels ?? []);
         if ($this->group === null) {

@@ -9,6 +9,7 @@ use Doctrine\Persistence\ManagerRegistry;
 use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Collect\Entity\TargetGroup;
 use Olivine\App\Platform\Problem;
+use Olivine\App\Platform\Scalar;
 
 /**
  * Targets; one that was removed can be brought back for a day, and counts as gone until then.
@@ -79,6 +80,9 @@ final class TargetRepository extends ServiceEntityRepository
             ->getQuery()
             ->getScalarResult();
 
-        return array_map(intval(...), array_column($rows, 'members', 'id'));
+        /** @var array<int, int|string> $members */
+        $members = array_column($rows, 'members', 'id');
+
+        return Scalar::ints($members);
     }
 }

@@ -9,6 +9,7 @@ use Doctrine\ORM\Query;
 use Doctrine\ORM\QueryBuilder;
 use Doctrine\Persistence\ManagerRegistry;
 use Olivine\App\Delivery\Entity\IncidentAlert;
+use Olivine\App\Platform\Scalar;
 
 /**
  * The alerts of incidents. Somebody may resolve an incident at any time: each question is answered as the rows are now.
@@ -66,14 +67,16 @@ final class IncidentAlertRepository extends ServiceEntityRepository
     /** @return int how many were raised still */
     public function endAll(int $incidentId, int $atMs): int
     {
-        return (int) $this->createQueryBuilder('a')
-            ->update()
-            ->set('a.clearedAt', ':at')
-            ->where('a.incidentId = :incident AND a.clearedAt IS NULL')
-            ->setParameter('at', $atMs)
-            ->setParameter('incident', $incidentId)
-            ->getQuery()
-            ->execute();
+        return Scalar::int(
+            $this->createQueryBuilder('a')
+                ->update()
+                ->set('a.clearedAt', ':at')
+                ->where('a.incidentId = :incident AND a.clearedAt IS NULL')
+                ->setParameter('at', $atMs)
+                ->setParameter('incident', $incidentId)
+                ->getQuery()
+                ->execute(),
+        );
     }
 
     private function allRaised(int $ruleId, string $hash): QueryBuilder

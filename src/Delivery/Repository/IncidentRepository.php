@@ -11,6 +11,7 @@ use Olivine\App\Delivery\Entity\Incident;
 use Olivine\App\Delivery\Entity\IncidentAlert;
 use Olivine\App\Delivery\IncidentStatus;
 use Olivine\App\Platform\Problem;
+use Olivine\App\Platform\Scalar;
 
 /**
  * @extends ServiceEntityRepository<Incident>
@@ -92,7 +93,7 @@ final class IncidentRepository extends ServiceEntityRepository
                 IncidentStatus::Resolved->value,
             ]);
 
-        return $id === false ? null : $this->held((int) $id);
+        return $id === false ? null : $this->held(Scalar::int($id));
     }
 
     /** As it is now, and nobody else changes it until the transaction is over. */

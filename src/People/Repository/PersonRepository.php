@@ -8,6 +8,7 @@ use Doctrine\Bundle\DoctrineBundle\Repository\ServiceEntityRepository;
 use Doctrine\Persistence\ManagerRegistry;
 use Olivine\App\People\Entity\Person;
 use Olivine\App\Platform\Problem;
+use Olivine\App\Platform\Scalar;
 
 /**
  * People; what somebody did keeps their name after they were removed.
@@ -45,6 +46,7 @@ final class PersonRepository extends ServiceEntityRepository
     {
         $rows = $this->createQueryBuilder('p')->select('p.id', 'p.name')->getQuery()->getScalarResult();
 
+        /** @var array<int, string> */
         return array_column($rows, 'name', 'id');
     }
 
@@ -59,6 +61,6 @@ final class PersonRepository extends ServiceEntityRepository
             ->getQuery()
             ->getSingleColumnResult();
 
-        return array_values(array_map(intval(...), $rows));
+        return array_values(array_map(Scalar::int(...), $rows));
     }
 }

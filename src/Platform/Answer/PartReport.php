@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Olivine\App\Platform\Answer;
 
+use Olivine\App\Platform\Scalar;
+
 final readonly class PartReport
 {
     /**
@@ -17,8 +19,8 @@ final readonly class PartReport
     /** Of two copies that share the work: together they did both, and they are as late as the later one. */
     public function with(self $other): self
     {
-        $figures = get_object_vars($this->figures);
-        foreach (get_object_vars($other->figures) as $name => $value) {
+        $figures = array_map(Scalar::float(...), get_object_vars($this->figures));
+        foreach (array_map(Scalar::float(...), get_object_vars($other->figures)) as $name => $value) {
             $figures[$name] = match (true) {
                 !isset($figures[$name]) => $value,
                 str_ends_with($name, '_seconds') => max($figures[$name], $value),

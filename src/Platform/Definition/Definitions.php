@@ -53,7 +53,7 @@ final class Definitions
     private function checked(string $class, array $written): array
     {
         $fields = $this->fields[$class] ??= FieldOfDefinition::allOf($class);
-        self::refuseUnknown($written, array_keys($fields), is_a($class, Told::class, true) ? $class::told() : []);
+        self::refuseUnknown($written, array_keys($fields), is_a($class, ReadBack::class, true) ? $class::readBack() : []);
         $taken = [];
         foreach ($fields as $name => $field) {
             $value = $written[$name] ?? null;

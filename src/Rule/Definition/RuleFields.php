@@ -8,12 +8,12 @@ use Olivine\App\Platform\Definition\Field\Line;
 use Olivine\App\Platform\Definition\Field\Number;
 use Olivine\App\Platform\Definition\Field\Text;
 use Olivine\App\Platform\Definition\Field\Whole;
-use Olivine\App\Platform\Definition\Told;
+use Olivine\App\Platform\Definition\ReadBack;
 use Olivine\Core\Rule\Direction;
 use Olivine\Core\Rule\Severity;
 
 /** A rule as a person writes it. */
-final readonly class RuleFields implements Told
+final readonly class RuleFields implements ReadBack
 {
     private const WEEK = 7 * 86_400;
     private const MONTH = 30 * 86_400;
@@ -58,7 +58,7 @@ final readonly class RuleFields implements Told
     ) {
     }
 
-    public static function told(): array
+    public static function readBack(): array
     {
         return ['id', 'unit', 'fault', 'brokenSince', 'phases', 'raisedInWeek'];
     }

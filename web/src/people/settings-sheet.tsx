@@ -44,13 +44,13 @@ export function SettingsSheet() {
     <Sheet label="Mail, address and zone" className="p-4">
       <h2>Mail, address and zone</h2>
       <Answered of={settings} what="the settings">
-        {(data) => (may('keep settings') ? <SettingsForm settings={data} /> : <Told settings={data} />)}
+        {(data) => (may('keep settings') ? <SettingsForm settings={data} /> : <Facts settings={data} />)}
       </Answered>
     </Sheet>
   );
 }
 
-function Told({ settings }: { settings: Settings }) {
+function Facts({ settings }: { settings: Settings }) {
   const server = settings.mailServer;
   const facts: [string, string][] = [
     [

@@ -15,7 +15,7 @@ final class Ids extends FieldRule
 
     public function taken(mixed $value): mixed
     {
-        return $this->fault($value) === null && is_array($value) ? array_values(array_unique($value)) : $value;
+        return $this->fault($value) === null && is_array($value) ? array_values(array_unique($value, SORT_REGULAR)) : $value;
     }
 
     public function fault(mixed $value): ?string

@@ -5,11 +5,12 @@ declare(strict_types=1);
 namespace Olivine\App\Store;
 
 use Doctrine\DBAL\Connection;
+use Olivine\App\Platform\Scalar;
 
 /** Once a day is over and sealed to its end: its runs are joined page by page, then the partitions that end with it are packed tight. */
-final class DaySettler
+final class DayCloser
 {
-    private const SETTLED = 'settled_day';
+    private const CLOSED = 'settled_day';
 
     private int $page = 0;
 
@@ -33,7 +34,7 @@ final class DaySettler
         }
         $this->page = $this->sealer->joinDay($day, $this->page) ?? 0;
         if ($this->page === 0) {
-            $this->partitions->settle($day + Span::DAY_MS);
+            $this->partitions->packTight($day + Span::DAY_MS);
             $this->remember($day);
         }
 
@@ -44,15 +45,15 @@ final class DaySettler
     {
         $this->connection->executeStatement(
             'INSERT INTO setting (name, value) VALUES (?, ?) ON DUPLICATE KEY UPDATE value = VALUES(value)',
-            [self::SETTLED, $dayMs],
+            [self::CLOSED, $dayMs],
         );
     }
 
     private function next(int $nowMs): ?int
     {
         $yesterday = Span::dayOf($nowMs) - Span::DAY_MS;
-        $settled = $this->connection->fetchOne('SELECT value FROM setting WHERE name = ?', [self::SETTLED]);
-        $day = $settled === false ? $yesterday : (int) $settled + Span::DAY_MS;
+        $closed = $this->connection->fetchOne('SELECT value FROM setting WHERE name = ?', [self::CLOSED]);
+        $day = $closed === false ? $yesterday : Scalar::int($closed) + Span::DAY_MS;
         if ($day > $yesterday || !Sealer::isOver($day, $nowMs)) {
             return null;
         }
@@ -60,6 +61,6 @@ final class DaySettler
             'SELECT MIN(oldest) FROM (SELECT MIN(at) AS oldest FROM scrape_row GROUP BY page) AS pages',
         );
 
-        return $unsealed !== null && $unsealed !== false && (int) $unsealed <= $day + Span::DAY_MS ? null : $day;
+        return $unsealed !== null && $unsealed !== false && Scalar::int($unsealed) <= $day + Span::DAY_MS ? null : $day;
     }
 }
