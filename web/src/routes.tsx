@@ -93,6 +93,11 @@ const rules = createRoute({
   getParentRoute: () => signedIn,
   path: '/rules',
   component: lazyRouteComponent(() => import('./rules/rules-page'), 'RulesPage'),
+  validateSearch: (search: Asked): { find?: string; sort?: string; order?: 'down' } => ({
+    find: text(search['find']),
+    sort: text(search['sort']),
+    order: oneOf(search['order'], 'down'),
+  }),
 });
 const rule = createRoute({
   getParentRoute: () => signedIn,

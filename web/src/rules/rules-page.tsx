@@ -1,18 +1,22 @@
 import { useQuery } from '@tanstack/react-query';
-import { Link } from '@tanstack/react-router';
-import { useState } from 'react';
+import { Link, useNavigate, useSearch } from '@tanstack/react-router';
+import { useDeferredValue, useMemo } from 'react';
 import { rules as asked } from '../api/queries';
 import type { RuleRow } from '../api/types';
 import { Answered } from '../ui/answered';
 import { Input, Sheet } from '../ui/controls';
-import { Spelt, dayClock, many, quantity, span } from '../ui/format';
+import { Spelt, many } from '../ui/format';
 import { PageHead } from '../ui/page-head';
-import { useMay, useZone } from '../ui/session';
-import { Crystal } from '../ui/severity';
+import { useMay } from '../ui/session';
+import { ColumnsMenu } from '../ui/table/columns';
+import { Table } from '../ui/table/table';
+import { RULE_COLUMNS, isBroken } from './columns';
 
-const PHASES = ['raised', 'easing', 'building', 'blind', 'lost'];
-const isBroken = (rule: RuleRow) => rule.enabled && rule.fault !== null;
+const ROW_HEIGHT = 52;
+const idOf = (rule: RuleRow) => rule.id;
+const nameOf = (rule: RuleRow) => rule.name;
 
+/** Every rule in a row; search and order stand in the address. */
 export function RulesPage() {
   const rules = useQuery({ ...asked.all(), refetchInterval: 10_000 });
   return (
@@ -24,11 +28,17 @@ export function RulesPage() {
 
 function Rules({ rules }: { rules: RuleRow[] }) {
   const may = useMay();
-  const [find, setFind] = useState('');
-  const words = find.toLowerCase().split(/\s+/).filter(Boolean);
-  const shown = rules.filter(({ name, formula, service }) =>
-    words.every((word) => `${name} ${formula} ${service}`.toLowerCase().includes(word)),
-  );
+  const navigate = useNavigate();
+  const search = useSearch({ from: '/signed-in/rules' });
+  const { find = '', sort = 'name', order } = search;
+  const set = (part: Partial<typeof search>) => void navigate({ to: '/rules', search: { ...search, ...part }, replace: true });
+  const wanted = useDeferredValue(find);
+  const shown = useMemo(() => {
+    const words = wanted.toLowerCase().split(/\s+/).filter(Boolean);
+    return rules.filter(({ name, formula, service }) =>
+      words.every((word) => `${name} ${formula} ${service}`.toLowerCase().includes(word)),
+    );
+  }, [rules, wanted]);
   const raised = rules.filter(({ phases }) => (phases['raised'] ?? 0) + (phases['easing'] ?? 0) > 0).length;
   const broken = rules.filter(isBroken).length;
   const inService = `${many(rules.filter((rule) => rule.enabled).length, 'rule')} in service, `;
@@ -48,9 +58,10 @@ function Rules({ rules }: { rules: RuleRow[] }) {
             aria-label="Search rules"
             placeholder="Search rules"
             value={find}
-            onChange={(event) => setFind(event.target.value)}
+            onChange={(event) => set({ find: event.target.value || undefined })}
             className="w-56"
           />
+          <ColumnsMenu list="rules" columns={RULE_COLUMNS} />
           {may('write rules') && (
             <Link
               to="/rules/$id"
@@ -64,69 +75,28 @@ function Rules({ rules }: { rules: RuleRow[] }) {
         </div>
       </div>
       <Sheet className="mt-3 overflow-x-auto" label="Rules">
-        <table className="w-full">
-          <thead className="text-left text-muted">
-            <tr>
-              {['', 'rule', 'raises', 'alerts now', 'raised in 7 d', 'service'].map((name) => (
-                <th key={name} className="px-3 py-2 font-normal first:w-8">
-                  {name || <span className="sr-only">severity</span>}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {shown.map((rule) => (
-              <Row key={rule.id} rule={rule} />
-            ))}
-          </tbody>
-        </table>
-        {shown.length === 0 && (
-          <p className="px-3 py-4 text-muted">
-            {rules.length === 0
-              ? 'No rules yet. Open Metrics, find a chart, and write a rule from it.'
-              : 'No rule has these words.'}
-          </p>
-        )}
+        <div className="max-lg:min-w-[850px]">
+          <Table
+            label="Rules"
+            remembered="rules"
+            columns={RULE_COLUMNS}
+            rows={shown}
+            idOf={idOf}
+            nameOf={nameOf}
+            sort={{ by: sort, down: order === 'down' }}
+            onSort={(next) => set({ sort: next.by, order: next.down ? 'down' : undefined })}
+            onOpen={(rule) => void navigate({ to: '/rules/$id', params: { id: String(rule.id) }, search: {} })}
+            rowHeight={ROW_HEIGHT}
+            empty={
+              <p className="border-t border-line px-3 py-4 text-muted">
+                {rules.length === 0
+                  ? 'No rules yet. Open Metrics, find a chart, and write a rule from it.'
+                  : 'No rule has these words.'}
+              </p>
+            }
+          />
+        </div>
       </Sheet>
     </>
   );
-}
-
-function Row({ rule }: { rule: RuleRow }) {
-  const zone = useZone();
-  return (
-    <tr className={rule.enabled ? 'border-t border-line' : 'border-t border-line text-muted'}>
-      <td className="px-3 py-2">
-        <Crystal severity={rule.severity} />
-      </td>
-      <td className="px-3 py-2">
-        <Link to="/rules/$id" params={{ id: String(rule.id) }} search={{}} className="font-semibold hover:underline">
-          {rule.name}
-        </Link>
-        {!rule.enabled && <span className="text-muted"> · switched off</span>}
-        <code className="block font-mono text-[12px] break-all text-muted">{rule.formula}</code>
-        {rule.fault && (
-          <span className="text-critical">
-            broken{rule.brokenSince !== null && ` since ${dayClock(rule.brokenSince, zone)}`}: {rule.fault}
-          </span>
-        )}
-      </td>
-      <td className="px-3 py-2 whitespace-nowrap">
-        {rule.direction} {quantity(rule.limit, rule.unit)}
-        <span className="block text-muted">{rule.holdSeconds > 0 ? `for ${span(rule.holdSeconds * 1000)}` : 'at once'}</span>
-      </td>
-      <td className="px-3 py-2 whitespace-nowrap">
-        {isBroken(rule) ? <span className="text-critical">not known</span> : phaseWords(rule.phases)}
-      </td>
-      <td className="px-3 py-2">
-        {rule.raisedInWeek === 0 ? <span className="text-muted">never</span> : `${rule.raisedInWeek}×`}
-      </td>
-      <td className="px-3 py-2">{rule.service || <span className="text-muted">of each series</span>}</td>
-    </tr>
-  );
-}
-
-function phaseWords(counts: Record<string, number>): string {
-  const up = PHASES.filter((phase) => counts[phase]).map((phase) => `${counts[phase]} ${phase}`);
-  return up.length > 0 ? up.join(', ') : `${counts['calm'] ?? 0} calm`;
 }

@@ -6,9 +6,7 @@ import { Field, Select } from '../ui/controls';
 import { quantity, span } from '../ui/format';
 import { DurationInput, QuantityInput } from '../ui/form/typed-input';
 import { unitHelp } from '../ui/form/words';
-import { Crystal } from '../ui/severity';
-
-const SEVERITIES: Severity[] = ['critical', 'major', 'minor', 'warning'];
+import { Crystal, SEVERITIES } from '../ui/severity';
 
 type Props = {
   rule: RuleFields;

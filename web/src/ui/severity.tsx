@@ -1,5 +1,8 @@
 import type { Severity } from '../api/types';
 
+/** The gravest first. */
+export const SEVERITIES: readonly Severity[] = ['critical', 'major', 'minor', 'warning'];
+
 export const HUES: Record<Severity | 'blind' | 'calm', string> = {
   critical: 'var(--critical)',
   major: 'var(--major)',

@@ -1,0 +1,92 @@
+import { Link } from '@tanstack/react-router';
+import clsx from 'clsx';
+import type { RuleRow } from '../api/types';
+import { dayClock, quantity, span } from '../ui/format';
+import { useZone } from '../ui/session';
+import { Crystal, SEVERITIES } from '../ui/severity';
+import { type Column, byText } from '../ui/table/rows';
+
+const PHASES = ['raised', 'easing', 'building', 'blind', 'lost'];
+export const isBroken = (rule: RuleRow) => rule.enabled && rule.fault !== null;
+/** Alerts that are up, or that nobody sees. */
+const upIn = ({ phases }: RuleRow) => PHASES.reduce((sum, phase) => sum + (phases[phase] ?? 0), 0);
+
+export const RULE_COLUMNS: Column<RuleRow>[] = [
+  {
+    name: 'severity',
+    label: 'gravity',
+    track: '64px',
+    compare: (a, b) => SEVERITIES.indexOf(a.severity) - SEVERITIES.indexOf(b.severity),
+    cell: (rule) => <Crystal severity={rule.severity} />,
+  },
+  {
+    name: 'name',
+    label: 'rule',
+    track: 'minmax(220px,1fr)',
+    stays: true,
+    compare: (a, b) => byText(a.name, b.name),
+    cell: (rule) => <Name rule={rule} />,
+  },
+  { name: 'raises', label: 'raises', track: '130px', cell: (rule) => <Raises rule={rule} /> },
+  {
+    name: 'now',
+    label: 'alerts now',
+    track: '130px',
+    mostFirst: true,
+    compare: (a, b) => Number(isBroken(a)) - Number(isBroken(b)) || upIn(a) - upIn(b),
+    cell: (rule) => (isBroken(rule) ? <span className="text-critical">not known</span> : phaseWords(rule.phases)),
+  },
+  {
+    name: 'week',
+    label: 'raised in 7 d',
+    track: '100px',
+    mostFirst: true,
+    compare: (a, b) => a.raisedInWeek - b.raisedInWeek,
+    cell: ({ raisedInWeek }) => (raisedInWeek === 0 ? <span className="text-muted">never</span> : `${raisedInWeek}×`),
+  },
+  {
+    name: 'service',
+    label: 'service',
+    track: '130px',
+    compare: (a, b) => byText(a.service, b.service),
+    cell: ({ service }) => (
+      <span className="block truncate">{service || <span className="text-muted">of each series</span>}</span>
+    ),
+  },
+];
+
+function Name({ rule }: { rule: RuleRow }) {
+  const zone = useZone();
+  const since = rule.brokenSince === null ? '' : ` since ${dayClock(rule.brokenSince, zone)}`;
+  const why = rule.fault === null ? null : `broken${since}: ${rule.fault}`;
+  return (
+    <>
+      <span className={clsx('block truncate', !rule.enabled && 'text-muted')}>
+        <Link to="/rules/$id" params={{ id: String(rule.id) }} search={{}} className="font-semibold hover:underline">
+          {rule.name}
+        </Link>
+        {!rule.enabled && ' · switched off'}
+      </span>
+      <span
+        className={clsx('block truncate', why ? 'text-critical' : 'font-mono text-[12px] text-muted')}
+        title={why ?? rule.formula}
+      >
+        {why ?? rule.formula}
+      </span>
+    </>
+  );
+}
+
+function Raises({ rule }: { rule: RuleRow }) {
+  return (
+    <span className={clsx('whitespace-nowrap', !rule.enabled && 'text-muted')}>
+      {rule.direction} {quantity(rule.limit, rule.unit)}
+      <span className="block text-muted">{rule.holdSeconds > 0 ? `for ${span(rule.holdSeconds * 1000)}` : 'at once'}</span>
+    </span>
+  );
+}
+
+function phaseWords(counts: Record<string, number>): string {
+  const up = PHASES.filter((phase) => counts[phase]).map((phase) => `${counts[phase]} ${phase}`);
+  return up.length > 0 ? up.join(', ') : `${counts['calm'] ?? 0} calm`;
+}
