@@ -34,6 +34,17 @@ final readonly class PartReports
         );
     }
 
+    /** @return array<string, int> part → how many copies of it are here, at work or ready to be */
+    public function copies(): array
+    {
+        /** @var array<string, mixed> $copies */
+        $copies = $this->database->connection->fetchAllKeyValue(
+            'SELECT part, COUNT(*) FROM part_copy WHERE here_until >= NOW(3) GROUP BY part',
+        );
+
+        return Scalar::ints($copies);
+    }
+
     /** @return array<string, PartReport> by the part's name: what its copies say together */
     public function now(int $nowMs): array
     {

@@ -63,6 +63,7 @@ final class StatusCommand extends Command
     private function tellParts(OutputInterface $output, int $nowMs): bool
     {
         $reports = $this->reports->now($nowMs);
+        $copies = $this->reports->copies();
         $healthy = true;
         foreach ($this->instance->parts() as $name => $part) {
             $report = $reports[$name] ?? null;
@@ -74,8 +75,9 @@ final class StatusCommand extends Command
             $healthy = $healthy && $how === 'up';
             $since = Quantity::span(max(0, $nowMs - 1000 * $part['since']));
             $again = $part['restarts'] > 0 ? ", started again {$part['restarts']}×" : '';
+            $shared = ($copies[$name] ?? 1) > 1 ? ", {$copies[$name]} copies share its work" : '';
             $figures = $report === null ? '' : '   ' . self::figures(get_object_vars($report->figures));
-            $output->writeln(sprintf('  %-11s %-8s since %s%s%s', $name, $how, $since, $again, $figures));
+            $output->writeln(sprintf('  %-11s %-8s since %s%s%s%s', $name, $how, $since, $again, $shared, $figures));
         }
 
         return $healthy;

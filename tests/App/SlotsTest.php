@@ -9,6 +9,7 @@ use Doctrine\DBAL\Exception\RetryableException;
 use Olivine\App\Platform\Database;
 use Olivine\App\Platform\LeaseLost;
 use Olivine\App\Platform\PartName;
+use Olivine\App\Platform\PartReports;
 use Olivine\App\Platform\Slots;
 use PHPUnit\Framework\TestCase;
 
@@ -33,6 +34,8 @@ final class SlotsTest extends TestCase
         foreach ($second->held()->epochs as $slot => $epoch) {
             self::assertSame($epochs[$slot] + 1, $epoch, 'a takeover raises the fencing number');
         }
+
+        self::assertSame(['collector' => 2, 'keeper' => 1], (new PartReports($database))->copies());
 
         $third = new Slots(self::beside(), PartName::Collector);
         $third->held();
