@@ -17,13 +17,22 @@ use Symfony\Component\Process\Process;
 /** A MariaDB of its own, with the settings of an instance and empty tables, for as long as something is measured. */
 final readonly class BenchDatabase
 {
+    private const INSTANCE = 'bench';
+
     public function __construct(private Instance $instance, private Parts $parts)
     {
     }
 
-    /** @param callable(Database): void $work */
+    /**
+     * @param callable(Database): void $work
+     *
+     * @throws \LogicException where the instance is not the bench's own: its database is thrown away
+     */
     public function with(callable $work): void
     {
+        if ($this->instance->name() !== self::INSTANCE) {
+            throw new \LogicException("The bench throws away its database, and this is that of {$this->instance->name()}; use bin/olivine bench");
+        }
         $this->instance->prepare(new Ports((int) (getenv('OLIVINE_BENCH_PORT') ?: 8920)), false, 10, 0, mayAsk: 'loopback');
         $folder = $this->parts->databaseFolder();
         (new Process(['rm', '-rf', $folder->tables]))->mustRun();
