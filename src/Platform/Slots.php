@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Olivine\App\Platform;
 
+use Doctrine\DBAL\Connection;
+
 /**
  * A copy's right to do its share of a part's work: a row for each slot with its owner, an end and a fencing number. A
  * copy takes what is free up to its fair share of the copies there are, and lets go of what is more: one alone holds
@@ -34,6 +36,13 @@ final class Slots
         $database->patiently(
             static fn() => $database->insertNew('lease', ['part', 'slot', 'owner', 'epoch', 'lease_until'], $free),
         );
+        // Copies that ended without a word, long ago.
+        $database->patiently(
+            static fn(Connection $connection) => $connection->executeStatement(
+                'DELETE FROM part_copy WHERE part = ? AND here_until < NOW(3) - INTERVAL 1 HOUR',
+                [$part->value],
+            ),
+        );
     }
 
     /** Renews, takes and lets go where it is time to. */
@@ -61,9 +70,8 @@ final class Slots
     {
         $slots = $this->held->numbers();
         $still = $this->database->connection->fetchFirstColumn(
-            "SELECT slot FROM lease FORCE INDEX (PRIMARY) WHERE part = ? AND slot IN ({$this->list(
-                $slots,
-            )}) AND owner = ? LOCK IN SHARE MODE",
+            "SELECT slot FROM lease FORCE INDEX (PRIMARY)
+             WHERE part = ? AND slot IN ({$this->list($slots)}) AND owner = ? LOCK IN SHARE MODE",
             [$this->part->value, $this->owner],
         );
         if ($slots === [] || count($still) < count($slots)) {
@@ -126,9 +134,6 @@ final class Slots
              ON DUPLICATE KEY UPDATE here_until = VALUES(here_until)',
             [$this->part->value, $this->owner, self::SECONDS],
         );
-        $connection->executeStatement('DELETE FROM part_copy WHERE part = ? AND here_until < NOW(3) - INTERVAL 1 HOUR', [
-            $this->part->value,
-        ]);
         $copies = 'SELECT COUNT(*) FROM part_copy WHERE part = ? AND here_until >= NOW(3)';
 
         return max(1, Scalar::int($connection->fetchOne($copies, [$this->part->value])));

@@ -4,6 +4,12 @@ declare(strict_types=1);
 
 namespace Olivine\Tests\App;
 
+use Doctrine\DBAL\Exception\RetryableException;
+use Doctrine\ORM\EntityManagerInterface;
+use Doctrine\Persistence\ManagerRegistry;
+use Olivine\App\Delivery\DeliveryKind;
+use Olivine\App\Delivery\Entity\Delivery;
+use Olivine\App\Delivery\Repository\DeliveryRepository;
 use Olivine\App\Platform\Database;
 use Olivine\App\Platform\HeldSlots;
 use Olivine\App\Platform\Part;
@@ -88,6 +94,44 @@ final class CopiesTest extends TestCase
         $alone = $reports->now(81_000)['evaluator'];
         self::assertSame(1_000, $alone->ageMs, 'the other one is gone, and so is what it said');
         self::assertEquals((object) ['olivine_rules' => 5.0, 'olivine_rule_lateness_seconds' => 1.0], $alone->figures);
+    }
+
+    /** One copy decides that it is over while another begins to tell of it: who may have been told of the raise hears of its end. */
+    public function testWhoIsBeingToldByAnotherCopyHearsOfTheEnd(): void
+    {
+        $other = Instance::connect();
+        $incident = 900_000_000 + random_int(0, 99_999_999);
+        $managers = Instance::container()->get('doctrine');
+        self::assertInstanceOf(ManagerRegistry::class, $managers);
+        $manager = $managers->getManager();
+        self::assertInstanceOf(EntityManagerInterface::class, $manager);
+        $deliveries = $manager->getRepository(Delivery::class);
+        self::assertInstanceOf(DeliveryRepository::class, $deliveries);
+        $never = (int) (microtime(true) * 1000) + 86_400_000;
+        foreach ([1 => 71, 2 => 72] as $rung => $person) {
+            $deliveries->plan($incident, DeliveryKind::Raised, $rung, $person, 'e-mail', $never, $never);
+        }
+        $claim = static fn(int $rung): int|string => $other->executeStatement(
+            "UPDATE delivery SET status = 'sending', attempts = 1 WHERE incident_id = ? AND round = ? AND status = 'planned'",
+            [$incident, $rung],
+        );
+        $other->executeStatement('SET innodb_lock_wait_timeout = 1');
+        try {
+            $manager->wrapInTransaction(static function () use ($deliveries, $incident, $claim): void {
+                self::assertSame([], array_filter($deliveries->raisedOf($incident), static fn(Delivery $one): bool => $one->attempts > 0));
+                self::assertSame(1, $claim(1), 'another copy claims the first one meanwhile');
+                self::assertSame([71], $deliveries->told($incident));
+                $deliveries->drop($incident, 'it is over');
+                try {
+                    $claim(2);
+                    self::fail('Somebody was told after it was decided who is not');
+                } catch (RetryableException) {
+                }
+            });
+            self::assertSame(0, $claim(2), 'and afterwards there is nothing to claim');
+        } finally {
+            $other->executeStatement('DELETE FROM delivery WHERE incident_id = ?', [$incident]);
+        }
     }
 
     /** @return iterable<string, array{array<int, int>, array<int, int>, non-empty-list<int>, int}> */

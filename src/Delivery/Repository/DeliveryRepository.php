@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Delivery\Repository;
 
 use Doctrine\Bundle\DoctrineBundle\Repository\ServiceEntityRepository;
+use Doctrine\DBAL\LockMode;
 use Doctrine\ORM\Query;
 use Doctrine\ORM\QueryBuilder;
 use Doctrine\Persistence\ManagerRegistry;
@@ -77,20 +78,19 @@ final class DeliveryRepository extends ServiceEntityRepository
     /** @return list<Delivery> what tells of the raise, rung by rung */
     public function raisedOf(int $incidentId): array
     {
-        return $this->now(
-            $this->createQueryBuilder('d')
-                ->where('d.incidentId = :incident AND d.kind = :raised')
-                ->setParameter('incident', $incidentId)
-                ->setParameter('raised', DeliveryKind::Raised->value)
-                ->orderBy('d.round'),
-        );
+        return $this->all($this->raises($incidentId)->getQuery());
     }
 
-    /** @return list<int> people who were told of the raise, or may have been */
+    /**
+     * Within a transaction: whoever sends may claim none of them until it is over, so who was told and who will not be is
+     * decided once.
+     *
+     * @return list<int> people who were told of the raise, or may have been
+     */
     public function told(int $incidentId): array
     {
         $told = array_filter(
-            $this->raisedOf($incidentId),
+            $this->all($this->raises($incidentId)->getQuery()->setLockMode(LockMode::PESSIMISTIC_WRITE)),
             static fn(Delivery $one): bool => $one->attempts > 0 || $one->status === DeliveryStatus::Sent,
         );
 
@@ -117,13 +117,14 @@ final class DeliveryRepository extends ServiceEntityRepository
     /** @return list<Delivery> of the incidents in these slots, the longest due first */
     public function due(HeldSlots $slots, int $nowMs, int $most): array
     {
-        return $this->now(
+        return $this->all(
             $this->within($slots, $this->createQueryBuilder('d'))
                 ->andWhere('d.status = :planned AND d.nextAt <= :now')
                 ->setParameter('planned', DeliveryStatus::Planned->value)
                 ->setParameter('now', $nowMs)
                 ->orderBy('d.dueAt')
-                ->setMaxResults($most),
+                ->setMaxResults($most)
+                ->getQuery(),
         );
     }
 
@@ -216,10 +217,19 @@ final class DeliveryRepository extends ServiceEntityRepository
             ->setParameter('slots', $slots->numbers());
     }
 
-    /** @return list<Delivery> */
-    private function now(QueryBuilder $asked): array
+    private function raises(int $incidentId): QueryBuilder
+    {
+        return $this->createQueryBuilder('d')
+            ->where('d.incidentId = :incident AND d.kind = :raised')
+            ->setParameter('incident', $incidentId)
+            ->setParameter('raised', DeliveryKind::Raised->value)
+            ->orderBy('d.round');
+    }
+
+    /** @return list<Delivery> as they are by now, also those that were read before */
+    private function all(Query $query): array
     {
         /** @var list<Delivery> */
-        return $asked->getQuery()->setHint(Query::HINT_REFRESH, true)->getResult();
+        return $query->setHint(Query::HINT_REFRESH, true)->getResult();
     }
 }
