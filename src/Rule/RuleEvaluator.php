@@ -184,6 +184,10 @@ final class RuleEvaluator implements PartWork
     {
         $id = $rule->id();
         $stepMs = $rule->stepSeconds * 1000;
+        // Most rounds come before a rule's next instant has settled anywhere: then nothing of it needs to be looked up.
+        if (isset($this->states[$id]) && $settled->fastest() < $this->states[$id][0]->throughMs + $stepMs) {
+            return false;
+        }
         $tree = $this->trees[$rule->formula] ??= Parser::parse($rule->formula);
         $through = $this->settled->throughFor($tree, $settled);
         $through -= $through % $stepMs;

@@ -31,6 +31,11 @@ final readonly class Settled
         return $this->later === [] && min($this->through) === max($this->through);
     }
 
+    public function fastest(): int
+    {
+        return max($this->through);
+    }
+
     public function slowest(): int
     {
         return min($this->through);

@@ -8,10 +8,12 @@ use Doctrine\DBAL\Exception\RetryableException;
 use Doctrine\ORM\EntityManagerInterface;
 use Doctrine\Persistence\ManagerRegistry;
 use Olivine\App\Delivery\DeliveryKind;
+use Olivine\App\Delivery\DeliveryStatus;
 use Olivine\App\Delivery\Entity\Delivery;
 use Olivine\App\Delivery\Repository\DeliveryRepository;
 use Olivine\App\Platform\Database;
 use Olivine\App\Platform\HeldSlots;
+use Olivine\App\Platform\LeaseLost;
 use Olivine\App\Platform\Part;
 use Olivine\App\Platform\PartName;
 use Olivine\App\Platform\PartReports;
@@ -96,15 +98,34 @@ final class CopiesTest extends TestCase
         self::assertEquals((object) ['olivine_rules' => 5.0, 'olivine_rule_lateness_seconds' => 1.0], $alone->figures);
     }
 
+    /** Frozen between looking and claiming, it woke after another had taken its slots over: it claims nothing, so nothing stays claimed. */
+    public function testWhoLostItsSlotsClaimsNothing(): void
+    {
+        $incident = 800_000_000 + random_int(0, 99_999_999);
+        [$managers, $manager] = self::managers();
+        $database = new Database($manager->getConnection(), $managers);
+        $deliveries = new DeliveryRepository($managers, $database);
+        $never = (int) (microtime(true) * 1000) + 86_400_000;
+        $deliveries->plan($incident, DeliveryKind::Raised, 1, 71, 'e-mail', $never, $never);
+        $delivery = $deliveries->raisedOf($incident)[0];
+        $database->under(new Slots(new Database(Instance::connect()), PartName::Dispatcher));
+        try {
+            $deliveries->claim($delivery);
+            self::fail('It claimed what is another\'s to send');
+        } catch (LeaseLost) {
+            $now = $deliveries->raisedOf($incident)[0];
+            self::assertSame([DeliveryStatus::Planned, 0], [$now->status, $now->attempts]);
+        } finally {
+            $manager->getConnection()->executeStatement('DELETE FROM delivery WHERE incident_id = ?', [$incident]);
+        }
+    }
+
     /** One copy decides that it is over while another begins to tell of it: who may have been told of the raise hears of its end. */
     public function testWhoIsBeingToldByAnotherCopyHearsOfTheEnd(): void
     {
         $other = Instance::connect();
         $incident = 900_000_000 + random_int(0, 99_999_999);
-        $managers = Instance::container()->get('doctrine');
-        self::assertInstanceOf(ManagerRegistry::class, $managers);
-        $manager = $managers->getManager();
-        self::assertInstanceOf(EntityManagerInterface::class, $manager);
+        [, $manager] = self::managers();
         $deliveries = $manager->getRepository(Delivery::class);
         self::assertInstanceOf(DeliveryRepository::class, $deliveries);
         $never = (int) (microtime(true) * 1000) + 86_400_000;
@@ -157,5 +178,16 @@ final class CopiesTest extends TestCase
         $settled = new Settled(85_000, array_map(static fn(int $slot): ?int => $bySlot[$slot] ?? null, range(0, 15)), $later);
         self::assertSame($through, min(array_map($settled->ofTarget(...), $targets)));
         self::assertLessThanOrEqual($settled->ofTarget(2), $settled->slowest());
+    }
+
+    /** @return array{ManagerRegistry, EntityManagerInterface} */
+    private static function managers(): array
+    {
+        $managers = Instance::container()->get('doctrine');
+        self::assertInstanceOf(ManagerRegistry::class, $managers);
+        $manager = $managers->getManager();
+        self::assertInstanceOf(EntityManagerInterface::class, $manager);
+
+        return [$managers, $manager];
     }
 }

@@ -14,6 +14,7 @@ use Olivine\App\Delivery\DeliveryStatus;
 use Olivine\App\Delivery\Entity\Delivery;
 use Olivine\App\Platform\Database;
 use Olivine\App\Platform\HeldSlots;
+use Olivine\App\Platform\LeaseLost;
 
 /**
  * Messages to people. Each is planned under a key of (incident, kind, round, person, channel): planning twice plans once.
@@ -140,11 +141,15 @@ final class DeliveryRepository extends ServiceEntityRepository
             ->execute();
     }
 
-    /** @return bool whether it was there to be claimed */
+    /**
+     * @return bool whether it was there to be claimed
+     *
+     * @throws LeaseLost where its slot is another's by now
+     */
     public function claim(Delivery $delivery): bool
     {
-        return 1 ===
-            $this->createQueryBuilder('d')
+        return $this->database->transaction(
+            fn(): bool => 1 === $this->createQueryBuilder('d')
                 ->update()
                 ->set('d.status', ':sending')
                 ->set('d.attempts', ':attempts')
@@ -154,7 +159,8 @@ final class DeliveryRepository extends ServiceEntityRepository
                 ->setParameter('id', $delivery->id())
                 ->setParameter('planned', DeliveryStatus::Planned->value)
                 ->getQuery()
-                ->execute();
+                ->execute(),
+        );
     }
 
     public function markSent(Delivery $delivery, int $atMs, string $answer): void
