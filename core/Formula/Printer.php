@@ -71,22 +71,8 @@ final class Printer
                 ", {$node->yardstick->value}, " .
                 self::duration($node->spanMs) .
                 ')',
-            $node instanceof Percentile => 'percentile(' .
-                self::float($node->percent) .
-                ', ' .
-                self::print($node->of) .
-                ', ' .
-                self::duration($node->windowMs) .
-                ')' .
-                self::grouping($node->grouping),
-            $node instanceof ShareBelow => 'share_below(' .
-                self::float($node->bound) .
-                ', ' .
-                self::print($node->of) .
-                ', ' .
-                self::duration($node->windowMs) .
-                ')' .
-                self::grouping($node->grouping),
+            $node instanceof Percentile => self::ofBuckets('percentile', $node->percent, $node),
+            $node instanceof ShareBelow => self::ofBuckets('share_below', $node->bound, $node),
             $node instanceof VoiceQuality => 'voice_quality(' .
                 self::print($node->latency) .
                 ', ' .
@@ -135,6 +121,13 @@ final class Printer
                 ", {$window})",
             default => "{$node->reducer->value}({$of}, {$window})",
         };
+    }
+
+    private static function ofBuckets(string $name, float $number, Percentile|ShareBelow $node): string
+    {
+        $arguments = [self::float($number), self::print($node->of), self::duration($node->windowMs)];
+
+        return "{$name}(" . implode(', ', $arguments) . ')' . self::grouping($node->grouping);
     }
 
     private static function grouping(?Grouping $grouping): string

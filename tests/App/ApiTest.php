@@ -10,23 +10,7 @@ use PHPUnit\Framework\TestCase;
 /** The API over real HTTP: who may do what, what hostile input meets, and that each change is written down. */
 final class ApiTest extends TestCase
 {
-    private const RULE = [
-        'name' => 'Test rule',
-        'formula' => 'messaging_queue_depth',
-        'severity' => 'minor',
-        'direction' => 'above',
-        'limit' => 99_999,
-        'holdSeconds' => 60,
-        'clearLimit' => 99_999,
-        'clearHoldSeconds' => 60,
-        'blindAfterSeconds' => 600,
-        'blindSeverity' => null,
-        'worseLimit' => null,
-        'worseSeverity' => null,
-        'service' => 'tickets',
-        'runbook' => '',
-        'enabled' => true,
-    ];
+    private const RULE = ['name' => 'Test rule', 'enabled' => true] + PlainRule::FIELDS;
 
     /** @return iterable<string, array{string, string, array<string, mixed>|null, array<string, int>}> what, and the status each role gets */
     public static function rights(): iterable

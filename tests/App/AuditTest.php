@@ -21,22 +21,7 @@ final class AuditTest extends TestCase
     ];
     /** Takes readings in by the piece, each of them a whole, and may be done again. */
     private const BY_THE_PIECE = ['POST /api/import'];
-    private const RULE = [
-        'formula' => 'messaging_queue_depth',
-        'severity' => 'minor',
-        'direction' => 'above',
-        'limit' => 99_999,
-        'holdSeconds' => 60,
-        'clearLimit' => 99_999,
-        'clearHoldSeconds' => 60,
-        'blindAfterSeconds' => 600,
-        'blindSeverity' => null,
-        'worseLimit' => null,
-        'worseSeverity' => null,
-        'service' => 'tickets',
-        'runbook' => '',
-        'enabled' => false,
-    ];
+    private const RULE = PlainRule::FIELDS;
 
     public function testWhateverChangesSomethingChangesItAsAWhole(): void
     {

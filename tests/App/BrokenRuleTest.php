@@ -10,21 +10,7 @@ use PHPUnit\Framework\TestCase;
 /** Rules that cannot be evaluated, targets that rest or get another name: what the running evaluator and dispatcher make of them. */
 final class BrokenRuleTest extends TestCase
 {
-    private const RULE = [
-        'severity' => 'minor',
-        'direction' => 'above',
-        'limit' => 1e9,
-        'holdSeconds' => 60,
-        'clearLimit' => 1e9,
-        'clearHoldSeconds' => 60,
-        'blindAfterSeconds' => 600,
-        'blindSeverity' => null,
-        'worseLimit' => null,
-        'worseSeverity' => null,
-        'runbook' => '',
-        'enabled' => true,
-        'service' => 'brokers',
-    ];
+    private const RULE = ['limit' => 1e9, 'clearLimit' => 1e9, 'service' => 'brokers', 'enabled' => true] + PlainRule::FIELDS;
     /** Both sides have several queues of one broker. */
     private const AMBIGUOUS = 'messaging_queue_depth - messaging_queue_depth on broker';
 

@@ -17,21 +17,11 @@ final class GarbageTest extends TestCase
     private const CREDENTIAL = ['kind' => 'basic', 'name' => 'gauge', 'secret' => 'well kept'];
     private const RULE = [
         'name' => 'Garbage rule',
-        'formula' => 'messaging_queue_depth',
-        'severity' => 'minor',
-        'direction' => 'above',
-        'limit' => 99_999,
-        'holdSeconds' => 60,
-        'clearLimit' => 99_999,
-        'clearHoldSeconds' => 60,
-        'blindAfterSeconds' => 600,
         'blindSeverity' => 'minor',
         'worseLimit' => 199_999,
         'worseSeverity' => 'critical',
-        'service' => 'tickets',
         'runbook' => 'https://runbooks.example/x',
-        'enabled' => false,
-    ];
+    ] + PlainRule::FIELDS;
 
     /** @return list<string> as JSON, or not even that */
     private static function garbage(): array

@@ -12,21 +12,7 @@ use Symfony\Component\HttpClient\HttpClient;
 final class IncidentTest extends TestCase
 {
     private const ALERTS = 400;
-    private const RULE = [
-        'severity' => 'minor',
-        'direction' => 'above',
-        'limit' => 400,
-        'holdSeconds' => 60,
-        'clearLimit' => 300,
-        'clearHoldSeconds' => 60,
-        'blindAfterSeconds' => 600,
-        'blindSeverity' => null,
-        'worseLimit' => null,
-        'worseSeverity' => null,
-        'formula' => 'messaging_queue_depth',
-        'runbook' => '',
-        'enabled' => false,
-    ];
+    private const RULE = ['limit' => 400, 'clearLimit' => 300] + PlainRule::FIELDS;
 
     private Connection $database;
     private Client $engineer;

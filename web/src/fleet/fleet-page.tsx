@@ -9,6 +9,7 @@ import { many } from '../ui/format';
 import { PageHead } from '../ui/page-head';
 import { useMay } from '../ui/session';
 import { ColumnsMenu } from '../ui/table/columns';
+import { hasWords } from '../ui/has-words';
 import { Table } from '../ui/table/table';
 import { fleetColumns } from './columns';
 import { FleetTabs } from './fleet-tabs';
@@ -47,10 +48,8 @@ function Targets({ all }: { all: Target[] }) {
   const texts = useMemo(() => new Map(all.map((target) => [target, textOf(target)])), [all]);
   const wanted = useDeferredValue(find);
   const shown = useMemo(() => {
-    const words = wanted.toLowerCase().split(/\s+/).filter(Boolean);
-    return all.filter(
-      (target) => (only === 'all' || health(target) === only) && words.every((word) => texts.get(target)!.includes(word)),
-    );
+    const fits = hasWords(wanted);
+    return all.filter((target) => (only === 'all' || health(target) === only) && fits(texts.get(target)!));
   }, [all, texts, wanted, only]);
   const groupOf = useCallback(
     (target: Target) => (by === 'group' ? (target.group?.name ?? 'in no group') : (target.labels[by] ?? `no ${by}`)),
@@ -157,7 +156,7 @@ function Targets({ all }: { all: Target[] }) {
 }
 
 const textOf = ({ name, group, labels, status }: Target) =>
-  [name, group?.name ?? '', ...Object.values(labels), status?.message ?? ''].join(' ').toLowerCase();
+  [name, group?.name ?? '', ...Object.values(labels), status?.message ?? ''].join(' ');
 
 function SparkChoice({ value, onChange }: { value: string; onChange: (name: string) => void }) {
   const metrics = useQuery(metricsAsked.all());

@@ -4,14 +4,13 @@ import { useState } from 'react';
 import { metrics as asked } from '../api/queries';
 import { Answered } from '../ui/answered';
 import { Input, Sheet } from '../ui/controls';
+import { hasWords } from '../ui/has-words';
 
 export function MetricList({ chosen, onChoose }: { chosen: string; onChoose: (name: string, type: string) => void }) {
   const metrics = useQuery(asked.all());
   const [find, setFind] = useState('');
-  const words = find.toLowerCase().split(/\s+/).filter(Boolean);
-  const found = (metrics.data ?? []).filter((metric) =>
-    words.every((word) => `${metric.name} ${metric.help}`.toLowerCase().includes(word)),
-  );
+  const fits = hasWords(find);
+  const found = (metrics.data ?? []).filter((metric) => fits(`${metric.name} ${metric.help}`));
   const groups = Map.groupBy(found, (metric) => metric.name.split('_')[0]!);
   return (
     <Sheet className="flex max-h-[calc(100dvh-190px)] flex-col max-lg:max-h-64" label="Metrics">

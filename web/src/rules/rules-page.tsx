@@ -6,6 +6,7 @@ import type { RuleRow } from '../api/types';
 import { Answered } from '../ui/answered';
 import { Input, Sheet } from '../ui/controls';
 import { Spelt, many } from '../ui/format';
+import { hasWords } from '../ui/has-words';
 import { PageHead } from '../ui/page-head';
 import { useMay } from '../ui/session';
 import { ColumnsMenu } from '../ui/table/columns';
@@ -34,10 +35,8 @@ function Rules({ rules }: { rules: RuleRow[] }) {
   const set = (part: Partial<typeof search>) => void navigate({ to: '/rules', search: { ...search, ...part }, replace: true });
   const wanted = useDeferredValue(find);
   const shown = useMemo(() => {
-    const words = wanted.toLowerCase().split(/\s+/).filter(Boolean);
-    return rules.filter(({ name, formula, service }) =>
-      words.every((word) => `${name} ${formula} ${service}`.toLowerCase().includes(word)),
-    );
+    const fits = hasWords(wanted);
+    return rules.filter(({ name, formula, service }) => fits(`${name} ${formula} ${service}`));
   }, [rules, wanted]);
   const raised = rules.filter(({ phases }) => (phases['raised'] ?? 0) + (phases['easing'] ?? 0) > 0).length;
   const broken = rules.filter(isBroken).length;
