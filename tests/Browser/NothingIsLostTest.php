@@ -51,12 +51,6 @@ final class NothingIsLostTest extends TestCase
     public function testAFailedAnswerIsNoEmptyOneAndWhatWasThereStays(): void
     {
         $browser = self::$browser;
-        $fail = static fn(string $path): string => <<<JS
-            window.kept ??= window.fetch;
-            window.fetch = (address, asked) => String(address).startsWith('{$path}')
-                ? Promise.resolve(new Response(JSON.stringify({ title: 'The tide took it' }), { status: 503 }))
-                : window.kept(address, asked);
-            JS;
         foreach (
             [
                 ['/fleet', '/api/targets', 'gate-e1', 'the targets'],
@@ -66,7 +60,7 @@ final class NothingIsLostTest extends TestCase
         ) {
             $browser->go($page);
             $browser->waitForText($there);
-            $browser->driver->executeScript($fail($asked));
+            $browser->driver->executeScript(self::failing($asked));
             $browser->waitForText("You see {$what} of", 30);
             $browser->waitForText('The tide took it');
             self::assertStringContainsString($there, $browser->text(), 'what was there stays');
@@ -76,7 +70,7 @@ final class NothingIsLostTest extends TestCase
             Instance::eventually(static fn(): bool => !str_contains($browser->text(), 'The tide took it'), 20, "{$what}: it is over");
         }
         // Nothing was there before: the reason stands in its place, and nothing looks empty.
-        $browser->driver->executeScript($fail('/api/cost'));
+        $browser->driver->executeScript(self::failing('/api/cost'));
         $browser->follow('/fleet/cost');
         $browser->waitForText('Olivine could not show what collecting takes. The tide took it', 30);
         $browser->driver->executeScript('window.fetch = window.kept');
@@ -152,8 +146,23 @@ final class NothingIsLostTest extends TestCase
             $browser->go('/fleet');
             $browser->waitForText('gate-e1');
             self::assertDoesNotMatchRegularExpression('~\b1[34] h .*ago~', $browser->text());
+            $browser->driver->executeScript(self::failing('/api/targets'));
+            $browser->waitForText('You see the targets of', 30);
+            $minutes = implode('|', array_map($clock, range(0, 300, 60)));
+            self::assertMatchesRegularExpression("~You see the targets of ({$minutes}),~", $browser->text());
         } finally {
             $browser->close();
         }
+    }
+
+    /** From now on the page's questions to an address fail. */
+    private static function failing(string $path): string
+    {
+        return <<<JS
+            window.kept ??= window.fetch;
+            window.fetch = (address, asked) => String(address).startsWith('{$path}')
+                ? Promise.resolve(new Response(JSON.stringify({ title: 'The tide took it' }), { status: 503 }))
+                : window.kept(address, asked);
+            JS;
     }
 }

@@ -18,14 +18,24 @@ use Olivine\Core\Rule\Threshold;
 use Olivine\Tests\App\Instance;
 use Olivine\Tests\App\WatchedParts;
 use PHPUnit\Framework\TestCase;
+use Symfony\Component\Process\Process;
 
 /** A long run of kills, too long for every change: `bin/olivine bench faults`. */
 final class KillsTest extends TestCase
 {
     use WatchedParts;
 
+    private const SHARED = ['collector', 'evaluator', 'dispatcher'];
+    /** @var array<string, Process> second copies of the parts, which share their work */
+    private array $copies = [];
+
+    protected function tearDown(): void
+    {
+        array_map(static fn(Process $copy): ?int => $copy->stop(10.0, SIGTERM), $this->copies);
+    }
+
     /**
-     * A queue backs up while parts are killed at random, a hundred times: each mail arrives once, no committed reading is
+     * A queue backs up while parts and second copies of them are killed at random, a hundred times: each mail arrives once, no committed reading is
      * lost, every part is back by itself, and replaying the readings gives the transitions that were recorded.
      */
     public function testKillsWhileAQueueIsRaising(): void
@@ -38,15 +48,24 @@ final class KillsTest extends TestCase
         $before = $this->rowCount($database);
         $seen = [];
         $kills = (int) (getenv('OLIVINE_KILLS') ?: 100);
-        $killed = ['collector' => 0, 'evaluator' => 0, 'dispatcher' => 0, 'database' => 0];
+        $killed = ['collector' => 0, 'evaluator' => 0, 'dispatcher' => 0, 'database' => 0, 'a copy' => 0];
+        array_map($this->startCopy(...), self::SHARED);
+        $this->waitUntilShared($database);
         for ($kill = 0; $kill < $kills; ++$kill) {
             usleep(mt_rand(2_000_000, 7_000_000));
-            $name = $kill < 4 ? array_keys($killed)[$kill] : array_rand($killed);
+            $name = $kill < count($killed) ? array_keys($killed)[$kill] : array_rand($killed);
+            ++$killed[$name];
+            if ($name === 'a copy') {
+                $this->remember($database, $seen, $from);
+                $part = self::SHARED[array_rand(self::SHARED)];
+                $this->copies[$part]->stop(0.0, SIGKILL);
+                $this->startCopy($part);
+                continue;
+            }
             $pid = $this->parts()[$name]['pid'];
             // What is committed now must still be there at the end.
             $this->remember($database, $seen, $from);
             posix_kill($pid, SIGKILL);
-            ++$killed[$name];
             Instance::eventually(
                 fn(): bool => $this->parts()[$name]['pid'] !== $pid && $this->alive($this->parts()[$name]['pid']),
                 15,
@@ -101,6 +120,25 @@ final class KillsTest extends TestCase
         );
         self::assertSame($this->recorded($database, $from), $this->replayed($database, $from), 'replay gives what live recorded');
         fwrite(STDERR, sprintf("\nkills: %s; %d rows remembered, %d mails\n", json_encode($killed), count($seen), count($planned)));
+    }
+
+    private function startCopy(string $part): void
+    {
+        $copy = new Process([PHP_BINARY, 'bin/console', "olivine:{$part}"], dirname(__DIR__, 2), null, null, null);
+        $copy->disableOutput();
+        $copy->start();
+        $this->copies[$part] = $copy;
+    }
+
+    private function waitUntilShared(Connection $database): void
+    {
+        Instance::eventually(
+            static fn(): bool => (int) $database->fetchOne(
+                'SELECT COUNT(*) FROM (SELECT 1 FROM lease WHERE lease_until >= NOW(3) GROUP BY part, owner HAVING COUNT(*) = 8) half',
+            ) === 2 * count(self::SHARED),
+            60,
+            'two copies of each share the work',
+        );
     }
 
     /** @return list<string> */

@@ -8,7 +8,9 @@ let ahead = 0;
 const HEADER_SLACK_MS = 1_500;
 const EXACT_SLACK_MS = 250;
 
-export const serverNow = (): number => Date.now() + ahead;
+/** An instant that the browser's clock gave, by the server's. */
+export const byServer = (ofBrowser: number): number => ofBrowser + ahead;
+export const serverNow = (): number => byServer(Date.now());
 
 export function learnFromHeader(date: string | null): void {
   const second = date === null ? NaN : Date.parse(date);

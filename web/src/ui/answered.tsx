@@ -1,5 +1,6 @@
 import type { UseQueryResult } from '@tanstack/react-query';
 import type { ReactNode } from 'react';
+import { byServer } from '../api/server-clock';
 import { clock, span } from './format';
 import { useZone } from './session';
 import { useNow } from './use-now';
@@ -47,8 +48,9 @@ export function Old<T>({ question, what }: { question: Question<T>; what: string
   const zone = useZone();
   const now = useNow();
   if (!question.error || question.data === undefined) return null;
-  const age = Math.max(0, now - question.dataUpdatedAt);
-  return <Failed question={question} words={`You see ${what} of ${clock(question.dataUpdatedAt, zone)}, ${span(age)} old.`} />;
+  // When an answer came is told by the browser's clock, which may be hours off.
+  const at = byServer(question.dataUpdatedAt);
+  return <Failed question={question} words={`You see ${what} of ${clock(at, zone)}, ${span(Math.max(0, now - at))} old.`} />;
 }
 
 function Failed<T>({ question, words }: { question: Question<T>; words: string }) {
