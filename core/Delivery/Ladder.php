@@ -4,6 +4,9 @@ declare(strict_types=1);
 
 namespace Olivine\Core\Delivery;
 
+use Olivine\Core\Time\Duration;
+use Olivine\Core\Time\Instant;
+
 /**
  * Whom an incident reaches, rung by rung, until someone acknowledges.
  *
@@ -12,32 +15,34 @@ namespace Olivine\Core\Delivery;
  */
 final readonly class Ladder
 {
-    public function __construct(public int $gatherMs, public int $secondRungAfterMs)
+    public function __construct(public Duration $gather, public Duration $secondRungAfter)
     {
     }
 
     /** @return list<Rung> */
-    public function rungs(int $openedAtMs): array
+    public function rungs(Instant $openedAt): array
     {
+        $gathered = $openedAt->plus($this->gather);
+
         return [
-            new Rung(1, Listener::OnCall, $openedAtMs + $this->gatherMs),
-            new Rung(2, Listener::NextOnRoster, $openedAtMs + $this->gatherMs + $this->secondRungAfterMs),
+            new Rung(1, Listener::OnCall, $gathered),
+            new Rung(2, Listener::NextOnRoster, $gathered->plus($this->secondRungAfter)),
         ];
     }
 
     /**
      * Rungs to climb now: those that were due while the incident still had nobody.
      *
-     * @param int|null $inHandAtMs when it was acknowledged or resolved
+     * @param Instant|null $inHandAt when it was acknowledged or resolved
      *
      * @return list<Rung>
      */
-    public function due(int $openedAtMs, ?int $inHandAtMs, int $nowMs): array
+    public function due(Instant $openedAt, ?Instant $inHandAt, Instant $now): array
     {
         return array_values(
             array_filter(
-                $this->rungs($openedAtMs),
-                static fn(Rung $rung): bool => $rung->dueAtMs <= $nowMs && ($inHandAtMs === null || $rung->dueAtMs < $inHandAtMs),
+                $this->rungs($openedAt),
+                static fn(Rung $rung): bool => !$rung->dueAt->isAfter($now) && ($inHandAt === null || $rung->dueAt->isBefore($inHandAt)),
             ),
         );
     }

@@ -81,6 +81,7 @@ final class TextReader
         };
     }
 
+    /** @throws BadExposition */
     private function readAll(string $text): Exposition
     {
         if (!mb_check_encoding($text, 'UTF-8')) {
@@ -120,6 +121,7 @@ final class TextReader
         return new Exposition($this->form, $this->families, $this->samples, $this->states, $this->rising, $this->buckets->fall());
     }
 
+    /** @throws BadExposition */
     private function endBuckets(): void
     {
         $line = $this->buckets->end();
@@ -129,7 +131,11 @@ final class TextReader
         }
     }
 
-    /** @return bool whether this is the end of the text */
+    /**
+     * @return bool whether this is the end of the text
+     *
+     * @throws BadExposition
+     */
     private function readStrictComment(string $line): bool
     {
         if ($line === '# EOF') {
@@ -143,6 +149,7 @@ final class TextReader
         return false;
     }
 
+    /** @throws BadExposition */
     private function readFreeComment(string $line): bool
     {
         $line = rtrim($line, "\r");
@@ -156,6 +163,7 @@ final class TextReader
         return false;
     }
 
+    /** @throws BadExposition */
     private function describe(string $what, string $name, string $text): void
     {
         if ($this->family?->name !== $name) {
@@ -202,6 +210,7 @@ final class TextReader
         }
     }
 
+    /** @throws BadExposition */
     private function readSample(string $line): void
     {
         if (preg_match('~^' . self::NAME . '~', $line, $part) !== 1) {
@@ -267,6 +276,8 @@ final class TextReader
 
     /**
      * @return array{array<string, string>, int} the labels and where the text goes on
+     *
+     * @throws BadExposition
      */
     private function readLabels(string $line, int $at): array
     {
@@ -321,6 +332,7 @@ final class TextReader
         }
     }
 
+    /** @throws BadExposition */
     private function familyOf(string $name): Family
     {
         if ($this->family !== null && $this->belongs($this->family, $name)) {
@@ -362,7 +374,11 @@ final class TextReader
         );
     }
 
-    /** @param array<string, string> $labels */
+    /**
+     * @param array<string, string> $labels
+     *
+     * @throws BadExposition
+     */
     private function checkLabelsFor(Family $family, string $name, array $labels): void
     {
         $needed = match ($family->type) {
@@ -382,7 +398,11 @@ final class TextReader
         }
     }
 
-    /** What the standard asks of states and of buckets (OpenMetrics 1.0, StateSet and Histogram). */
+    /**
+     * What the standard asks of states and of buckets (OpenMetrics 1.0, StateSet and Histogram).
+     *
+     * @throws BadExposition
+     */
     private function checkValue(Family $family, string $name, LabelSet $labels, float $value, ?int $atMs): void
     {
         if ($family->type === MetricType::StateSet) {
@@ -409,6 +429,7 @@ final class TextReader
         $this->lastHistogram = $histogram;
     }
 
+    /** @throws BadExposition */
     private function timestamp(string $text, int $column): int
     {
         if ($this->form === Form::Plain004) {
@@ -423,6 +444,7 @@ final class TextReader
         return (int) round((float) $text * 1000);
     }
 
+    /** @throws BadExposition */
     private function readExemplar(string $name, string $text, int $column): void
     {
         if (!str_ends_with($name, '_bucket') && !str_ends_with($name, '_total')) {
@@ -440,7 +462,11 @@ final class TextReader
         }
     }
 
-    /** `\\`, `\n` and, where it may stand, `\"`; the older form's HELP keeps its quotes. */
+    /**
+     * `\\`, `\n` and, where it may stand, `\"`; the older form's HELP keeps its quotes.
+     *
+     * @throws BadExposition
+     */
     private function unescape(string $text, string $quote): string
     {
         if (!str_contains($text, '\\')) {
@@ -461,6 +487,7 @@ final class TextReader
         );
     }
 
+    /** @throws BadExposition */
     private function limitName(string $name): void
     {
         if (strlen($name) > $this->limits->nameBytes) {
@@ -468,6 +495,7 @@ final class TextReader
         }
     }
 
+    /** @throws BadExposition */
     private function findBadEncoding(string $text): never
     {
         foreach (explode("\n", $text) as $i => $line) {
@@ -489,6 +517,7 @@ final class TextReader
         $this->fail(1, 'UTF-8');
     }
 
+    /** @throws BadExposition */
     private function fail(int $column, string $expected): never
     {
         throw new BadExposition($this->lineNumber, $column, $this->line, $expected);

@@ -143,6 +143,7 @@ final readonly class Call
         };
     }
 
+    /** @throws FormulaError */
     private function reducer(string $function): Node
     {
         $timed = TimeReducer::tryFrom($function);
@@ -168,7 +169,11 @@ final readonly class Call
         return $this->take(1, fn(): Node => new AcrossSeries($this->place, $across, $this->argument(0), $this->grouping), true);
     }
 
-    /** @param Node|callable(): Node $node */
+    /**
+     * @param Node|callable(): Node $node
+     *
+     * @throws FormulaError
+     */
     private function take(int $count, Node|callable $node, bool $groups = false): Node
     {
         if (count($this->arguments) !== $count) {
@@ -222,6 +227,7 @@ final readonly class Call
         return $this->arguments[$index];
     }
 
+    /** @throws FormulaError */
     private function metric(int $index): Select
     {
         $node = $this->argument($index);
@@ -231,6 +237,7 @@ final readonly class Call
             : throw new FormulaError($node->place(), "{$this->name->text} needs a metric here, with or without where");
     }
 
+    /** @throws FormulaError */
     private function number(int $index): float
     {
         $node = $this->argument($index);
@@ -242,6 +249,7 @@ final readonly class Call
         };
     }
 
+    /** @throws FormulaError */
     private function between(int $index, int $least, int $most): float
     {
         $number = $this->number($index);
@@ -256,6 +264,7 @@ final readonly class Call
         return $number;
     }
 
+    /** @throws FormulaError */
     private function whole(int $index): int
     {
         $number = $this->number($index);
@@ -269,6 +278,7 @@ final readonly class Call
         return (int) $number;
     }
 
+    /** @throws FormulaError */
     private function duration(int $index): int
     {
         $node = $this->argument($index);
@@ -288,6 +298,8 @@ final readonly class Call
      * @param class-string<T> $enum
      *
      * @return T
+     *
+     * @throws FormulaError
      */
     private function word(int $index, string $enum): \BackedEnum
     {

@@ -66,6 +66,7 @@ final readonly class Checker
         };
     }
 
+    /** @throws FormulaError */
     private function none(Node $node): string
     {
         $this->unitOf($node);
@@ -73,6 +74,7 @@ final readonly class Checker
         return '';
     }
 
+    /** @throws FormulaError */
     private function seconds(Node $node): string
     {
         $this->unitOf($node);
@@ -80,7 +82,11 @@ final readonly class Checker
         return 'seconds';
     }
 
-    /** A histogram is named as a whole; its buckets are what is read. */
+    /**
+     * A histogram is named as a whole; its buckets are what is read.
+     *
+     * @throws FormulaError
+     */
     private function histogram(Select $node): string
     {
         if (!$this->catalogue->has("{$node->metric}_bucket")) {
@@ -103,6 +109,7 @@ final readonly class Checker
         return MetricUnit::ofName($node->metric);
     }
 
+    /** @throws FormulaError */
     private function share(ShareBelow $node): string
     {
         $this->histogram($node->of);
@@ -110,6 +117,7 @@ final readonly class Checker
         return 'ratio';
     }
 
+    /** @throws FormulaError */
     private function voice(VoiceQuality $node): string
     {
         foreach ([[$node->latency, 'seconds'], [$node->jitter, 'seconds'], [$node->loss, 'ratio']] as [$part, $needed]) {
@@ -125,6 +133,7 @@ final readonly class Checker
         return '';
     }
 
+    /** @throws FormulaError */
     private function metric(Select $node): string
     {
         if (!$this->catalogue->has($node->metric)) {
@@ -140,6 +149,7 @@ final readonly class Checker
         return $this->catalogue->unit($node->metric);
     }
 
+    /** @throws FormulaError */
     private function checkFilter(string $metric, ?Filter $where): void
     {
         foreach ($where === null ? [] : Filters::tests($where) as $test) {
@@ -147,7 +157,11 @@ final readonly class Checker
         }
     }
 
-    /** A label in per or dropping that none of the series has is most likely misspelt. */
+    /**
+     * A label in per or dropping that none of the series has is most likely misspelt.
+     *
+     * @throws FormulaError
+     */
     private function checkGrouping(Node $node): void
     {
         $grouping =
@@ -168,6 +182,8 @@ final readonly class Checker
      * What a series lacks reads as "", so a label that nothing has may be meant; one that is nearly another is not.
      *
      * @param list<string> $metrics
+     *
+     * @throws FormulaError
      */
     private function checkLabel(string $label, Place $place, array $metrics): void
     {
@@ -191,6 +207,7 @@ final readonly class Checker
         };
     }
 
+    /** @throws FormulaError */
     private function binary(Binary $node): string
     {
         $left = $this->unitOf($node->left);

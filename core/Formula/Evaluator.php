@@ -188,7 +188,12 @@ final readonly class Evaluator
         );
     }
 
-    /** @param non-empty-list<int> $instants */
+    /**
+     * @param non-empty-list<int> $instants
+     *
+     * @throws TooMuchToRead
+     * @throws FormulaError
+     */
     private function evaluate(Node $node, array $instants): Lines
     {
         $this->patience->goOn();
@@ -235,6 +240,8 @@ final readonly class Evaluator
      * The newest reading at each instant, unless it is stale or the series ended.
      *
      * @param non-empty-list<int> $instants
+     *
+     * @throws TooMuchToRead
      */
     private function select(Select $node, array $instants): Lines
     {
@@ -294,7 +301,12 @@ final readonly class Evaluator
         return (int) ceil(($this->source->longestStaleMs() + 1) / $tier->bucketMs()) * $tier->bucketMs();
     }
 
-    /** @param non-empty-list<int> $instants */
+    /**
+     * @param non-empty-list<int> $instants
+     *
+     * @throws TooMuchToRead
+     * @throws FormulaError
+     */
     private function overTime(OverTime $node, array $instants): Lines
     {
         $lines = [];
@@ -365,6 +377,9 @@ final readonly class Evaluator
      * @param non-empty-list<int> $instants
      *
      * @return list<Window>
+     *
+     * @throws FormulaError
+     * @throws TooMuchToRead
      */
     private function inner(OverTime $node, array $instants): array
     {
@@ -383,6 +398,9 @@ final readonly class Evaluator
      * A formula worked out at whole multiples of a step, whatever range is asked for.
      *
      * @return list<Window>
+     *
+     * @throws FormulaError
+     * @throws TooMuchToRead
      */
     private function onGrid(Node $node, int $afterMs, int $throughMs, int $stepMs): array
     {
@@ -462,7 +480,12 @@ final readonly class Evaluator
         return new Lines($lines);
     }
 
-    /** @param non-empty-list<int> $instants */
+    /**
+     * @param non-empty-list<int> $instants
+     *
+     * @throws TooMuchToRead
+     * @throws FormulaError
+     */
     private function baseline(Baseline $node, array $instants): Lines
     {
         $usual = new Usual($node->spanMs, $this->zone === null ? new \DateTimeZone('UTC') : ($this->zone)());
@@ -475,7 +498,12 @@ final readonly class Evaluator
         return new Lines($lines);
     }
 
-    /** @param non-empty-list<int> $instants */
+    /**
+     * @param non-empty-list<int> $instants
+     *
+     * @throws TooMuchToRead
+     * @throws FormulaError
+     */
     private function deviation(Deviation $node, array $instants): Lines
     {
         $usual = new Usual($node->spanMs, $this->zone === null ? new \DateTimeZone('UTC') : ($this->zone)());
@@ -502,6 +530,9 @@ final readonly class Evaluator
      * @param non-empty-list<int> $instants
      *
      * @return list<Window>
+     *
+     * @throws FormulaError
+     * @throws TooMuchToRead
      */
     private function past(Node $of, Usual $usual, int $spanMs, array $instants): array
     {
@@ -510,7 +541,12 @@ final readonly class Evaluator
         return $this->onGrid($of, $instants[0] - $spanMs - $step, end($instants), $step);
     }
 
-    /** @param non-empty-list<int> $instants */
+    /**
+     * @param non-empty-list<int> $instants
+     *
+     * @throws TooMuchToRead
+     * @throws FormulaError
+     */
     private function histogram(Percentile|ShareBelow $node, array $instants): Lines
     {
         $buckets = new Select($node->of->place, $node->of->metric . '_bucket', $node->of->where);
@@ -521,7 +557,12 @@ final readonly class Evaluator
         );
     }
 
-    /** @param non-empty-list<int> $instants */
+    /**
+     * @param non-empty-list<int> $instants
+     *
+     * @throws FormulaError
+     * @throws TooMuchToRead
+     */
     private function voice(VoiceQuality $node, array $instants): Lines
     {
         $count = count($instants);
@@ -538,7 +579,12 @@ final readonly class Evaluator
         )->apply($delay, $this->evaluate($node->loss, $instants), $count);
     }
 
-    /** @param non-empty-list<int> $instants */
+    /**
+     * @param non-empty-list<int> $instants
+     *
+     * @throws FormulaError
+     * @throws TooMuchToRead
+     */
     private function perValue(PerValue $node, array $instants): Lines
     {
         $arguments = $node->arguments;
@@ -557,7 +603,12 @@ final readonly class Evaluator
         return self::map($this->evaluate($node->of, $instants), $apply);
     }
 
-    /** @param non-empty-list<int> $instants */
+    /**
+     * @param non-empty-list<int> $instants
+     *
+     * @throws FormulaError
+     * @throws TooMuchToRead
+     */
     private function unary(Unary $node, array $instants): Lines
     {
         return self::map(

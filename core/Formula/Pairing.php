@@ -87,6 +87,8 @@ final readonly class Pairing
      * @param list<Line> $right
      *
      * @return list<Line>
+     *
+     * @throws FormulaError
      */
     private function paired(array $left, array $right, int $instants): array
     {

@@ -83,6 +83,7 @@ final class Parser
         return $node;
     }
 
+    /** @throws FormulaError */
     private function expression(int $least): Node
     {
         if (++$this->depth > self::MAX_DEPTH) {
@@ -114,6 +115,7 @@ final class Parser
         return null;
     }
 
+    /** @throws FormulaError */
     private function operand(): Node
     {
         $token = $this->peek();
@@ -150,6 +152,7 @@ final class Parser
         $this->unexpected('a metric, a number, a function or (');
     }
 
+    /** @throws FormulaError */
     private function select(Token $metric): Select
     {
         $where = null;
@@ -163,6 +166,7 @@ final class Parser
         return new Select($place, $metric->text, $where);
     }
 
+    /** @throws FormulaError */
     private function filter(): Filter
     {
         $left = $this->filterTerm();
@@ -174,6 +178,7 @@ final class Parser
         return $left;
     }
 
+    /** @throws FormulaError */
     private function filterTerm(): Filter
     {
         $left = $this->filterFactor();
@@ -185,6 +190,7 @@ final class Parser
         return $left;
     }
 
+    /** @throws FormulaError */
     private function filterFactor(): Filter
     {
         if (++$this->depth > self::MAX_DEPTH) {
@@ -205,6 +211,7 @@ final class Parser
         return $filter;
     }
 
+    /** @throws FormulaError */
     private function labelTest(): LabelTest
     {
         $label = $this->label();
@@ -241,7 +248,11 @@ final class Parser
         return new LabelTest($label->place->to($this->tokens[$this->at - 1]->place), $label->text, $operator, $values);
     }
 
-    /** Each test is work for every series of its metric, and an expression a hundred times as much. */
+    /**
+     * Each test is work for every series of its metric, and an expression a hundred times as much.
+     *
+     * @throws FormulaError
+     */
     private function countTest(LabelOperator $operator, Token $label): void
     {
         if (++$this->tests > self::MOST_TESTS) {
@@ -258,6 +269,7 @@ final class Parser
         }
     }
 
+    /** @throws FormulaError */
     private function call(Token $name): Node
     {
         $this->expectSign('(');
@@ -291,6 +303,7 @@ final class Parser
         return (new Call($name, $arguments, $place, $grouping, $groupingPlace))->node();
     }
 
+    /** @throws FormulaError */
     private function calendar(Token $name, CalendarPart $part): Calendar
     {
         $zone = 'UTC';
@@ -305,6 +318,7 @@ final class Parser
         return new Calendar($name->place->to($this->expectSign(')')->place), $part, new \DateTimeZone($zone));
     }
 
+    /** @throws FormulaError */
     private function shifted(Node $node): Node
     {
         while ($this->isWord('ago')) {
@@ -320,7 +334,11 @@ final class Parser
         return $node;
     }
 
-    /** @return list<string> */
+    /**
+     * @return list<string>
+     *
+     * @throws FormulaError
+     */
     private function labelList(): array
     {
         $labels = [];
@@ -354,6 +372,7 @@ final class Parser
         return $name->kind === TokenKind::Name && $after->text !== '(' && $after->text !== 'where' && !$isMethod;
     }
 
+    /** @throws FormulaError */
     private function label(): Token
     {
         $token = $this->peek();
@@ -367,6 +386,7 @@ final class Parser
         return $this->next();
     }
 
+    /** @throws FormulaError */
     private function text(): string
     {
         if ($this->peek()->kind !== TokenKind::Text) {
@@ -419,11 +439,13 @@ final class Parser
         return true;
     }
 
+    /** @throws FormulaError */
     private function expectSign(string $sign): Token
     {
         return $this->isSign($sign) ? $this->next() : $this->unexpected("{$sign}");
     }
 
+    /** @throws FormulaError */
     private function unexpected(string $expected): never
     {
         $token = $this->peek();

@@ -4,6 +4,9 @@ declare(strict_types=1);
 
 namespace Olivine\Core\Roster;
 
+use Olivine\Core\Time\Duration;
+use Olivine\Core\Time\Instant;
+
 /**
  * People who take turns, changing at set hours of the day in a zone of their own.
  *
@@ -25,37 +28,37 @@ final readonly class Rotation
     ) {
     }
 
-    public function at(int $atMs): Shift
+    public function at(Instant $at): Shift
     {
-        return $this->between($atMs, $atMs + 1)[0];
+        return $this->between($at, $at->plus(Duration::ofMs(1)))[0];
     }
 
-    /** @return non-empty-list<Shift> every shift that touches `[fromMs, toMs)` */
-    public function between(int $fromMs, int $toMs): array
+    /** @return non-empty-list<Shift> every shift that touches `[from, to)` */
+    public function between(Instant $from, Instant $to): array
     {
         $anchor = new \DateTimeImmutable($this->anchorDay, $this->zone);
-        $day = (new \DateTimeImmutable('@' . intdiv($fromMs, 1000)))->setTimezone($this->zone)->modify('-1 day')->setTime(0, 0);
+        $day = $from->in($this->zone)->modify('-1 day')->setTime(0, 0);
         $days = (int) round(($day->getTimestamp() - $anchor->getTimestamp()) / 86_400);
         $starts = [];
         for ($past = false; !$past; ++$days) {
             $day = $anchor->modify("{$days} days");
             foreach ($this->hours as $i => $hour) {
-                $startMs = $day->setTime($hour, 0)->getTimestamp() * 1000;
-                $starts[] = [$startMs, $days * count($this->hours) + $i];
-                $past = $past || $startMs >= $toMs;
+                $start = Instant::of($day->setTime($hour, 0));
+                $starts[] = [$start, $days * count($this->hours) + $i];
+                $past = $past || !$start->isBefore($to);
             }
         }
         $shifts = [];
         for ($i = 0, $n = count($starts) - 1; $i < $n; ++$i) {
-            [$startMs, $number] = $starts[$i];
-            $endMs = $starts[$i + 1][0];
-            if ($endMs > $fromMs && $startMs < $toMs) {
+            [$start, $number] = $starts[$i];
+            $end = $starts[$i + 1][0];
+            if ($end->isAfter($from) && $start->isBefore($to)) {
                 $size = count($this->people);
                 $shifts[] = new Shift(
                     $this->people[(($number % $size) + $size) % $size],
                     $this->people[((($number + 1) % $size) + $size) % $size],
-                    $startMs,
-                    $endMs,
+                    $start,
+                    $end,
                 );
             }
         }

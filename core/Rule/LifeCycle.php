@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Olivine\Core\Rule;
 
+use Olivine\Core\Time\Instant;
+
 /**
  * One step of one alert: its state, the instant and the value then give the next state and what happened.
  * Pure, so live evaluation, replay and tests are the same computation.
@@ -26,16 +28,16 @@ final readonly class LifeCycle
     }
 
     /** @param string|null $rest why no value is expected, where none is */
-    public function step(AlertState $state, int $atMs, ?float $value, ?string $rest = null): Step
+    public function step(AlertState $state, Instant $at, ?float $value, ?string $rest = null): Step
     {
         if ($value === null || is_nan($value)) {
-            return $rest === null ? $this->unseen($state, $atMs) : self::ended($state, $atMs, $rest);
+            return $rest === null ? $this->unseen($state, $at) : self::ended($state, $at, $rest);
         }
-        if ($state->missingSinceMs !== null) {
+        if ($state->missingSince !== null) {
             $state = new AlertState(
                 $state->phase,
-                $state->sinceMs,
-                $state->onsetMs,
+                $state->since,
+                $state->onset,
                 $state->severity,
                 null,
                 $state->raisedBefore,
@@ -45,11 +47,11 @@ final readonly class LifeCycle
         $back = $this->rule->direction->isBack($value, $this->rule->clearLimit);
 
         return match ($state->phase) {
-            Phase::Calm => $past ? $this->begin($state, $atMs, $value) : new Step($state),
-            Phase::Building => $this->whileBuilding($state, $atMs, $value, $past),
-            Phase::Raised => $this->whileRaised($state, $atMs, $value, $back),
-            Phase::Easing => $this->whileEasing($state, $atMs, $value, $back),
-            Phase::Blind => $this->seenAgain($state, $atMs, $value, $past, $back),
+            Phase::Calm => $past ? $this->begin($state, $at, $value) : new Step($state),
+            Phase::Building => $this->whileBuilding($state, $at, $value, $past),
+            Phase::Raised => $this->whileRaised($state, $at, $value, $back),
+            Phase::Easing => $this->whileEasing($state, $at, $value, $back),
+            Phase::Blind => $this->seenAgain($state, $at, $value, $past, $back),
             Phase::Lost, Phase::Ended => throw new \LogicException('An alert that is over has no next step'),
         };
     }
@@ -80,43 +82,43 @@ final readonly class LifeCycle
         return $i;
     }
 
-    private function begin(AlertState $state, int $atMs, float $value): Step
+    private function begin(AlertState $state, Instant $at, float $value): Step
     {
-        return $this->rule->holdMs === 0
-            ? $this->move($state, Phase::Raised, $atMs, $value, $atMs, $this->rule->severityAt($value))
-            : $this->move($state, Phase::Building, $atMs, $value, $atMs, null);
+        return $this->rule->hold->isNone()
+            ? $this->move($state, Phase::Raised, $at, $value, $at, $this->rule->severityAt($value))
+            : $this->move($state, Phase::Building, $at, $value, $at, null);
     }
 
-    private function whileBuilding(AlertState $state, int $atMs, float $value, bool $past): Step
+    private function whileBuilding(AlertState $state, Instant $at, float $value, bool $past): Step
     {
         if (!$past) {
-            return $this->move($state, Phase::Calm, $atMs, $value, null, null);
+            return $this->move($state, Phase::Calm, $at, $value, null, null);
         }
-        if ($atMs - $state->sinceMs >= $this->rule->holdMs) {
-            return $this->move($state, Phase::Raised, $atMs, $value, $state->onsetMs, $this->rule->severityAt($value));
+        if ($at->since($state->since)->isAtLeast($this->rule->hold)) {
+            return $this->move($state, Phase::Raised, $at, $value, $state->onset, $this->rule->severityAt($value));
         }
 
         return new Step($state);
     }
 
-    private function whileRaised(AlertState $state, int $atMs, float $value, bool $back): Step
+    private function whileRaised(AlertState $state, Instant $at, float $value, bool $back): Step
     {
         if ($back) {
-            return $this->rule->clearHoldMs === 0
-                ? $this->move($state, Phase::Calm, $atMs, $value, null, null)
-                : $this->move($state, Phase::Easing, $atMs, $value, $state->onsetMs, $state->severity);
+            return $this->rule->clearHold->isNone()
+                ? $this->move($state, Phase::Calm, $at, $value, null, null)
+                : $this->move($state, Phase::Easing, $at, $value, $state->onset, $state->severity);
         }
         $severity = $this->rule->severityAt($value);
         if ($severity->isWorseThan($state->severity)) {
-            $worse = new AlertState(Phase::Raised, $state->sinceMs, $state->onsetMs, $severity);
+            $worse = new AlertState(Phase::Raised, $state->since, $state->onset, $severity);
 
-            return new Step($worse, new Transition($atMs, Phase::Raised, Phase::Raised, $severity, $value, $state->onsetMs));
+            return new Step($worse, new Transition($at, Phase::Raised, Phase::Raised, $severity, $value, $state->onset));
         }
 
         return new Step($state);
     }
 
-    private function whileEasing(AlertState $state, int $atMs, float $value, bool $back): Step
+    private function whileEasing(AlertState $state, Instant $at, float $value, bool $back): Step
     {
         if (!$back) {
             $severity = $this->rule->severityAt($value);
@@ -124,83 +126,83 @@ final readonly class LifeCycle
             return $this->move(
                 $state,
                 Phase::Raised,
-                $atMs,
+                $at,
                 $value,
-                $state->onsetMs,
+                $state->onset,
                 $severity->isWorseThan($state->severity) ? $severity : $state->severity,
             );
         }
-        if ($atMs - $state->sinceMs >= $this->rule->clearHoldMs) {
-            return $this->move($state, Phase::Calm, $atMs, $value, null, null);
+        if ($at->since($state->since)->isAtLeast($this->rule->clearHold)) {
+            return $this->move($state, Phase::Calm, $at, $value, null, null);
         }
 
         return new Step($state);
     }
 
-    private function seenAgain(AlertState $state, int $atMs, float $value, bool $past, bool $back): Step
+    private function seenAgain(AlertState $state, Instant $at, float $value, bool $past, bool $back): Step
     {
         if (!$state->raisedBefore) {
-            return $past ? $this->begin($state, $atMs, $value) : $this->move($state, Phase::Calm, $atMs, $value, null, null);
+            return $past ? $this->begin($state, $at, $value) : $this->move($state, Phase::Calm, $at, $value, null, null);
         }
         if ($back) {
-            return $this->rule->clearHoldMs === 0
-                ? $this->move($state, Phase::Calm, $atMs, $value, null, null)
-                : $this->move($state, Phase::Easing, $atMs, $value, $state->onsetMs, $state->severity);
+            return $this->rule->clearHold->isNone()
+                ? $this->move($state, Phase::Calm, $at, $value, null, null)
+                : $this->move($state, Phase::Easing, $at, $value, $state->onset, $state->severity);
         }
 
-        return $this->move($state, Phase::Raised, $atMs, $value, $state->onsetMs, $state->severity);
+        return $this->move($state, Phase::Raised, $at, $value, $state->onset, $state->severity);
     }
 
-    private function unseen(AlertState $state, int $atMs): Step
+    private function unseen(AlertState $state, Instant $at): Step
     {
-        $missingSince = $state->missingSinceMs ?? $atMs;
-        if ($state->phase !== Phase::Blind && $atMs - $missingSince >= $this->rule->blindAfterMs) {
+        $missingSince = $state->missingSince ?? $at;
+        if ($state->phase !== Phase::Blind && $at->since($missingSince)->isAtLeast($this->rule->blindAfter)) {
             $raised = $state->phase->isRaised();
             $severity = $raised ? $state->severity : $this->rule->blindSeverity;
             $blind = new AlertState(
                 Phase::Blind,
-                $atMs,
-                $raised ? $state->onsetMs : $missingSince,
+                $at,
+                $raised ? $state->onset : $missingSince,
                 $severity,
                 $missingSince,
                 $raised,
             );
 
-            return new Step($blind, new Transition($atMs, $state->phase, Phase::Blind, $severity, null, $missingSince));
+            return new Step($blind, new Transition($at, $state->phase, Phase::Blind, $severity, null, $missingSince));
         }
-        if ($state->phase === Phase::Blind && $atMs - $missingSince >= $this->rule->lostAfterMs) {
-            return self::over($state, Phase::Lost, $atMs, '');
+        if ($state->phase === Phase::Blind && $at->since($missingSince)->isAtLeast($this->rule->lostAfter)) {
+            return self::over($state, Phase::Lost, $at, '');
         }
-        if ($state->missingSinceMs === null) {
+        if ($state->missingSince === null) {
             return new Step(
-                new AlertState($state->phase, $state->sinceMs, $state->onsetMs, $state->severity, $atMs, $state->raisedBefore),
+                new AlertState($state->phase, $state->since, $state->onset, $state->severity, $at, $state->raisedBefore),
             );
         }
 
         return new Step($state);
     }
 
-    private static function ended(AlertState $state, int $atMs, string $why): Step
+    private static function ended(AlertState $state, Instant $at, string $why): Step
     {
         // What was calm and seen until now has nothing to end.
         return $state->phase === Phase::Calm
-            ? new Step(new AlertState(Phase::Ended, $atMs))
-            : self::over($state, Phase::Ended, $atMs, $why);
+            ? new Step(new AlertState(Phase::Ended, $at))
+            : self::over($state, Phase::Ended, $at, $why);
     }
 
-    private static function over(AlertState $state, Phase $end, int $atMs, string $why): Step
+    private static function over(AlertState $state, Phase $end, Instant $at, string $why): Step
     {
         return new Step(
-            new AlertState($end, $atMs, $state->onsetMs, $state->severity),
-            new Transition($atMs, $state->phase, $end, $state->severity, null, $state->onsetMs, $why),
+            new AlertState($end, $at, $state->onset, $state->severity),
+            new Transition($at, $state->phase, $end, $state->severity, null, $state->onset, $why),
         );
     }
 
-    private function move(AlertState $state, Phase $to, int $atMs, float $value, ?int $onsetMs, ?Severity $severity): Step
+    private function move(AlertState $state, Phase $to, Instant $at, float $value, ?Instant $onset, ?Severity $severity): Step
     {
         return new Step(
-            new AlertState($to, $atMs, $onsetMs, $severity),
-            new Transition($atMs, $state->phase, $to, $severity ?? $state->severity, $value, $onsetMs ?? $state->onsetMs),
+            new AlertState($to, $at, $onset, $severity),
+            new Transition($at, $state->phase, $to, $severity ?? $state->severity, $value, $onset ?? $state->onset),
         );
     }
 }

@@ -6,10 +6,11 @@ namespace Olivine\Core\Rule;
 
 use Olivine\Core\Formula\Node\Node;
 use Olivine\Core\Series\LabelSet;
+use Olivine\Core\Time\Instant;
 
 final class NobodyRests implements Rests
 {
-    public function why(Node $formula, LabelSet $labels, int $atMs): ?string
+    public function why(Node $formula, LabelSet $labels, Instant $at): ?string
     {
         return null;
     }

@@ -4,8 +4,12 @@ declare(strict_types=1);
 
 namespace Olivine\Core\Rule;
 
+use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Node\Node;
+use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Series\LabelSet;
+use Olivine\Core\Time\Duration;
+use Olivine\Core\Time\Instant;
 
 /**
  * Drives all alerts of a rule over the instants of a span. A rule looks at whole multiples of its step, so where
@@ -21,43 +25,45 @@ final readonly class RuleEngine
     }
 
     /**
-     * @param array<string, TrackedAlert> $alerts  by the key of their labels
-     * @param int                         $afterMs the last instant already done
+     * @param array<string, TrackedAlert> $alerts by the key of their labels
+     * @param Instant                     $after  the last instant already done
      *
      * @throws \Olivine\Core\Formula\FormulaError  where two sides cannot be paired
      * @throws \Olivine\Core\Formula\TooMuchToRead where a single instant would take too much
      */
-    public function run(Node $formula, Threshold $rule, int $stepMs, array $alerts, int $afterMs, int $throughMs): Outcome
+    public function run(Node $formula, Threshold $rule, Duration $step, array $alerts, Instant $after, Instant $through): Outcome
     {
         $transitions = [];
-        $first = (intdiv($afterMs, $stepMs) + 1) * $stepMs;
-        while ($first <= $throughMs) {
-            $part = $this->part($formula, $rule, $stepMs, $alerts, $first, $throughMs);
+        $first = $after->onStep($step)->plus($step);
+        while (!$first->isAfter($through)) {
+            $part = $this->part($formula, $rule, $step, $alerts, $first, $through);
             $alerts = $part->alerts;
             array_push($transitions, ...$part->transitions);
-            $first = $part->throughMs + $stepMs;
+            $first = $part->through->plus($step);
         }
         usort(
             $transitions,
-            static fn(AlertTransition $a, AlertTransition $b): int => $a->transition->atMs <=> $b->transition->atMs,
+            static fn(AlertTransition $a, AlertTransition $b): int => $a->transition->at->ms <=> $b->transition->at->ms,
         );
 
-        return new Outcome($alerts, $transitions, $throughMs);
+        return new Outcome($alerts, $transitions, $through);
     }
 
     /**
      * The first instants of a span, as many as may be worked out at once: whoever is far behind goes on in parts, and
      * keeps what is done.
      *
-     * @param array<string, TrackedAlert> $alerts  by the key of their labels
-     * @param int                         $firstMs a whole multiple of the step
+     * @param array<string, TrackedAlert> $alerts by the key of their labels
+     * @param Instant                     $first  a whole multiple of the step
      *
      * @throws \Olivine\Core\Formula\FormulaError  where two sides cannot be paired
      * @throws \Olivine\Core\Formula\TooMuchToRead where a single instant would take too much
      */
-    public function part(Node $formula, Threshold $rule, int $stepMs, array $alerts, int $firstMs, int $throughMs): Outcome
+    public function part(Node $formula, Threshold $rule, Duration $step, array $alerts, Instant $first, Instant $through): Outcome
     {
-        $last = min($throughMs, $firstMs + (self::CHUNK_INSTANTS - 1) * $stepMs);
+        $stepMs = $step->ms;
+        $firstMs = $first->ms;
+        $last = min($through->ms, $firstMs + (self::CHUNK_INSTANTS - 1) * $stepMs);
         [$evaluator, $until] = $this->sight->at($formula, $firstMs, $last);
         $last = min($last, max($firstMs, $until));
         $count = $evaluator->mostInstants($formula, $firstMs, $stepMs, intdiv($last - $firstMs, $stepMs) + 1);
@@ -73,7 +79,7 @@ final readonly class RuleEngine
         $transitions = [];
         foreach ($labels as $key => $labelSet) {
             $before = ($alerts[$key] ?? null)?->state;
-            $why = fn(int $atMs): ?string => $this->rests->why($formula, $labelSet, $atMs);
+            $why = fn(Instant $at): ?string => $this->rests->why($formula, $labelSet, $at);
             [$state, $happened] = self::live(
                 $lifeCycle,
                 $before,
@@ -92,7 +98,7 @@ final readonly class RuleEngine
             }
         }
 
-        return new Outcome($alerts, $transitions, $last);
+        return new Outcome($alerts, $transitions, Instant::ofMs($last));
     }
 
     /**
@@ -102,11 +108,14 @@ final readonly class RuleEngine
      * @param array<string, TrackedAlert> $alerts as they are at the instant
      *
      * @return list<AlertTransition>
+     *
+     * @throws FormulaError  where the formula cannot be read or worked out
+     * @throws TooMuchToRead where it would take more than may be read at once
      */
-    public function opening(Node $formula, array $alerts, int $atMs): array
+    public function opening(Node $formula, array $alerts, Instant $at): array
     {
         $values = [];
-        foreach ($this->sight->at($formula, $atMs, $atMs)[0]->range($formula, $atMs, $atMs, 1)->lines as $line) {
+        foreach ($this->sight->at($formula, $at->ms, $at->ms)[0]->range($formula, $at->ms, $at->ms, 1)->lines as $line) {
             $values[$line->labels->key()] = $line->values[0];
         }
         $opening = [];
@@ -116,7 +125,7 @@ final readonly class RuleEngine
             if ($phase !== Phase::Calm) {
                 $opening[] = new AlertTransition(
                     $alert->labels,
-                    new Transition($atMs, Phase::Calm, $phase, $state->severity, $values[$key] ?? null, $state->onsetMs),
+                    new Transition($at, Phase::Calm, $phase, $state->severity, $values[$key] ?? null, $state->onset),
                 );
             }
         }
@@ -124,17 +133,24 @@ final readonly class RuleEngine
         return $opening;
     }
 
-    /** Whether a formula gives anything for these labels at any instant of a span. */
-    public function looksAt(Node $formula, LabelSet $labels, int $fromMs, int $toMs, int $stepMs): bool
+    /**
+     * Whether a formula gives anything for these labels at any instant of a span.
+     *
+     * @throws FormulaError  where the formula cannot be read or worked out
+     * @throws TooMuchToRead where it would take more than may be read at once
+     */
+    public function looksAt(Node $formula, LabelSet $labels, Instant $from, Instant $to, Duration $step): bool
     {
-        return $this->sight->at($formula, $toMs, $toMs)[0]->line($formula, $labels, $fromMs, $toMs, $stepMs) !== null;
+        $evaluator = $this->sight->at($formula, $to->ms, $to->ms)[0];
+
+        return $evaluator->line($formula, $labels, $from->ms, $to->ms, $step->ms) !== null;
     }
 
     /**
      * One label set over some instants.
      *
-     * @param list<float|null>       $values
-     * @param callable(int): ?string $why    no value is expected at an instant
+     * @param list<float|null>           $values
+     * @param callable(Instant): ?string $why    no value is expected at an instant
      *
      * @return array{AlertState|null, list<Transition>} null: nobody has seen it yet, or it is over
      */
@@ -149,13 +165,13 @@ final readonly class RuleEngine
         $transitions = [];
         $count = count($values);
         for ($i = 0; $i < $count; ++$i) {
-            if ($state !== null && $state->phase === Phase::Calm && $state->missingSinceMs === null) {
+            if ($state !== null && $state->phase === Phase::Calm && $state->missingSince === null) {
                 $i = $lifeCycle->calmUntil($values, $i);
                 if ($i === $count) {
                     break;
                 }
             }
-            $at = $firstMs + $i * $stepMs;
+            $at = Instant::ofMs($firstMs + $i * $stepMs);
             $value = $values[$i];
             if ($state === null) {
                 // A label set begins where it is first seen: before that nobody misses it.

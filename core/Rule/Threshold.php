@@ -4,21 +4,24 @@ declare(strict_types=1);
 
 namespace Olivine\Core\Rule;
 
+use Olivine\Core\Time\Duration;
+
 /**
  * The condition of a threshold rule: "major above 400 for 5 min, critical from 1,200; clear when it stays
  * below 350 for 5 min; with no readings for 10 min, raise minor, and after 3 d let it be lost from sight".
  */
 final readonly class Threshold
 {
-    public const USUALLY_LOST_AFTER_MS = 3 * self::DAY_MS;
-    private const DAY_MS = 86_400_000;
-    private const LONGEST_MS = 7 * self::DAY_MS;
-    private const LOST_AFTER_MOST_MS = 30 * self::DAY_MS;
+    private const USUALLY_LOST_AFTER_DAYS = 3;
+    private const LONGEST_DAYS = 7;
+    private const LOST_AFTER_MOST_DAYS = 30;
+
+    public Duration $lostAfter;
 
     /**
      * @param float|null    $worseLimit    from here on the alert has the worse severity
      * @param Severity|null $blindSeverity null: going blind is recorded and shown, and tells nobody
-     * @param int           $lostAfterMs   after so long without readings an alert ends as lost from sight
+     * @param Duration|null $lostAfter     after so long without readings an alert ends as lost from sight: 3 d where none is given
      *
      * @throws BadRule
      */
@@ -26,24 +29,30 @@ final readonly class Threshold
         public Severity $severity,
         public Direction $direction,
         public float $limit,
-        public int $holdMs,
+        public Duration $hold,
         public float $clearLimit,
-        public int $clearHoldMs,
-        public int $blindAfterMs,
+        public Duration $clearHold,
+        public Duration $blindAfter,
         public ?Severity $blindSeverity = null,
         public ?float $worseLimit = null,
         public ?Severity $worseSeverity = null,
-        public int $lostAfterMs = self::USUALLY_LOST_AFTER_MS,
+        ?Duration $lostAfter = null,
     ) {
+        $this->lostAfter = $lostAfter ??= Duration::ofDays(self::USUALLY_LOST_AFTER_DAYS);
+        $longest = Duration::ofDays(self::LONGEST_DAYS);
         foreach (['limit' => $limit, 'clearLimit' => $clearLimit, 'worseLimit' => $worseLimit ?? 0.0] as $field => $value) {
             is_finite($value) || throw new BadRule($field, 'must be a finite number');
         }
-        foreach (['holdSeconds' => $holdMs, 'clearHoldSeconds' => $clearHoldMs] as $field => $ms) {
-            ($ms >= 0 && $ms <= self::LONGEST_MS) || throw new BadRule($field, 'must lie between 0 s and 7 d');
+        foreach (['holdSeconds' => $hold, 'clearHoldSeconds' => $clearHold] as $field => $duration) {
+            if ($duration->ms < 0 || $duration->isLongerThan($longest)) {
+                throw new BadRule($field, 'must lie between 0 s and 7 d');
+            }
         }
-        ($blindAfterMs >= 60_000 && $blindAfterMs <= self::LONGEST_MS)
-            || throw new BadRule('blindAfterSeconds', 'must lie between 1 min and 7 d');
-        if ($lostAfterMs <= $blindAfterMs || $lostAfterMs > self::LOST_AFTER_MOST_MS) {
+        if (!$blindAfter->isAtLeast(Duration::ofMinutes(1)) || $blindAfter->isLongerThan($longest)) {
+            throw new BadRule('blindAfterSeconds', 'must lie between 1 min and 7 d');
+        }
+        $isTooLong = $lostAfter->isLongerThan(Duration::ofDays(self::LOST_AFTER_MOST_DAYS));
+        if (!$lostAfter->isLongerThan($blindAfter) || $isTooLong) {
             throw new BadRule(
                 'lostAfterSeconds',
                 'must be longer than the time after which it counts as unseen, and at most 30 d',

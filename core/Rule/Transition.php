@@ -4,17 +4,19 @@ declare(strict_types=1);
 
 namespace Olivine\Core\Rule;
 
+use Olivine\Core\Time\Instant;
+
 /** A change of phase, or a raised alert that grew worse (raised → raised). */
 final readonly class Transition
 {
     /** @param string $why where it ended quietly: because of what, in words */
     public function __construct(
-        public int $atMs,
+        public Instant $at,
         public Phase $from,
         public Phase $to,
         public ?Severity $severity,
         public ?float $value,
-        public ?int $onsetMs,
+        public ?Instant $onset,
         public string $why = '',
     ) {
     }

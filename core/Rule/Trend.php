@@ -4,6 +4,9 @@ declare(strict_types=1);
 
 namespace Olivine\Core\Rule;
 
+use Olivine\Core\Time\Duration;
+use Olivine\Core\Time\Instant;
+
 /** Where a thing that fills slowly is going: a straight line by least squares, believed only where it fits well. */
 final class Trend
 {
@@ -15,15 +18,15 @@ final class Trend
      *
      * @param list<float|null> $values one a step, the newest last; those that are not there or not finite do not count
      *
-     * @return int|null the instant at which the line passes the limit; null where it does not fit, leads away, or is past it already
+     * @return Instant|null at which the line passes the limit; null where it does not fit, leads away, or is past it already
      */
-    public static function crossing(array $values, int $stepMs, int $newestMs, float $limit, Direction $direction): ?int
+    public static function crossing(array $values, Duration $step, Instant $newest, float $limit, Direction $direction): ?Instant
     {
         $points = [];
         $last = count($values) - 1;
         foreach ($values as $i => $value) {
             if ($value !== null && is_finite($value)) {
-                $points[] = [(($i - $last) * $stepMs) / 1000, $value];
+                $points[] = [(($i - $last) * $step->ms) / 1000, $value];
             }
         }
         $n = count($points);
@@ -49,6 +52,6 @@ final class Trend
         }
         $seconds = ($limit - $level) / $slope;
 
-        return $seconds * 1000 < PHP_INT_MAX - $newestMs ? $newestMs + (int) ($seconds * 1000) : null;
+        return $seconds * 1000 < PHP_INT_MAX - $newest->ms ? $newest->plus(Duration::ofMs((int) ($seconds * 1000))) : null;
     }
 }

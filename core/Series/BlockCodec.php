@@ -45,13 +45,21 @@ final class BlockCodec
         return self::packPlanes($values);
     }
 
-    /** @return list<float> */
+    /**
+     * @return list<float>
+     *
+     * @throws DamagedBlock where what is stored is not what was written
+     */
     public static function unpack(string $packed): array
     {
         return self::unpackPart($packed, 0, PHP_INT_MAX);
     }
 
-    /** @return list<float> so many values after those that are skipped */
+    /**
+     * @return list<float> so many values after those that are skipped
+     *
+     * @throws DamagedBlock where what is stored is not what was written
+     */
     public static function unpackPart(string $packed, int $skip, int $count): array
     {
         $head = ord($packed[0]);
@@ -253,6 +261,8 @@ final class BlockCodec
      * Where a target was asked in step, hours on end have no second differences: such stretches are counted out at once.
      *
      * @return non-empty-list<int>
+     *
+     * @throws DamagedBlock where what is stored is not what was written
      */
     public static function unpackTimes(string $packed): array
     {
@@ -386,6 +396,7 @@ final class BlockCodec
         return $bytes;
     }
 
+    /** @throws DamagedBlock */
     private static function inflate(string $deflated): string
     {
         $bytes = @gzinflate($deflated);

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Olivine\Core\Series;
 
+use Olivine\Core\Time\Duration;
+
 /** A value in words, in the unit a person reads: `1.2 GiB`, `71 %`, `340 ms`, `1,284`. */
 final class Quantity
 {
@@ -27,25 +29,6 @@ final class Quantity
         };
     }
 
-    /** `372000` → `6 min`, `90061000` → `25 h 1 min`. */
-    public static function span(int $milliseconds): string
-    {
-        $seconds = intdiv($milliseconds, 1000);
-        if ($seconds < 60) {
-            return "{$seconds} s";
-        }
-        $minutes = intdiv($seconds, 60);
-        if ($minutes < 60) {
-            return $seconds % 60 === 0 || $minutes >= 10 ? "{$minutes} min" : sprintf('%d min %d s', $minutes, $seconds % 60);
-        }
-        $hours = intdiv($minutes, 60);
-        if ($hours < 48) {
-            return $minutes % 60 === 0 ? "{$hours} h" : sprintf('%d h %d min', $hours, $minutes % 60);
-        }
-
-        return $hours % 24 === 0 ? intdiv($hours, 24) . ' d' : sprintf('%d d %d h', intdiv($hours, 24), $hours % 24);
-    }
-
     private static function bytes(float $value): string
     {
         $power = 0;
@@ -62,7 +45,7 @@ final class Quantity
         return match (true) {
             abs($value) < 1 => self::plain($value * 1000) . ' ms',
             abs($value) < 120 => self::plain($value) . ' s',
-            default => ($value < 0 ? '-' : '') . self::span((int) round(abs($value) * 1000)),
+            default => ($value < 0 ? '-' : '') . Duration::ofMs((int) round(abs($value) * 1000))->words(),
         };
     }
 

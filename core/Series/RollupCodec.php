@@ -47,7 +47,12 @@ final class RollupCodec
         return $bytes;
     }
 
-    /** @param array{list<int>, list<int>} $pageTimes */
+    /**
+     * @param array{list<int>, list<int>} $pageTimes
+     *
+     * @throws DamagedBlock where what is stored is not what was written
+     * @throws \ValueError  where damaged bytes ask for what cannot be
+     */
     public static function unpack(string $bytes, array $pageTimes): Rollup
     {
         $flags = ord($bytes[0]);
@@ -83,6 +88,8 @@ final class RollupCodec
      * Only how many and their sum, which is all that most long charts need.
      *
      * @return array{list<int>, list<float>}
+     *
+     * @throws DamagedBlock where what is stored is not what was written
      */
     public static function unpackSums(string $bytes): array
     {
@@ -91,7 +98,11 @@ final class RollupCodec
         return [$counts, $sums];
     }
 
-    /** @return array{list<int>, list<float>, list<string>} counts, sums and the parts that follow, packed */
+    /**
+     * @return array{list<int>, list<float>, list<string>} counts, sums and the parts that follow, packed
+     *
+     * @throws DamagedBlock
+     */
     private static function countsAndSums(string $bytes): array
     {
         $even = (ord($bytes[0]) & self::EVEN) !== 0;
@@ -115,7 +126,11 @@ final class RollupCodec
         return BlockCodec::pack(array_map(floatval(...), [...$times[0], ...$times[1]]));
     }
 
-    /** @return array{list<int>, list<int>} */
+    /**
+     * @return array{list<int>, list<int>}
+     *
+     * @throws DamagedBlock where what is stored is not what was written
+     */
     public static function unpackTimes(string $bytes): array
     {
         $both = array_map(intval(...), BlockCodec::unpack($bytes));

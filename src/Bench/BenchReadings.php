@@ -19,6 +19,7 @@ use Olivine\Core\Exposition\MetricType;
 use Olivine\Core\Exposition\Sample;
 use Olivine\Core\Series\LabelSet;
 use Olivine\Core\Series\ScrapeValues;
+use Olivine\Core\Time\Instant;
 
 /** Fills an empty database with readings of a known shape, every 15 s. */
 final readonly class BenchReadings
@@ -101,7 +102,7 @@ final readonly class BenchReadings
 
     private function target(string $name): Target
     {
-        $target = new Target($name, '', 0);
+        $target = new Target($name, '', Instant::ofMs(0));
         $this->database->connection->insert('target', [
             'name' => $name,
             'url' => '',

@@ -12,16 +12,16 @@ use Olivine\App\Store\LateReadings;
 use Olivine\App\Store\SeriesIndex;
 use Olivine\App\Store\StoredReadings;
 use Olivine\App\Store\StoredRollups;
+use Olivine\Core\Rule\BadRule;
 use Olivine\Core\Rule\Direction;
 use Olivine\Core\Rule\RuleEngine;
 use Olivine\Core\Rule\Severity;
 use Olivine\Core\Rule\Threshold;
+use Olivine\Core\Time\Duration;
 
 /** The engine that rules are evaluated and replayed by, over a database of the bench. */
 final class BenchRules
 {
-    private const FIVE_MINUTES_MS = 300_000;
-
     public static function engine(Database $database): RuleEngine
     {
         $connection = $database->connection;
@@ -37,17 +37,21 @@ final class BenchRules
         return $engines->asItWas();
     }
 
-    /** Major above a limit for 5 min, clear when it stays below for as long. */
+    /**
+     * Major above a limit for 5 min, clear when it stays below for as long.
+     *
+     * @throws BadRule naming the field that cannot be so
+     */
     public static function above(float $limit): Threshold
     {
         return new Threshold(
             Severity::Major,
             Direction::Above,
             $limit,
-            self::FIVE_MINUTES_MS,
+            Duration::ofMinutes(5),
             $limit,
-            self::FIVE_MINUTES_MS,
-            2 * self::FIVE_MINUTES_MS,
+            Duration::ofMinutes(5),
+            Duration::ofMinutes(10),
         );
     }
 }

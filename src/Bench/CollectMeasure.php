@@ -7,6 +7,7 @@ namespace Olivine\App\Bench;
 use Olivine\App\Platform\Database;
 use Olivine\App\Platform\Scalar;
 use Olivine\App\Supervise\Instance;
+use Olivine\Core\Exposition\BadExposition;
 use Olivine\Core\Exposition\Form;
 use Olivine\Core\Exposition\TextReader;
 use Symfony\Component\Process\Process;
@@ -116,7 +117,11 @@ final readonly class CollectMeasure implements Measure
         return ['at' => Scalar::float($row['at'] ?? 0)] + array_map(floatval(...), $figures);
     }
 
-    /** @return float processor seconds a scrape, where each is a request of its own and each label is read anew; nothing is stored */
+    /**
+     * @return float processor seconds a scrape, where each is a request of its own and each label is read anew; nothing is stored
+     *
+     * @throws BadExposition
+     */
     private static function oneByOne(int $port): float
     {
         $from = self::cpuSeconds((int) getmypid());

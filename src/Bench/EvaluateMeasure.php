@@ -7,6 +7,8 @@ namespace Olivine\App\Bench;
 use Olivine\App\Platform\Database;
 use Olivine\Core\Formula\Parser;
 use Olivine\Core\Rule\Outcome;
+use Olivine\Core\Time\Duration;
+use Olivine\Core\Time\Instant;
 
 /**
  * One rule over 100,000 series, instant after instant, as the evaluator goes on once it has caught up: the readings are
@@ -37,15 +39,16 @@ final readonly class EvaluateMeasure implements Measure
             $formula = Parser::parse('mean(load, 5m)');
             // Values lie between 0 and 999, so their means are near 500, and few are past this for long.
             $rule = BenchRules::above(650.0);
-            $at = $end - self::MINUTES * 30_000;
+            $at = Instant::ofMs($end - self::MINUTES * 30_000);
+            $step = Duration::ofMs(BenchReadings::STEP_MS);
             $outcome = new Outcome([], [], $at);
-            $next = static function () use ($engine, $formula, $rule, $database, &$outcome): int {
-                $first = $outcome->throughMs + BenchReadings::STEP_MS;
+            $next = static function () use ($engine, $formula, $rule, $step, $database, &$outcome): int {
+                $first = $outcome->through->plus($step);
                 $outcome = $database->snapshot(
                     static fn(): Outcome => $engine->part(
                         $formula,
                         $rule,
-                        BenchReadings::STEP_MS,
+                        $step,
                         $outcome->alerts,
                         $first,
                         $first,

@@ -6,12 +6,15 @@ namespace Olivine\App\Bench;
 
 use Doctrine\DBAL\Connection;
 use Olivine\App\Collect\Entity\Target;
+use Olivine\App\Collect\ScrapeRefused;
 use Olivine\App\Collect\TargetReader;
 use Olivine\App\Platform\Database;
 use Olivine\App\Store\ScrapeWriter;
 use Olivine\App\Store\SeriesRegister;
 use Olivine\App\Supervise\Instance;
+use Olivine\Core\Exposition\BadExposition;
 use Olivine\Core\Exposition\Form;
+use Olivine\Core\Time\Instant;
 
 /** Text in memory to committed rows, against LOAD DATA of the same readings into a plain table. */
 final readonly class IngestMeasure implements Measure
@@ -38,7 +41,12 @@ final readonly class IngestMeasure implements Measure
         });
     }
 
-    /** From texts in memory to rows committed: a few scrapes a statement, and each statement commits. */
+    /**
+     * From texts in memory to rows committed: a few scrapes a statement, and each statement commits.
+     *
+     * @throws ScrapeRefused
+     * @throws BadExposition
+     */
     private function ingestScrapes(Database $database): float
     {
         $database->connection->insert('target', [
@@ -50,7 +58,7 @@ final readonly class IngestMeasure implements Measure
             'paused' => 0,
             'created_at' => 0,
         ]);
-        $target = new Target('bench', '', 0);
+        $target = new Target('bench', '', Instant::ofMs(0));
         $target->id = (int) $database->connection->lastInsertId();
         $reader = new TargetReader($target, new SeriesRegister($database));
         $texts = Scrapes::texts(20);

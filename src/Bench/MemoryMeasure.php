@@ -8,7 +8,9 @@ use Olivine\App\Store\SeriesIndex;
 use Olivine\App\Store\StoredReadings;
 use Olivine\App\Store\StoredRollups;
 use Olivine\Core\Formula\Evaluator;
+use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Parser;
+use Olivine\Core\Formula\TooMuchToRead;
 
 /** How the memory of each long-running part of the demo moved over the last hour, from what Olivine recorded of itself. */
 final readonly class MemoryMeasure implements Measure
@@ -22,6 +24,10 @@ final readonly class MemoryMeasure implements Measure
         return 'memory';
     }
 
+    /**
+     * @throws FormulaError  where the formula cannot be read or worked out
+     * @throws TooMuchToRead where it would take more than may be read at once
+     */
     public function run(callable $say): void
     {
         $connection = $this->demo->connect();

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Bench;
 
+use Olivine\Core\Exposition\BadExposition;
 use Olivine\Core\Exposition\Form;
 use Olivine\Core\Exposition\Layout;
 use Olivine\Core\Exposition\TextReader;
@@ -16,6 +17,7 @@ final class ReadMeasure implements Measure
         return 'read';
     }
 
+    /** @throws BadExposition where the text is none, naming the line */
     public function run(callable $say): void
     {
         $texts = Scrapes::texts(20);

@@ -7,6 +7,8 @@ namespace Olivine\App\Bench;
 use Olivine\App\Platform\Database;
 use Olivine\App\Store\Span;
 use Olivine\Core\Formula\Parser;
+use Olivine\Core\Time\Duration;
+use Olivine\Core\Time\Instant;
 
 /** What a rule would have raised over a week of a few series, and over a month of many, every 15 s. */
 final readonly class ReplayMeasure implements Measure
@@ -32,8 +34,9 @@ final readonly class ReplayMeasure implements Measure
             $rule = BenchRules::above(250.0);
             $transitions = 0;
             $replay = static function (string $formula, int $days) use ($engine, $rule, $end, &$transitions): void {
-                $from = $end - $days * Span::DAY_MS;
-                $outcome = $engine->run(Parser::parse($formula), $rule, BenchReadings::STEP_MS, [], $from, $end);
+                $to = Instant::ofMs($end);
+                $step = Duration::ofMs(BenchReadings::STEP_MS);
+                $outcome = $engine->run(Parser::parse($formula), $rule, $step, [], $to->minus(Duration::ofDays($days)), $to);
                 $transitions = count($outcome->transitions);
             };
             $few = 'mean(depth where queue in ("q1", "q2", "q3", "q4", "q5", "q6"), 5m)';

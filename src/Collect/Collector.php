@@ -19,6 +19,7 @@ use Olivine\App\Store\SeriesRegister;
 use Olivine\Core\Exposition\BadExposition;
 use Olivine\Core\Exposition\Limits;
 use Olivine\Core\Formula\Spread;
+use Olivine\Core\Time\Instant;
 use Psr\Log\LoggerInterface;
 
 /**
@@ -78,7 +79,7 @@ final class Collector implements PartWork
 
     public function round(): int
     {
-        $now = $this->clock->nowMs();
+        $now = $this->clock->now()->ms;
         if ($now >= $this->reloadAtMs) {
             $this->reload();
             $this->reloadAtMs = $now + self::RELOAD_MS;
@@ -86,7 +87,7 @@ final class Collector implements PartWork
         foreach ($this->schedule->due($now, $this->scraper->room()) as $id => $dueMs) {
             if (!isset($this->busy[$id]) && isset($this->targets[$id])) {
                 $this->busy[$id] = true;
-                $this->late[$this->started++ % self::LATE_KEPT] = $this->clock->nowMs() - $dueMs;
+                $this->late[$this->started++ % self::LATE_KEPT] = $this->clock->now()->ms - $dueMs;
                 $this->scraper->start($this->targets[$id], $dueMs);
             } else {
                 ++$this->missed;
@@ -100,7 +101,7 @@ final class Collector implements PartWork
                 return 0;
             }
         }
-        $now = $this->clock->nowMs();
+        $now = $this->clock->now()->ms;
         if ($now >= $this->settleAtMs) {
             $this->settleNow();
         }
@@ -171,7 +172,7 @@ final class Collector implements PartWork
             }
         }
         $this->targets = $targets;
-        $this->schedule->keep($places, $this->clock->nowMs());
+        $this->schedule->keep($places, $this->clock->now()->ms);
         // Only now: where the database went away in between, it is read anew.
         $this->settings = $settings;
     }
@@ -256,7 +257,7 @@ final class Collector implements PartWork
             'target' => $target->name,
             'exception' => $error,
         ]);
-        $this->aside->put(self::PART, self::subject($target), $error->getMessage(), $atMs);
+        $this->aside->put(self::PART, self::subject($target), $error->getMessage(), Instant::ofMs($atMs));
 
         return 'Olivine cannot take this answer; what it could not do stands under Set aside on Watch';
     }
@@ -298,7 +299,7 @@ final class Collector implements PartWork
     {
         $this->database->transaction(function () use ($taken, $isAll): void {
             $this->writer->insert(array_merge(...array_column($taken, 'rows')));
-            $now = $this->clock->nowMs();
+            $now = $this->clock->now()->ms;
             foreach ($taken as $one) {
                 if ($one->timed !== []) {
                     $this->punctualities->merge($one->scrape->target->id(), $one->timed, $one->isRepeat, $now);
@@ -314,7 +315,7 @@ final class Collector implements PartWork
 
     private function settleNow(): void
     {
-        $this->database->transaction(fn() => $this->settle($this->clock->nowMs()));
+        $this->database->transaction(fn() => $this->settle($this->clock->now()->ms));
         $this->punctualities->keepSettled();
     }
 

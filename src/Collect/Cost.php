@@ -12,6 +12,7 @@ use Olivine\App\Platform\Scalar;
 use Olivine\App\Platform\SlowAnswer;
 use Olivine\App\Store\Span;
 use Olivine\App\Store\StoreCost;
+use Olivine\Core\Time\Instant;
 
 /** What is collected and what it takes, by target, by metric and by label: a look at every series. */
 final readonly class Cost implements SlowAnswer
@@ -35,10 +36,10 @@ final readonly class Cost implements SlowAnswer
         return self::RENEW_EVERY_MS;
     }
 
-    public function work(int $nowMs): CostAnswer
+    public function work(Instant $now): CostAnswer
     {
         $average = $this->cost->bytesPerReading();
-        $measured = $this->measured($nowMs);
+        $measured = $this->measured($now->ms);
         $targets = [];
         $metrics = [];
         $parts = [];

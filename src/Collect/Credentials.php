@@ -93,6 +93,8 @@ final readonly class Credentials
      * What goes with a request.
      *
      * @return array<string, mixed> options of the HTTP client
+     *
+     * @throws ScrapeRefused where an answer goes past a limit of the target or cannot be read
      */
     public function options(?string $sealed): array
     {

@@ -52,7 +52,7 @@ final readonly class FleetApi
     public function test(#[Body] TargetFields $fields): JsonResponse
     {
         // A target that is there already is tested with the credential it has.
-        $target = $fields->id === null ? new Target('test', '', $this->clock->nowMs()) : clone $this->targets->there($fields->id);
+        $target = $fields->id === null ? new Target('test', '', $this->clock->now()) : clone $this->targets->there($fields->id);
         $this->form->fillRequest($target, $fields);
 
         return new JsonResponse($this->tester->test($target));
@@ -63,7 +63,7 @@ final readonly class FleetApi
     #[IsGranted('ROLE_ENGINEER')]
     public function add(#[Body] TargetFields $fields): JsonResponse
     {
-        $target = new Target('', '', $this->clock->nowMs());
+        $target = new Target('', '', $this->clock->now());
         $this->form->fill($target, $fields);
         $this->entities->persist($target);
         $this->entities->flush();
@@ -79,7 +79,7 @@ final readonly class FleetApi
     #[IsGranted('ROLE_ENGINEER')]
     public function many(#[Body] ManyFields $fields, #[CurrentUser] Person $self): JsonResponse
     {
-        $now = $this->clock->nowMs();
+        $now = $this->clock->now();
         $changed = array_values(array_filter($this->targets->of($fields->ids), $fields->action->concerns(...)));
         foreach ($changed as $target) {
             $fields->action->apply($target, $now);
@@ -104,7 +104,7 @@ final readonly class FleetApi
     public function pause(int $id, #[Body] PauseFields $fields, #[CurrentUser] Person $self): JsonResponse
     {
         $target = $this->targets->there($id);
-        $now = $this->clock->nowMs();
+        $now = $this->clock->now();
         $before = $target->paused;
         $target->paused = $fields->paused;
         $this->entities->flush();
@@ -147,9 +147,9 @@ final readonly class FleetApi
     {
         $target = $this->targets->there($id);
         $before = $this->list->one($target->id());
-        $target->removedAt = $this->clock->nowMs();
+        $target->removedAt = $this->clock->now();
         $this->entities->flush();
-        $this->rests->follow([$target], $self->name, $this->clock->nowMs());
+        $this->rests->follow([$target], $self->name, $this->clock->now());
         $this->audit->record('removed', "target {$target->name}", $before, null);
 
         return new JsonResponse(null, 204);
@@ -164,7 +164,7 @@ final readonly class FleetApi
         $target = $this->targets->thereOrRemoved($id);
         $target->removedAt = null;
         $this->entities->flush();
-        $this->rests->follow([$target], $self->name, $this->clock->nowMs());
+        $this->rests->follow([$target], $self->name, $this->clock->now());
         $shown = $this->list->one($target->id());
         $this->audit->record('restored', "target {$target->name}", null, $shown);
 

@@ -32,7 +32,7 @@ final readonly class FleetList
     /** @return list<ShownTarget> all that are not removed, by name, with how their last scrapes went */
     public function all(): array
     {
-        $now = $this->clock->nowMs();
+        $now = $this->clock->now()->ms;
         $shown = [];
         foreach ($this->connection->iterateAssociative(self::COLUMNS . ' WHERE t.removed_at IS NULL ORDER BY t.name') as $row) {
             $shown[] = new ShownTarget($this->settings($row), self::status($row, $now), Scalar::text($row['ticks'] ?? ''));

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Collect;
 
 use Olivine\App\Collect\Entity\Target;
+use Olivine\Core\Time\Instant;
 
 /** What is done to many targets at once; each can be taken back by another. */
 enum ManyAction: string
@@ -14,12 +15,12 @@ enum ManyAction: string
     case Remove = 'remove';
     case Restore = 'restore';
 
-    public function apply(Target $target, int $nowMs): void
+    public function apply(Target $target, Instant $now): void
     {
         match ($this) {
             self::Pause => ($target->paused = true),
             self::Resume => ($target->paused = false),
-            self::Remove => ($target->removedAt = $nowMs),
+            self::Remove => ($target->removedAt = $now),
             self::Restore => ($target->removedAt = null),
         };
     }

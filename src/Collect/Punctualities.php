@@ -91,7 +91,7 @@ final class Punctualities
     {
         if ($this->kept === null) {
             // While nobody collected, rules went on by the clock.
-            $byClock = $this->clock->nowMs() - SettledReadings::COLLECTOR_GONE_MS;
+            $byClock = $this->clock->now()->ms - SettledReadings::COLLECTOR_GONE_MS;
             $this->kept = [];
             foreach ($this->database->connection->fetchAllAssociative('SELECT * FROM target_punctuality') as $row) {
                 if (!$this->slots->has(Scalar::int($row['target_id']))) {

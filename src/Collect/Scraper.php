@@ -76,6 +76,7 @@ final class Scraper
         }
     }
 
+    /** @throws ScrapeRefused */
     private function ask(Scrape $scrape, TargetAddress $address): void
     {
         $refusal = $this->reach->refuseEarly($address);
@@ -218,7 +219,11 @@ final class Scraper
         $ended[] = $scrape;
     }
 
-    /** @return bool whether this is the answer; else it sent us on, and that is asked instead */
+    /**
+     * @return bool whether this is the answer; else it sent us on, and that is asked instead
+     *
+     * @throws ScrapeRefused
+     */
     private function readHead(ResponseInterface $response, Scrape $scrape): bool
     {
         \assert($scrape->address !== null);
@@ -240,6 +245,7 @@ final class Scraper
         return true;
     }
 
+    /** @throws ScrapeRefused */
     private function sendOn(ResponseInterface $response, Scrape $scrape, TargetAddress $from): void
     {
         if (++$scrape->redirects > Scrape::MOST_REDIRECTS) {

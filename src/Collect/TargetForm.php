@@ -30,6 +30,7 @@ final readonly class TargetForm
     ) {
     }
 
+    /** @throws Problem naming the field and what it must be */
     public function fill(Target $target, TargetFields $fields): void
     {
         $fields->id === null || throw Problem::field('id', 'There is no field id here');
@@ -46,7 +47,11 @@ final readonly class TargetForm
         $target->name = $name;
     }
 
-    /** All that matters for asking the target; what a test needs. */
+    /**
+     * All that matters for asking the target; what a test needs.
+     *
+     * @throws Problem naming the field and what it must be
+     */
     public function fillRequest(Target $target, TargetFields $fields): void
     {
         $address = self::address($fields->url);
@@ -91,7 +96,11 @@ final readonly class TargetForm
         }
     }
 
-    /** What is left out comes from the group. */
+    /**
+     * What is left out comes from the group.
+     *
+     * @throws Problem
+     */
     private function fillPace(Target $target, TargetFields $fields): void
     {
         $isAlone = $target->group === null;
@@ -108,6 +117,7 @@ final readonly class TargetForm
         }
     }
 
+    /** @throws Problem naming the field and what it must be */
     public function fillGroup(TargetGroup $group, GroupFields $fields): void
     {
         $name = self::name($fields->name);
@@ -148,6 +158,7 @@ final readonly class TargetForm
         return $sealed !== null && $group->credential !== null && $this->credentials->areSame($sealed, $group->credential);
     }
 
+    /** @throws Problem */
     private static function address(string $url): TargetAddress
     {
         try {
@@ -157,6 +168,7 @@ final readonly class TargetForm
         }
     }
 
+    /** @throws Problem */
     private static function timeout(?int $seconds, int $intervalSeconds): int
     {
         $timeout = $seconds ?? min(self::USUAL_TIMEOUT_SECONDS, $intervalSeconds);
@@ -185,6 +197,7 @@ final readonly class TargetForm
         return array_values(array_unique($origins));
     }
 
+    /** @throws Problem */
     private static function name(string $name): string
     {
         return $name !== '' && preg_match(Target::NAME, $name) === 1
@@ -195,12 +208,17 @@ final readonly class TargetForm
             );
     }
 
+    /** @throws Problem */
     private function group(int $id): TargetGroup
     {
         return $this->groups->find($id) ?? throw Problem::field('group', "There is no group {$id}");
     }
 
-    /** @return string|null sealed; one that is not sent stays as it is, one of kind "none" is taken away */
+    /**
+     * @return string|null sealed; one that is not sent stays as it is, one of kind "none" is taken away
+     *
+     * @throws Problem
+     */
     private function credential(?CredentialFields $fields, ?string $kept): ?string
     {
         if ($fields === null) {

@@ -45,7 +45,7 @@ final readonly class TargetPages
 
         return new TargetPage(
             faults: $this->statuses->lastFaults($id, self::LAST_FAULTS),
-            faultsInDay: $this->statuses->faultsSince($id, $this->clock->nowMs() - self::DAY_MS),
+            faultsInDay: $this->statuses->faultsSince($id, $this->clock->now()->ms - self::DAY_MS),
             incidents: array_map(self::line(...), $this->incidents->ofTarget($target->name, self::LAST_INCIDENTS)),
             lateMinutes: $this->limits->values()[TargetLimit::LateMinutes->value],
             metrics: $this->catalogue->ofTarget($id),

@@ -94,6 +94,7 @@ final class TargetReader
         return $this->rows($values, $atMs);
     }
 
+    /** @throws ScrapeRefused */
     private function learn(Exposition $read, int $atMs): void
     {
         if (!$this->loaded) {
@@ -134,7 +135,11 @@ final class TargetReader
         }
     }
 
-    /** @param list<Sample> $new */
+    /**
+     * @param list<Sample> $new
+     *
+     * @throws ScrapeRefused
+     */
     private function limit(array $new, int $atMs): void
     {
         $known = count($this->slots);

@@ -10,6 +10,7 @@ use Doctrine\DBAL\ParameterType;
 use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Platform\Database;
 use Olivine\App\Platform\Scalar;
+use Olivine\Core\Time\Instant;
 
 /** When nobody expected readings of a target, and by whose word. Rules end quietly there what they had raised. */
 final readonly class TargetRests
@@ -25,7 +26,7 @@ final readonly class TargetRests
      *
      * @param list<Target> $targets
      */
-    public function follow(array $targets, string $by, int $nowMs): void
+    public function follow(array $targets, string $by, Instant $now): void
     {
         if ($targets === []) {
             return;
@@ -45,7 +46,7 @@ final readonly class TargetRests
             } elseif (!isset($resting[$target->id()])) {
                 $new[] = [
                     $target->id(),
-                    $nowMs,
+                    $now->ms,
                     null,
                     mb_substr($by === '' ? $words : "{$words} by {$by}", 0, self::LONGEST_WORDS),
                 ];
@@ -55,7 +56,7 @@ final readonly class TargetRests
         if ($over !== []) {
             $connection->executeStatement(
                 'UPDATE target_rest SET to_at = ? WHERE to_at IS NULL AND target_id IN (?)',
-                [$nowMs, $over],
+                [$now->ms, $over],
                 [ParameterType::INTEGER, ArrayParameterType::INTEGER],
             );
         }

@@ -11,6 +11,7 @@ use Olivine\App\Collect\Answer\ScrapeFault;
 use Olivine\App\Collect\Answer\SilentTarget;
 use Olivine\App\Platform\Database;
 use Olivine\App\Platform\Scalar;
+use Olivine\Core\Time\Instant;
 
 /** How the last scrape of each target went, and which failed: written by the collector with each batch, read by all pages. */
 final readonly class TargetStatuses
@@ -53,16 +54,16 @@ final readonly class TargetStatuses
     }
 
     /** @param list<int> $targets that are paused from now on: their rails end here */
-    public function tickPauses(array $targets, int $nowMs): void
+    public function tickPauses(array $targets, Instant $now): void
     {
         $this->database->connection->executeStatement(
             'UPDATE target_status SET ticks = ' . Tick::behind('?') . ' WHERE target_id IN (?)',
-            [Tick::Paused->at($nowMs), $targets],
+            [Tick::Paused->at($now->ms), $targets],
             [ParameterType::STRING, ArrayParameterType::INTEGER],
         );
     }
 
-    public function counts(int $nowMs): FleetCounts
+    public function counts(Instant $now): FleetCounts
     {
         $row = $this->database->connection->fetchAssociative(
             'SELECT COUNT(*) AS known, COALESCE(SUM(t.paused), 0) AS paused,
@@ -73,7 +74,7 @@ final readonly class TargetStatuses
                 self::DUE .
                 '), 0) AS fresh ' .
                 self::KNOWN,
-            ['now' => $nowMs],
+            ['now' => $now->ms],
         );
 
         return new FleetCounts(
@@ -85,7 +86,7 @@ final readonly class TargetStatuses
     }
 
     /** @return list<SilentTarget> those that do not report, by name, with the reason */
-    public function silent(int $nowMs, int $most): array
+    public function silent(Instant $now, int $most): array
     {
         return array_map(
             static fn(array $row): SilentTarget => new SilentTarget(
@@ -101,7 +102,7 @@ final readonly class TargetStatuses
                  AND (s.ok = 0 OR COALESCE(s.at, t.created_at) < ' .
                     self::DUE .
                     ") ORDER BY t.name LIMIT {$most}",
-                ['now' => $nowMs],
+                ['now' => $now->ms],
             ),
         );
     }

@@ -114,7 +114,7 @@ final readonly class TargetTester
             foreach ($sample->labels->labels as $name => $value) {
                 $values[$name][$value] = true;
             }
-            if ($sample->atMs !== null && abs($sample->atMs - $this->clock->nowMs()) > self::CLOCK_OFF_MS) {
+            if ($sample->atMs !== null && abs($sample->atMs - $this->clock->now()->ms) > self::CLOCK_OFF_MS) {
                 $hints['clock'] = 'Some readings carry times more than a minute from now; a clock may be off';
             }
         }

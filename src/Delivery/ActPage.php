@@ -40,7 +40,7 @@ final readonly class ActPage
 
     private function page(string $token, bool $act): Response
     {
-        $opened = $this->links->open($token, $this->clock->nowMs());
+        $opened = $this->links->open($token, $this->clock->now());
         $incident = $opened === null ? null : $this->entities->find(Incident::class, $opened[0]);
         $person = $opened === null ? null : $this->entities->find(Person::class, $opened[1]);
         if ($act && $incident !== null && $person !== null) {

@@ -11,6 +11,7 @@ use Olivine\Core\Formula\Parser;
 use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Series\LabelSet;
 use Olivine\Core\Series\Quantity;
+use Olivine\Core\Time\Instant;
 
 /** The evaluated value of an alert before and after it was raised, as PNG: for mail, where no script draws. */
 final readonly class ChartPicture
@@ -30,9 +31,9 @@ final readonly class ChartPicture
     }
 
     /** @return string|null null where there is nothing to draw */
-    public function draw(Rule $rule, LabelSet $labels, string $unit, int $raisedAtMs, int $nowMs, \DateTimeZone $zone): ?string
+    public function draw(Rule $rule, LabelSet $labels, string $unit, Instant $raisedAt, Instant $now, \DateTimeZone $zone): ?string
     {
-        $to = $nowMs - ($nowMs % self::STEP_MS);
+        $to = $now->ms - ($now->ms % self::STEP_MS);
         $from = $to - self::SPAN_MS;
         try {
             $values = $this->evaluator->line(Parser::parse($rule->formula), $labels, $from, $to, self::STEP_MS)?->values;
@@ -67,10 +68,10 @@ final readonly class ChartPicture
             self::HEIGHT - self::BOTTOM - (($value - $low) / ($high - $low)) * (self::HEIGHT - self::TOP - self::BOTTOM),
         );
 
-        if ($raisedAtMs < $to) {
+        if ($raisedAt->ms < $to) {
             imagefilledrectangle(
                 $image,
-                max(self::LEFT, $x($raisedAtMs)),
+                max(self::LEFT, $x($raisedAt->ms)),
                 self::TOP,
                 self::WIDTH - self::RIGHT,
                 self::HEIGHT - self::BOTTOM,

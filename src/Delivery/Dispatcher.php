@@ -16,6 +16,8 @@ use Olivine\App\Platform\LeaseLost;
 use Olivine\App\Platform\PartName;
 use Olivine\App\Platform\PartWork;
 use Olivine\App\Platform\SetAside;
+use Olivine\Core\Time\Duration;
+use Olivine\Core\Time\Instant;
 use Psr\Log\LoggerInterface;
 use Symfony\Component\Mailer\Exception\TransportExceptionInterface;
 
@@ -26,10 +28,10 @@ use Symfony\Component\Mailer\Exception\TransportExceptionInterface;
 final class Dispatcher implements PartWork
 {
     /** A mail server may be away for a night; whoever is to be told wants to be told then too. */
-    private const GIVE_UP_AFTER_MS = 86_400_000;
+    private const GIVE_UP_AFTER_HOURS = 24;
     private const MOST_DOUBLINGS = 10;
     /** A rule that could not be evaluated for so long is told to whoever is on call. */
-    private const TOLD_AFTER_MS = 300_000;
+    private const TOLD_AFTER_MINUTES = 5;
     private const PROBLEMS_EVERY_MS = 2_000;
     private const FIRST_PAUSE_MS = 2_000;
     private const LONGEST_PAUSE_MS = 300_000;
@@ -38,7 +40,7 @@ final class Dispatcher implements PartWork
 
     private HeldSlots $slots;
     private bool $tookOver = false;
-    private int $problemsAtMs = 0;
+    private ?Instant $problemsAt = null;
     private float $sent = 0.0;
     private float $failed = 0.0;
 
@@ -76,6 +78,7 @@ final class Dispatcher implements PartWork
         $this->tookOver = false;
     }
 
+    /** @throws LeaseLost */
     private function work(): int
     {
         if (!$this->tookOver) {
@@ -85,7 +88,7 @@ final class Dispatcher implements PartWork
         }
         // Which alerts belong together is seen by one only; who is told of them is shared.
         $taken = $this->slots->hasFirst() ? $this->bringUpIncidents() : 0;
-        $due = $this->deliveries->due($this->slots, $this->clock->nowMs(), self::SENT_A_ROUND);
+        $due = $this->deliveries->due($this->slots, $this->clock->now(), self::SENT_A_ROUND);
         foreach ($due as $delivery) {
             $this->send($delivery);
         }
@@ -100,10 +103,10 @@ final class Dispatcher implements PartWork
     private function bringUpIncidents(): int
     {
         $taken = $this->book->takeTransitions(TakeMode::Live);
-        $now = $this->clock->nowMs();
-        if ($now >= $this->problemsAtMs) {
-            $this->book->takeProblems($now, self::TOLD_AFTER_MS);
-            $this->problemsAtMs = $now + self::PROBLEMS_EVERY_MS;
+        $now = $this->clock->now();
+        if ($this->problemsAt === null || !$now->isBefore($this->problemsAt)) {
+            $this->book->takeProblems($now, Duration::ofMinutes(self::TOLD_AFTER_MINUTES));
+            $this->problemsAt = $now->plus(Duration::ofMs(self::PROBLEMS_EVERY_MS));
         }
         $this->plan->climb($now);
 
@@ -119,6 +122,7 @@ final class Dispatcher implements PartWork
         ];
     }
 
+    /** @throws LeaseLost */
     private function send(Delivery $delivery): void
     {
         if (!$this->deliveries->claim($delivery)) {
@@ -140,7 +144,7 @@ final class Dispatcher implements PartWork
             return;
         }
         $whom = "e-mail to {$person->name} <{$person->email}>";
-        $began = $this->clock->nowMs();
+        $began = $this->clock->now();
         try {
             $sent = $this->transport->send(
                 $this->mail->write($incident, $delivery->kind, $person, $delivery->messageKey, $began),
@@ -164,8 +168,8 @@ final class Dispatcher implements PartWork
             return;
         }
         $this->aside->over('dispatcher', $whom);
-        $now = $this->clock->nowMs();
-        $words = sprintf('%s: e-mail to %s, the mail server took it in %d ms', $label, $person->name, $now - $began);
+        $now = $this->clock->now();
+        $words = sprintf('%s: e-mail to %s, the mail server took it in %d ms', $label, $person->name, $now->since($began)->ms);
         $this->database->transaction(function () use ($delivery, $now, $sent, $words): void {
             $this->deliveries->markSent($delivery, $now, MailTransport::answer($sent?->getDebug() ?? ''));
             $this->trail->add($delivery->incidentId, $now, TrailKind::Told, $words, "sent {$delivery->messageKey}");
@@ -176,16 +180,16 @@ final class Dispatcher implements PartWork
     private function postpone(Delivery $delivery, int $attempt, string $label, Person $person, string $reason): void
     {
         $reason = mb_substr(mb_scrub($reason), 0, self::LONGEST_REASON);
-        $now = $this->clock->nowMs();
+        $now = $this->clock->now();
         $pause = min(self::LONGEST_PAUSE_MS, self::FIRST_PAUSE_MS * 2 ** min(self::MOST_DOUBLINGS, $attempt - 1));
         $words = sprintf('%s: e-mail to %s failed (attempt %d): %s', $label, $person->name, $attempt, $reason);
-        if ($now - $delivery->dueAt > self::GIVE_UP_AFTER_MS) {
+        if ($now->since($delivery->dueAt)->isLongerThan(Duration::ofHours(self::GIVE_UP_AFTER_HOURS))) {
             $this->giveUp($delivery, "{$words}; given up after a day");
 
             return;
         }
         $this->database->transaction(function () use ($delivery, $reason, $now, $pause, $words): void {
-            $this->deliveries->postpone($delivery, $now + $pause, $reason);
+            $this->deliveries->postpone($delivery, $now->plus(Duration::ofMs($pause)), $reason);
             $this->trail->add($delivery->incidentId, $now, TrailKind::Failed, $words);
         });
     }
@@ -197,7 +201,7 @@ final class Dispatcher implements PartWork
             $this->deliveries->giveUp($delivery, mb_substr($words, 0, self::LONGEST_REASON));
             $this->trail->add(
                 $delivery->incidentId,
-                $this->clock->nowMs(),
+                $this->clock->now(),
                 TrailKind::Failed,
                 $words,
                 "given up {$delivery->id()}",

@@ -12,7 +12,6 @@ use Olivine\App\People\Audit;
 use Olivine\App\People\Entity\Person;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Problem;
-use Olivine\Core\Series\Quantity;
 
 /**
  * What people do to an incident: take it, end it, say something. What changes how it stands is done inside one
@@ -30,6 +29,7 @@ final readonly class IncidentActions
     ) {
     }
 
+    /** @throws Problem 409 where it stands otherwise by now */
     public function acknowledge(Incident $incident, Person $person): void
     {
         if (!$this->acknowledgeIfOpen($incident, $person)) {
@@ -44,7 +44,7 @@ final readonly class IncidentActions
         if ($incident->status !== IncidentStatus::Open) {
             return false;
         }
-        $now = $this->clock->nowMs();
+        $now = $this->clock->now();
         $incident->status = IncidentStatus::Acknowledged;
         $incident->acknowledgedAt = $now;
         $incident->acknowledgedBy = $person->id();
@@ -56,7 +56,7 @@ final readonly class IncidentActions
                 '%s acknowledged%s, %s after it opened',
                 $person->name,
                 $how === '' ? '' : " {$how}",
-                Quantity::span($now - $incident->openedAt),
+                $now->since($incident->openedAt)->words(),
             ),
         );
         $this->audit->record(
@@ -70,7 +70,11 @@ final readonly class IncidentActions
         return true;
     }
 
-    /** Gives it back: the ladder goes on from where it stands. */
+    /**
+     * Gives it back: the ladder goes on from where it stands.
+     *
+     * @throws Problem 409 where it stands otherwise by now
+     */
     public function handBack(Incident $incident, Person $person): void
     {
         $this->hold($incident);
@@ -82,7 +86,7 @@ final readonly class IncidentActions
         $incident->acknowledgedBy = null;
         $this->trail->add(
             $incident->id(),
-            $this->clock->nowMs(),
+            $this->clock->now(),
             TrailKind::Person,
             "{$person->name} took the acknowledgement back; the ladder goes on",
         );
@@ -95,13 +99,14 @@ final readonly class IncidentActions
         );
     }
 
+    /** @throws Problem 409 where it stands otherwise by now */
     public function resolve(Incident $incident, Person $person): void
     {
         $this->hold($incident);
         if ($incident->status === IncidentStatus::Resolved) {
             throw new Problem(409, "Incident {$incident->id()} is resolved already");
         }
-        $now = $this->clock->nowMs();
+        $now = $this->clock->now();
         $before = $incident->status->value;
         $incident->status = IncidentStatus::Resolved;
         $incident->resolvedAt = $now;
@@ -125,7 +130,7 @@ final readonly class IncidentActions
 
     public function note(Incident $incident, Person $person, string $words): void
     {
-        $this->trail->add($incident->id(), $this->clock->nowMs(), TrailKind::Note, "{$person->name}: {$words}");
+        $this->trail->add($incident->id(), $this->clock->now(), TrailKind::Note, "{$person->name}: {$words}");
         $this->audit->record('noted', "incident {$incident->id()}", null, ['note' => $words], $person);
     }
 

@@ -21,10 +21,13 @@ use Olivine\App\Rule\Transitions;
 use Olivine\Core\Formula\Checker;
 use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Parser;
+use Olivine\Core\Rule\BadRule;
 use Olivine\Core\Rule\Phase;
 use Olivine\Core\Rule\Severity;
 use Olivine\Core\Series\LabelSet;
 use Olivine\Core\Series\Quantity;
+use Olivine\Core\Time\Duration;
+use Olivine\Core\Time\Instant;
 use Psr\Log\LoggerInterface;
 
 /**
@@ -68,18 +71,18 @@ final readonly class IncidentBook
     }
 
     /** Whoever is on call hears of a rule that could not be evaluated for so long, and of what was told so nobody stays in doubt when it is over. */
-    public function takeProblems(int $nowMs, int $toldAfterMs): void
+    public function takeProblems(Instant $now, Duration $toldAfter): void
     {
-        foreach ($this->problems->untold($nowMs - $toldAfterMs) as $problem) {
+        foreach ($this->problems->untold($now->minus($toldAfter)) as $problem) {
             $this->each(
                 "problem of rule {$problem->ruleId}",
-                fn() => $this->database->transaction(fn() => $this->tellProblem($problem, $nowMs)),
+                fn() => $this->database->transaction(fn() => $this->tellProblem($problem, $now)),
             );
         }
         foreach ($this->problems->toldAndOver() as $ruleId) {
             $this->each(
                 "problem of rule {$ruleId}",
-                fn() => $this->database->transaction(fn() => $this->endProblem($ruleId, $nowMs)),
+                fn() => $this->database->transaction(fn() => $this->endProblem($ruleId, $now)),
             );
         }
         $this->entities->clear();
@@ -101,7 +104,7 @@ final readonly class IncidentBook
             }
             $this->logger->error('The {subject} was set aside: {exception}', ['subject' => $subject, 'exception' => $error]);
             $this->database->recover();
-            $this->aside->put('dispatcher', $subject, $error->getMessage(), $this->clock->nowMs());
+            $this->aside->put('dispatcher', $subject, $error->getMessage(), $this->clock->now());
             if ($pass !== null) {
                 $pass();
             }
@@ -120,35 +123,35 @@ final readonly class IncidentBook
         });
     }
 
-    private function tellProblem(RuleProblem $problem, int $nowMs): void
+    private function tellProblem(RuleProblem $problem, Instant $now): void
     {
-        if (!$this->problems->markTold($problem->ruleId, $nowMs)) {
+        if (!$this->problems->markTold($problem->ruleId, $now)) {
             return;
         }
         $title = self::fitting("The rule {$problem->rule} cannot be evaluated: {$problem->message}");
         $incident = $this->incidents->heldOpenOf(self::OWN_SERVICE);
         $isNew = $incident === null;
         if ($incident === null) {
-            $incident = new Incident(self::OWN_SERVICE, $title, Severity::Major, $nowMs, false);
+            $incident = new Incident(self::OWN_SERVICE, $title, Severity::Major, $now, false);
             $this->entities->persist($incident);
         }
         $this->entities->flush();
         $alert = $this->alerts->in($incident->id(), $problem->ruleId, IncidentAlert::BROKEN);
-        $alert?->brokenAgain($problem->sinceMs, $nowMs, $problem->message);
+        $alert?->brokenAgain($problem->since, $now, $problem->message);
         $this->entities->persist(
-            $alert ?? IncidentAlert::broken($incident->id(), $problem->ruleId, $problem->sinceMs, $nowMs, $problem->message),
+            $alert ?? IncidentAlert::broken($incident->id(), $problem->ruleId, $problem->since, $now, $problem->message),
         );
         $this->entities->flush();
-        $words = sprintf('%s, since %s', $title, Quantity::span($nowMs - $problem->sinceMs));
+        $words = sprintf('%s, since %s', $title, $now->since($problem->since)->words());
         $this->trail->add(
             $incident->id(),
-            $nowMs,
+            $now,
             TrailKind::Alert,
             $isNew ? $words : "{$words}; the same incident, as it is Olivine's own matter",
         );
     }
 
-    private function endProblem(int $ruleId, int $nowMs): void
+    private function endProblem(int $ruleId, Instant $now): void
     {
         if (!$this->problems->drop($ruleId)) {
             return;
@@ -158,7 +161,7 @@ final readonly class IncidentBook
             $rule = $this->entities->find(Rule::class, $ruleId);
             $this->trail->add(
                 $incident->id(),
-                $nowMs,
+                $now,
                 TrailKind::Alert,
                 $rule === null
                     ? 'the rule is not there any more'
@@ -166,11 +169,12 @@ final readonly class IncidentBook
                         ? "the rule {$rule->name} is evaluated again"
                         : "the rule {$rule->name} was switched off"),
             );
-            $this->endAlert($incident, $alert, $nowMs, Phase::Calm, TakeMode::Live);
+            $this->endAlert($incident, $alert, $now, Phase::Calm, TakeMode::Live);
         }
         $this->entities->flush();
     }
 
+    /** @throws BadRule */
     private function apply(StoredTransition $happened, Rule $rule, TakeMode $mode): void
     {
         $to = $happened->to;
@@ -190,7 +194,7 @@ final readonly class IncidentBook
 
     private function raise(StoredTransition $happened, Rule $rule, TakeMode $mode, bool $isBlind): void
     {
-        $at = $happened->atMs;
+        $at = $happened->at;
         $labels = $happened->labels;
         $severity = $happened->severity ?? $rule->severity;
         $value = $isBlind ? null : $happened->value;
@@ -213,7 +217,7 @@ final readonly class IncidentBook
                     $rule->id(),
                     $happened->labelsHash,
                     $labels,
-                    $happened->onsetMs,
+                    $happened->onset,
                     $at,
                     $severity,
                     $value,
@@ -221,10 +225,10 @@ final readonly class IncidentBook
                 ),
         );
         $this->entities->flush();
-        if (!$isBlind && $happened->onsetMs < $at) {
+        if (!$isBlind && $happened->onset->isBefore($at)) {
             $this->tell(
                 $incident,
-                $happened->onsetMs,
+                $happened->onset,
                 sprintf(
                     '%s went %s %s',
                     $rule->name . IncidentSentence::where($labels),
@@ -243,14 +247,14 @@ final readonly class IncidentBook
         }
     }
 
-    private function tellOfGathering(Incident $incident, int $at, TakeMode $mode): void
+    private function tellOfGathering(Incident $incident, Instant $at, TakeMode $mode): void
     {
         $mode === TakeMode::Live
             ? $this->tell(
                 $incident,
                 $at,
                 "gathers alerts of {$incident->service} for " .
-                    Quantity::span($this->plan->gatherMs()) .
+                    $this->plan->gather()->words() .
                     ' before anyone is told',
             )
             : $this->trail->add(
@@ -270,13 +274,13 @@ final readonly class IncidentBook
         };
     }
 
-    private function tell(Incident $incident, int $at, string $words): void
+    private function tell(Incident $incident, Instant $at, string $words): void
     {
         $this->trail->add($incident->id(), $at, TrailKind::Alert, $words);
     }
 
     /** The incident is called after the gravest of its alerts. */
-    private function worsen(Incident $incident, Severity $severity, string $title, int $at, TakeMode $mode): void
+    private function worsen(Incident $incident, Severity $severity, string $title, Instant $at, TakeMode $mode): void
     {
         $incident->severity = $severity;
         $incident->title = self::fitting($title);
@@ -286,9 +290,10 @@ final readonly class IncidentBook
         }
     }
 
+    /** @throws BadRule */
     private function follow(StoredTransition $happened, Rule $rule, OpenAlert $open, TakeMode $mode): void
     {
-        $at = $happened->atMs;
+        $at = $happened->at;
         $severity = $happened->severity;
         $unit = $this->unit($rule);
         $isWorse = $happened->from === Phase::Raised && $happened->to === Phase::Raised;
@@ -304,6 +309,7 @@ final readonly class IncidentBook
         }
     }
 
+    /** @throws BadRule */
     private static function followed(StoredTransition $happened, Rule $rule, string $unit): string
     {
         $value = Quantity::words($happened->value ?? 0.0, $unit);
@@ -314,7 +320,7 @@ final readonly class IncidentBook
                 $value,
                 $rule->direction->opposite()->value,
                 Quantity::words($rule->clearLimit, $unit),
-                Quantity::span($rule->clearHoldSeconds * 1000),
+                $rule->threshold()->clearHold->words(),
             ),
             $happened->to === Phase::Blind => 'no readings any more; last known as raised',
             $happened->to !== Phase::Raised => "{$happened->from->value} → {$happened->to->value}",
@@ -324,25 +330,26 @@ final readonly class IncidentBook
         };
     }
 
+    /** @throws BadRule */
     private function end(StoredTransition $happened, Rule $rule, OpenAlert $open, TakeMode $mode): void
     {
         $name = $rule->name . IncidentSentence::where($happened->labels);
         $value = $happened->value === null ? '' : ' at ' . Quantity::words($happened->value, $this->unit($rule));
-        $lostAfter = Quantity::span($rule->lostAfterSeconds * 1000);
+        $lostAfter = $rule->threshold()->lostAfter->words();
         $this->tell(
             $open->incident,
-            $happened->atMs,
+            $happened->at,
             match ($happened->to) {
                 Phase::Lost => "lost from sight: {$name} has brought no readings for {$lostAfter}; nobody knows how it is",
                 Phase::Ended => "ended: {$name}; {$happened->why}",
                 default => "cleared{$value}: {$name}",
             },
         );
-        $this->endAlert($open->incident, $open->alert, $happened->atMs, $happened->to, $mode);
+        $this->endAlert($open->incident, $open->alert, $happened->at, $happened->to, $mode);
     }
 
     /** Where it was the last one of its incident, that is over too, and whoever was told hears how: cleared, or lost from sight. */
-    private function endAlert(Incident $incident, IncidentAlert $alert, int $at, Phase $end, TakeMode $mode): void
+    private function endAlert(Incident $incident, IncidentAlert $alert, Instant $at, Phase $end, TakeMode $mode): void
     {
         $alert->end($at, $end);
         $this->entities->flush();
@@ -355,7 +362,7 @@ final readonly class IncidentBook
         $incident->resolvedAt = $at;
         $isLost = in_array(Phase::Lost->value, $ends, true);
         $isQuiet = $ends === [Phase::Ended->value];
-        $lasted = Quantity::span($at - $incident->openedAt);
+        $lasted = $at->since($incident->openedAt)->words();
         $this->trail->add(
             $incident->id(),
             $at,

@@ -20,6 +20,7 @@ use Olivine\Core\Rule\Phase;
 use Olivine\Core\Rule\Severity;
 use Olivine\Core\Series\LabelSet;
 use Olivine\Core\Series\Quantity;
+use Olivine\Core\Time\Instant;
 use Symfony\Component\Mime\Address;
 use Symfony\Component\Mime\Email;
 use Twig\Environment;
@@ -39,12 +40,10 @@ final readonly class IncidentMail
     ) {
     }
 
-    public function write(Incident $incident, DeliveryKind $kind, Person $person, string $messageKey, int $nowMs): Email
+    public function write(Incident $incident, DeliveryKind $kind, Person $person, string $messageKey, Instant $now): Email
     {
         $zone = $this->settings->zone();
-        $clock = static fn(int $at): string => (new \DateTimeImmutable('@' . intdiv($at, 1000)))
-            ->setTimezone($zone)
-            ->format('H:i');
+        $clock = static fn(Instant $at): string => $at->in($zone)->format('H:i');
         $alerts = [];
         foreach ($this->alerts->of($incident->id()) as $alert) {
             $rule = $this->entities->find(Rule::class, $alert->ruleId);
@@ -53,7 +52,7 @@ final readonly class IncidentMail
             }
             $labels = $alert->labelSet();
             $unit = $this->unit($rule);
-            $value = $this->valueNow($rule, $labels, $nowMs);
+            $value = $this->valueNow($rule, $labels, $now);
             $isBroken = $alert->isBroken();
             $alerts[] = [
                 'rule' => $rule,
@@ -74,7 +73,7 @@ final readonly class IncidentMail
         }
         $first = $alerts[0] ?? null;
         $over = $kind === DeliveryKind::Recovered || $kind === DeliveryKind::Lost;
-        $lasted = Quantity::span(($incident->resolvedAt ?? $nowMs) - $incident->openedAt);
+        $lasted = ($incident->resolvedAt ?? $now)->since($incident->openedAt)->words();
         $subject = OneLine::of(
             match (true) {
                 $first === null => $incident->title,
@@ -108,7 +107,7 @@ final readonly class IncidentMail
         $picture =
             $first === null || !$first['hasChart']
                 ? null
-                : $this->chart->draw($first['rule'], $first['labels'], $first['unit'], $first['raisedAt'], $nowMs, $zone);
+                : $this->chart->draw($first['rule'], $first['labels'], $first['unit'], $first['raisedAt'], $now, $zone);
         if ($picture !== null) {
             $email->embed($picture, 'chart', 'image/png');
         }
@@ -124,7 +123,7 @@ final readonly class IncidentMail
             'service' => OneLine::of($incident->service),
             'lost' => $kind === DeliveryKind::Lost,
             'lasted' => $lasted,
-            'acknowledgeUrl' => $over ? null : $this->links->make($incident->id(), $person->id(), $nowMs),
+            'acknowledgeUrl' => $over ? null : $this->links->make($incident->id(), $person->id(), $now),
             'incidentUrl' => $this->settings->publicUrl() . '/incidents/' . $incident->id(),
         ];
 
@@ -143,10 +142,10 @@ final readonly class IncidentMail
         };
     }
 
-    private function valueNow(Rule $rule, LabelSet $labels, int $nowMs): ?float
+    private function valueNow(Rule $rule, LabelSet $labels, Instant $now): ?float
     {
         try {
-            return $this->evaluator->line(Parser::parse($rule->formula), $labels, $nowMs, $nowMs, 1)?->values[0];
+            return $this->evaluator->line(Parser::parse($rule->formula), $labels, $now->ms, $now->ms, 1)?->values[0];
         } catch (FormulaError|TooMuchToRead) {
             return null;
         }

@@ -7,6 +7,7 @@ namespace Olivine\App\Delivery;
 use Olivine\App\Rule\Entity\Rule;
 use Olivine\Core\Series\LabelSet;
 use Olivine\Core\Series\Quantity;
+use Olivine\Core\Time\Duration;
 
 /** What is wrong, in one sentence with its numbers. */
 final class IncidentSentence
@@ -17,7 +18,7 @@ final class IncidentSentence
     {
         $limit = Quantity::words($rule->limit, $unit);
         $held = $rule->holdSeconds === 0 ? 'is' : 'has held';
-        $for = $rule->holdSeconds === 0 ? '' : ' for ' . Quantity::span($rule->holdSeconds * 1000);
+        $for = $rule->holdSeconds === 0 ? '' : ' for ' . Duration::ofSeconds($rule->holdSeconds)->words();
 
         return $rule->name . self::where($labels) . " {$held} {$rule->direction->value} {$limit}{$for}";
     }
@@ -27,7 +28,7 @@ final class IncidentSentence
         return "{$rule->name}" .
             self::where($labels) .
             ' has brought no readings for ' .
-            Quantity::span($rule->blindAfterSeconds * 1000);
+            Duration::ofSeconds($rule->blindAfterSeconds)->words();
     }
 
     /** ` on broker-north (boarding)`, from the labels that say where it is. */

@@ -29,6 +29,8 @@ use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Parser;
 use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Series\LabelSet;
+use Olivine\Core\Time\Duration;
+use Olivine\Core\Time\Instant;
 use Symfony\Contracts\Cache\CacheInterface;
 use Symfony\Contracts\Cache\ItemInterface;
 use Symfony\Contracts\Service\ResetInterface;
@@ -38,10 +40,10 @@ final class IncidentView implements ResetInterface
 {
     private const CHART_STEPS = 180;
     private const SPARK_STEPS = 60;
-    private const SPARK_SPAN_MS = 3_600_000;
+    private const SPARK_SPAN_MINUTES = 60;
     private const SPARK_KEPT_SECONDS = 10;
-    private const CHART_LEAD_MS = 2_700_000;
-    private const CHART_TAIL_MS = 900_000;
+    private const CHART_LEAD_MINUTES = 45;
+    private const CHART_TAIL_MINUTES = 15;
 
     /** @var array<int, string>|null */
     private ?array $names = null;
@@ -72,7 +74,7 @@ final class IncidentView implements ResetInterface
     {
         $alerts = $this->alerts->of($incident->id());
         $first = $this->first($alerts);
-        $now = $this->clock->nowMs();
+        $now = $this->clock->now();
 
         return new IncidentRow(
             $this->head($incident),
@@ -92,9 +94,10 @@ final class IncidentView implements ResetInterface
     {
         $alerts = $this->alerts->of($incident->id());
         $first = $this->first($alerts);
-        $now = $this->clock->nowMs();
-        $to = $incident->resolvedAt === null ? $now : min($now, $incident->resolvedAt + self::CHART_TAIL_MS);
-        $from = min($incident->openedAt - self::CHART_LEAD_MS, $to - self::SPARK_SPAN_MS);
+        $now = $this->clock->now();
+        $to = $incident->resolvedAt?->plus(Duration::ofMinutes(self::CHART_TAIL_MINUTES))->earlier($now) ?? $now;
+        $lead = $incident->openedAt->minus(Duration::ofMinutes(self::CHART_LEAD_MINUTES));
+        $from = $lead->earlier($to->minus(Duration::ofMinutes(self::SPARK_SPAN_MINUTES)));
         $shown = [];
         foreach ($alerts as $alert) {
             $rule = $this->entities->find(Rule::class, $alert->ruleId);
@@ -138,18 +141,18 @@ final class IncidentView implements ResetInterface
     }
 
     /** The next rung, while nobody has it. */
-    private function next(Incident $incident, int $nowMs): ?NextRung
+    private function next(Incident $incident, Instant $now): ?NextRung
     {
         if ($incident->status !== IncidentStatus::Open || $incident->replayed) {
             return null;
         }
         $rotation = $this->rota->rotation();
         foreach ($this->plan->ladder()->rungs($incident->openedAt) as $rung) {
-            if ($rung->dueAtMs > $nowMs && $rotation !== null) {
-                $shift = $rotation->at($rung->dueAtMs);
+            if ($rung->dueAt->isAfter($now) && $rotation !== null) {
+                $shift = $rotation->at($rung->dueAt);
                 $person = $rung->listener === Listener::OnCall ? $shift->person : $shift->nextPerson;
 
-                return new NextRung(at: $rung->dueAtMs, person: $this->name($person), rung: $rung->number);
+                return new NextRung(at: $rung->dueAt, person: $this->name($person), rung: $rung->number);
             }
         }
 
@@ -212,28 +215,28 @@ final class IncidentView implements ResetInterface
     }
 
     /** The same curve for everyone who looks within some seconds. */
-    private function spark(Incident $incident, Rule $rule, LabelSet $labels, int $nowMs): Curve
+    private function spark(Incident $incident, Rule $rule, LabelSet $labels, Instant $now): Curve
     {
-        return $this->cache->get("spark.{$incident->id()}", function (ItemInterface $item) use ($rule, $labels, $nowMs): Curve {
+        return $this->cache->get("spark.{$incident->id()}", function (ItemInterface $item) use ($rule, $labels, $now): Curve {
             $item->expiresAfter(self::SPARK_KEPT_SECONDS);
 
-            return $this->curve($rule, $labels, $nowMs - self::SPARK_SPAN_MS, $nowMs, self::SPARK_STEPS);
+            return $this->curve($rule, $labels, $now->minus(Duration::ofMinutes(self::SPARK_SPAN_MINUTES)), $now, self::SPARK_STEPS);
         });
     }
 
-    private function curve(Rule $rule, LabelSet $labels, int $fromMs, int $toMs, int $steps): Curve
+    private function curve(Rule $rule, LabelSet $labels, Instant $from, Instant $to, int $steps): Curve
     {
-        $step = max(1_000, intdiv($toMs - $fromMs, $steps));
-        $last = $fromMs + $step * $steps;
+        $stepMs = max(1_000, intdiv($to->since($from)->ms, $steps));
+        $lastMs = $from->ms + $stepMs * $steps;
         try {
-            $values = $this->evaluator->line(Parser::parse($rule->formula), $labels, $fromMs, $last, $step)?->values;
+            $values = $this->evaluator->line(Parser::parse($rule->formula), $labels, $from->ms, $lastMs, $stepMs)?->values;
         } catch (FormulaError|TooMuchToRead) {
             $values = null;
         }
         $drawn = static fn(?float $value): ?float => $value === null || !is_finite($value) ? null : $value;
 
         return new Curve(
-            times: range($fromMs, $last, $step),
+            times: range($from->ms, $lastMs, $stepMs),
             values: $values === null ? array_fill(0, $steps + 1, null) : array_map($drawn, $values),
         );
     }

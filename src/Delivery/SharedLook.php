@@ -31,7 +31,7 @@ final readonly class SharedLook
      */
     public function of(string $name, callable $look): string
     {
-        $now = $this->clock->nowMs();
+        $now = $this->clock->now()->ms;
         $mark = $this->trail->mark();
         $item = $this->cache->getItem($name);
         $kept = $item->get();

@@ -8,6 +8,7 @@ use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Delivery\Answer\TrailLine as ShownLine;
 use Olivine\App\Delivery\Entity\TrailLine;
 use Olivine\App\Platform\Database;
+use Olivine\Core\Time\Instant;
 
 /** The recorded reasons of an incident: what happened, who was told and how, and why not. */
 final readonly class Trail
@@ -19,12 +20,12 @@ final readonly class Trail
     }
 
     /** @param string|null $onceKey a line with the same key is written once however often the work is done */
-    public function add(int $incidentId, int $atMs, TrailKind $kind, string $words, ?string $onceKey = null): void
+    public function add(int $incidentId, Instant $at, TrailKind $kind, string $words, ?string $onceKey = null): void
     {
         $this->database->insertNew(
             'trail',
             ['incident_id', 'at', 'kind', 'words', 'once_key'],
-            [[$incidentId, $atMs, $kind->value, mb_substr($words, 0, self::LONGEST_WORDS), $onceKey]],
+            [[$incidentId, $at->ms, $kind->value, mb_substr($words, 0, self::LONGEST_WORDS), $onceKey]],
         );
     }
 

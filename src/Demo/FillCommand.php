@@ -17,6 +17,7 @@ use Olivine\App\People\Entity\Person;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Database;
 use Olivine\App\Platform\Settings;
+use Olivine\App\Rule\AlertsMoved;
 use Olivine\App\Rule\AlertStates;
 use Olivine\App\Rule\Entity\Rule;
 use Olivine\App\Rule\RuleProgress;
@@ -24,8 +25,13 @@ use Olivine\App\Store\DayCloser;
 use Olivine\App\Store\Partitions;
 use Olivine\App\Store\Span;
 use Olivine\App\Supervise\Instance;
+use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Parser;
+use Olivine\Core\Formula\TooMuchToRead;
+use Olivine\Core\Rule\BadRule;
 use Olivine\Core\Rule\RuleEngine;
+use Olivine\Core\Time\Duration;
+use Olivine\Core\Time\Instant;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputInterface;
@@ -59,6 +65,12 @@ final class FillCommand extends Command
         parent::__construct();
     }
 
+    /**
+     * @throws AlertsMoved   where the labels of alerts were changed meanwhile
+     * @throws FormulaError  where the formula cannot be read or worked out
+     * @throws TooMuchToRead where it would take more than may be read at once
+     * @throws BadRule       naming the field that cannot be so
+     */
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
         if ($this->database->connection->fetchOne('SELECT COUNT(*) FROM rule') > 0) {
@@ -73,7 +85,7 @@ final class FillCommand extends Command
         $this->instance->progress('adding people and targets');
         $this->addPeople();
         $this->addTargets();
-        $now = $this->clock->nowMs();
+        $now = $this->clock->now()->ms;
         if ($days > 0) {
             $this->instance->progress("loading {$days} days of history");
             $this->partitions->cover($now - ($days + 1) * 86_400_000, $now + 86_400_000);
@@ -83,11 +95,11 @@ final class FillCommand extends Command
         }
         $this->instance->progress('finding the incidents of those days with the rules');
         foreach (DemoRules::all() as $rule) {
-            $rule->createdAt = $now;
+            $rule->createdAt = Instant::ofMs($now);
             $this->entities->persist($rule);
         }
         $this->entities->flush();
-        $this->replay($now - $days * 86_400_000, $now);
+        $this->replay(Instant::ofMs($now)->minus(Duration::ofDays($days)), Instant::ofMs($now));
 
         return Command::SUCCESS;
     }
@@ -149,7 +161,7 @@ final class FillCommand extends Command
                 ...$own,
             ] as $one
         ) {
-            $target = new Target($one['name'], $one['url'], $this->clock->nowMs());
+            $target = new Target($one['name'], $one['url'], $this->clock->now());
             $target->intervalSeconds = $one['intervalSeconds'];
             $target->ownLabels = $one['labels'];
             $target->group = $groups[$one['labels']['kind'] ?? ''] ?? null;
@@ -187,12 +199,18 @@ final class FillCommand extends Command
         }
     }
 
-    private function replay(int $fromMs, int $nowMs): void
+    /**
+     * @throws FormulaError
+     * @throws TooMuchToRead
+     * @throws AlertsMoved
+     * @throws BadRule
+     */
+    private function replay(Instant $from, Instant $now): void
     {
         foreach ($this->entities->getRepository(Rule::class)->findAll() as $rule) {
-            $step = $rule->stepSeconds * 1000;
-            $through = $nowMs - ($nowMs % $step);
-            $outcome = $this->engine->run(Parser::parse($rule->formula), $rule->threshold(), $step, [], $fromMs, $through);
+            $step = Duration::ofSeconds($rule->stepSeconds);
+            $through = Instant::ofMs($now->ms - ($now->ms % $step->ms));
+            $outcome = $this->engine->run(Parser::parse($rule->formula), $rule->threshold(), $step, [], $from, $through);
             $this->alerts->save(
                 $rule->id(),
                 $rule->version,
@@ -207,7 +225,7 @@ final class FillCommand extends Command
         foreach ($this->entities->getRepository(Incident::class)->findAll() as $incident) {
             if ($incident->status !== IncidentStatus::Resolved) {
                 $incident->replayed = false;
-                $this->trail->add($incident->id(), $nowMs, TrailKind::Alert, 'still open as the demo begins: the ladder starts');
+                $this->trail->add($incident->id(), $now, TrailKind::Alert, 'still open as the demo begins: the ladder starts');
             }
         }
         $this->entities->flush();

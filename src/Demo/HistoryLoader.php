@@ -13,6 +13,7 @@ use Olivine\App\Store\PageReadings;
 use Olivine\App\Store\Sealer;
 use Olivine\App\Store\SeriesRegister;
 use Olivine\App\Store\Span;
+use Olivine\Core\Exposition\BadExposition;
 use Olivine\Core\Exposition\Form;
 use Olivine\Core\Exposition\MetricType;
 use Olivine\Core\Exposition\TextReader;
@@ -33,6 +34,8 @@ final readonly class HistoryLoader
      * @param resource $stream for each target a line of JSON, then a column of doubles a sample
      *
      * @return int how many readings were loaded
+     *
+     * @throws BadExposition where the text is none, naming the line
      */
     public function load($stream): int
     {
@@ -74,7 +77,7 @@ final readonly class HistoryLoader
      */
     private function write(array $pages, array $columns, array $counters, int $firstMs, int $stepMs, int $count): void
     {
-        $nowMs = $this->clock->nowMs();
+        $nowMs = $this->clock->now()->ms;
         $this->database->transaction(function () use ($pages, $columns, $counters, $firstMs, $stepMs, $count, $nowMs): void {
             for ($from = 0; $from < $count; $from = $to) {
                 $dayEnd = Span::dayOf($firstMs + $from * $stepMs) + Span::DAY_MS;

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Demo;
 
+use Olivine\Core\Exposition\BadExposition;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputInterface;
@@ -17,6 +18,7 @@ final class LoadHistoryCommand extends Command
         parent::__construct();
     }
 
+    /** @throws BadExposition where the text is none, naming the line */
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
         $output->writeln((string) $this->loader->load(STDIN));

@@ -7,6 +7,7 @@ namespace Olivine\App\Formula;
 use Olivine\App\Formula\Answer\Edited;
 use Olivine\App\Formula\Answer\FormulaFunction;
 use Olivine\Core\Formula\Editing;
+use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Functions;
 use Olivine\Core\Formula\Parser;
 use Olivine\Core\Formula\Printer;
@@ -37,7 +38,11 @@ final readonly class FormulaApi
         );
     }
 
-    /** The formula with one value of a label only (metric, label, value), or with one line a label (per; empty: each series by itself). */
+    /**
+     * The formula with one value of a label only (metric, label, value), or with one line a label (per; empty: each series by itself).
+     *
+     * @throws FormulaError where the formula cannot be read or worked out
+     */
     #[Route('/api/formula/edited', methods: ['GET'])]
     public function edited(Request $request): JsonResponse
     {

@@ -107,7 +107,13 @@ final class FormulaCommand extends Command
         return $code;
     }
 
-    /** @return array{int, array<string, mixed>} */
+    /**
+     * @return array{int, array<string, mixed>}
+     *
+     * @throws FormulaError
+     * @throws WrongCall
+     * @throws BadExposition
+     */
     private function check(string $text, InputInterface $input): array
     {
         $tree = Parser::parse($text);
@@ -121,7 +127,14 @@ final class FormulaCommand extends Command
         ];
     }
 
-    /** @return array{int, array<string, mixed>} */
+    /**
+     * @return array{int, array<string, mixed>}
+     *
+     * @throws FormulaError
+     * @throws TooMuchToRead
+     * @throws WrongCall
+     * @throws BadExposition
+     */
     private function work(string $text, InputInterface $input): array
     {
         $tree = Parser::parse($text);
@@ -177,6 +190,10 @@ final class FormulaCommand extends Command
         ];
     }
 
+    /**
+     * @throws WrongCall
+     * @throws BadExposition
+     */
     private function readings(InputInterface $input): TextReadings
     {
         $file = $input->getOption('data') ?? throw new WrongCall('Say where the readings are: --data FILE');
@@ -192,6 +209,7 @@ final class FormulaCommand extends Command
         );
     }
 
+    /** @throws WrongCall */
     private function instant(string $name, InputInterface $input): int
     {
         $text = Scalar::text($input->getOption($name) ?? throw new WrongCall('Say --at, or --from, --to and --step'));
@@ -206,6 +224,7 @@ final class FormulaCommand extends Command
             : (int) $instant->format('Uv');
     }
 
+    /** @throws WrongCall */
     private static function duration(string $name, string $text): int
     {
         if (is_numeric($text) && (float) $text > 0 && (float) $text < 1e9) {

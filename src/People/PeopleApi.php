@@ -82,7 +82,7 @@ final readonly class PeopleApi
         }
         $person->role = $fields->role;
         $person->rotaPlace = $fields->rotaPlace;
-        $person->barredAt = $barred ? $person->barredAt ?? $this->clock->nowMs() : null;
+        $person->barredAt = $barred ? $person->barredAt ?? $this->clock->now() : null;
         $this->entities->flush();
         $shown = self::row($person);
         $this->audit->record($barred && !$before->barred ? 'barred' : 'changed', "person {$person->email}", $before, $shown);
@@ -101,9 +101,9 @@ final readonly class PeopleApi
             throw new Problem(409, 'You cannot remove yourself; ask another administrator');
         }
         $before = self::row($person);
-        $person->removedAt = $this->clock->nowMs();
+        $person->removedAt = $this->clock->now();
         $person->rotaPlace = null;
-        $person->email = "removed {$person->id()} {$person->removedAt}";
+        $person->email = "removed {$person->id()} {$person->removedAt->ms}";
         $this->audit->record('removed', "person {$before->email}", $before, null);
 
         return new JsonResponse(null, 204);
@@ -116,7 +116,7 @@ final readonly class PeopleApi
     public function endSessions(int $id): JsonResponse
     {
         $person = $this->people->there($id);
-        $person->sessionsFrom = $this->clock->nowMs();
+        $person->sessionsFrom = $this->clock->now()->ms;
         $this->entities->flush();
         $this->audit->record('ended sessions of', "person {$person->email}", null, null);
 

@@ -4,18 +4,19 @@ declare(strict_types=1);
 
 namespace Olivine\App\Platform;
 
+use Olivine\Core\Time\Instant;
 use Symfony\Component\Clock\ClockInterface;
 use Symfony\Component\Clock\NativeClock;
 
-/** Now in milliseconds UTC, by the clock that the application is given. */
+/** Now, by the clock that the application is given. */
 final readonly class Clock
 {
     public function __construct(private ClockInterface $clock = new NativeClock())
     {
     }
 
-    public function nowMs(): int
+    public function now(): Instant
     {
-        return (int) $this->clock->now()->format('Uv');
+        return Instant::of($this->clock->now());
     }
 }

@@ -25,7 +25,7 @@ final readonly class FewAnswers
      */
     public function of(string $kind, string $question, int $forMs, callable $answer): string
     {
-        $now = $this->clock->nowMs();
+        $now = $this->clock->now()->ms;
         $item = $this->cache->getItem("few.{$kind}." . crc32($question) % self::PLACES);
         $kept = $item->get();
         if (is_array($kept) && $kept['question'] === $question && $kept['at'] > $now - $forMs) {

@@ -56,6 +56,8 @@ final readonly class HeavyWork
      * @param iterable<string> $pieces
      *
      * @return \Generator<string>
+     *
+     * @throws Problem 503 where too much is under way already
      */
     public function pieces(float $seconds, iterable $pieces): \Generator
     {
@@ -69,7 +71,11 @@ final readonly class HeavyWork
         }
     }
 
-    /** @return list<resource> locked files: that of the person, and that of all */
+    /**
+     * @return list<resource> locked files: that of the person, and that of all
+     *
+     * @throws Problem
+     */
     private function take(): array
     {
         $user = $this->tokens->getToken()?->getUser();

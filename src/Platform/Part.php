@@ -101,6 +101,6 @@ final class Part
         // What a heavy round took goes back to the machine.
         gc_mem_caches();
         $figures['process_memory_usage_bytes'] = (float) memory_get_usage(true);
-        (new PartReports($this->database))->keep($this->held, (int) getmypid(), $this->clock->nowMs(), $figures);
+        (new PartReports($this->database))->keep($this->held, (int) getmypid(), $this->clock->now(), $figures);
     }
 }

@@ -7,6 +7,7 @@ namespace Olivine\App\Platform;
 use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\ParameterType;
 use Olivine\App\Platform\Answer\PartReport;
+use Olivine\Core\Time\Instant;
 
 /** What each part says of itself every few seconds: that it is there, and its figures. */
 final readonly class PartReports
@@ -20,13 +21,13 @@ final readonly class PartReports
      *
      * @param array<string, float> $figures
      */
-    public function keep(HeldSlots $slots, int $pid, int $atMs, array $figures): void
+    public function keep(HeldSlots $slots, int $pid, Instant $at, array $figures): void
     {
         $json = json_encode($figures, JSON_THROW_ON_ERROR);
         $part = $slots->part->value;
         $numbers = $slots->numbers();
         $first = array_shift($numbers) ?? throw new \LogicException('Who holds nothing has nothing to say');
-        $this->database->upsert('part_status', ['name', 'slot', 'pid', 'at', 'figures'], [[$part, $first, $pid, $atMs, $json]]);
+        $this->database->upsert('part_status', ['name', 'slot', 'pid', 'at', 'figures'], [[$part, $first, $pid, $at->ms, $json]]);
         $this->database->connection->executeStatement(
             'DELETE FROM part_status WHERE name = ? AND slot IN (?)',
             [$part, $numbers === [] ? [-1] : $numbers],
@@ -46,14 +47,14 @@ final readonly class PartReports
     }
 
     /** @return array<string, PartReport> by the part's name: what its copies say together */
-    public function now(int $nowMs): array
+    public function now(Instant $now): array
     {
         $reports = [];
         $rows = $this->database->connection->iterateNumeric('SELECT name, at, figures FROM part_status ORDER BY name, slot');
         foreach ($rows as [$name, $at, $figures]) {
             /** @var array<string, float> $figures */
             $figures = json_decode(Scalar::text($figures), true, 4, JSON_THROW_ON_ERROR);
-            $report = new PartReport(Scalar::text($name), $nowMs - Scalar::int($at), (object) $figures);
+            $report = new PartReport(Scalar::text($name), $now->since(Scalar::instant($at))->ms, (object) $figures);
             $reports[$report->name] = isset($reports[$report->name]) ? $reports[$report->name]->with($report) : $report;
         }
 

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Olivine\App\Platform;
 
+use Olivine\Core\Time\Instant;
+
 /**
  * What comes without a type, as what it is known to be: a cell of the database, an option of a command. The driver gives text
  * or numbers, and null or false where there is none. `Scalar::int('812')` is 812, `Scalar::int(null)` is 0, `Scalar::text(3)` "3".
@@ -26,6 +28,18 @@ final class Scalar
     public static function text(mixed $it): string
     {
         return is_string($it) ? $it : (string) self::scalar($it);
+    }
+
+    /** @throws \UnexpectedValueException where it is a list or an object */
+    public static function instant(mixed $ms): Instant
+    {
+        return Instant::ofMs(self::int($ms));
+    }
+
+    /** @throws \UnexpectedValueException where it is a list or an object */
+    public static function instantOrNull(mixed $ms): ?Instant
+    {
+        return $ms === null ? null : self::instant($ms);
     }
 
     /**

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace Olivine\App\Platform;
 
 use Olivine\App\Platform\Answer\SetAside as AsideItem;
+use Olivine\Core\Time\Duration;
+use Olivine\Core\Time\Instant;
 
 /**
  * What a part could not handle: the item is put aside with its reason, so that all else goes on, and it is seen on Watch
@@ -15,7 +17,7 @@ final class SetAside
     private const LONGEST_SUBJECT = 190;
     private const LONGEST_REASON = 1_000;
     private const SHOWN = 50;
-    private const KEPT_MS = 7 * 86_400_000;
+    private const KEPT_DAYS = 7;
 
     private const LOOKED_UP_EVERY_MS = 60_000;
 
@@ -28,14 +30,14 @@ final class SetAside
     {
     }
 
-    public function put(string $part, string $subject, string $reason, int $nowMs): void
+    public function put(string $part, string $subject, string $reason, Instant $now): void
     {
         $subject = self::fitting($subject, self::LONGEST_SUBJECT);
         $this->known[$part][$subject] = true;
         $this->database->connection->executeStatement(
             'INSERT INTO set_aside (part, subject, first_at, at, times, reason) VALUES (:part, :subject, :now, :now, 1, :reason)
              ON DUPLICATE KEY UPDATE at = :now, times = times + 1, reason = :reason',
-            ['part' => $part, 'subject' => $subject, 'now' => $nowMs, 'reason' => self::fitting($reason, self::LONGEST_REASON)],
+            ['part' => $part, 'subject' => $subject, 'now' => $now->ms, 'reason' => self::fitting($reason, self::LONGEST_REASON)],
         );
     }
 
@@ -54,7 +56,7 @@ final class SetAside
                 throw $error;
             }
             $this->database->recover();
-            $this->put($part, $subject, $error->getMessage(), $this->clock->nowMs());
+            $this->put($part, $subject, $error->getMessage(), $this->clock->now());
         }
     }
 
@@ -81,9 +83,9 @@ final class SetAside
     }
 
     /** What was set aside long ago and did not come up again is a matter of the past. */
-    public function forgetOld(int $nowMs): void
+    public function forgetOld(Instant $now): void
     {
-        $this->database->connection->executeStatement('DELETE FROM set_aside WHERE at < ?', [$nowMs - self::KEPT_MS]);
+        $this->database->connection->executeStatement('DELETE FROM set_aside WHERE at < ?', [$now->minus(Duration::ofDays(self::KEPT_DAYS))->ms]);
     }
 
     /** @return list<AsideItem> the newest first */
@@ -107,7 +109,7 @@ final class SetAside
     /** @return array<string, true> what of a part is set aside; another copy of the part may have been at work, so it is looked up anew now and then */
     private function known(string $part): array
     {
-        $now = $this->clock->nowMs();
+        $now = $this->clock->now()->ms;
         if (($this->knownAt[$part] ?? 0) < $now - self::LOOKED_UP_EVERY_MS) {
             /** @var list<string> $subjects */
             $subjects = $this->database->connection->fetchFirstColumn('SELECT subject FROM set_aside WHERE part = ?', [$part]);

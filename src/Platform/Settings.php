@@ -7,6 +7,7 @@ namespace Olivine\App\Platform;
 use Olivine\App\Collect\Credentials;
 use Olivine\App\Platform\Repository\KeptSettingRepository;
 use Olivine\Core\Delivery\Ladder;
+use Olivine\Core\Time\Duration;
 use Symfony\Contracts\Service\ResetInterface;
 
 /**
@@ -42,7 +43,7 @@ final class Settings implements ResetInterface
 
     public function ladder(): Ladder
     {
-        return new Ladder($this->gatherSeconds * 1000, $this->secondRungSeconds * 1000);
+        return new Ladder(Duration::ofSeconds($this->gatherSeconds), Duration::ofSeconds($this->secondRungSeconds));
     }
 
     /** Where people reach this instance: links in messages begin with it. */

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Platform;
 
+use Olivine\Core\Time\Instant;
 use Symfony\Component\DependencyInjection\Attribute\AutoconfigureTag;
 
 /** An answer that many look at and that takes too long to work out while they wait. */
@@ -15,5 +16,5 @@ interface SlowAnswer
     public function renewEveryMs(): int;
 
     /** @return array<mixed>|object what JSON can hold */
-    public function work(int $nowMs): array|object;
+    public function work(Instant $now): array|object;
 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Platform;
 
+use Olivine\Core\Time\Instant;
 use Psr\Log\LoggerInterface;
 use Symfony\Component\DependencyInjection\Attribute\AutowireIterator;
 
@@ -25,10 +26,10 @@ final readonly class WorkedOut
     /** @return string the answer as JSON */
     public function json(string $name): string
     {
-        $now = $this->clock->nowMs();
+        $now = $this->clock->now();
         $kept = $this->database->connection->fetchNumeric('SELECT at, answer FROM worked_out WHERE name = ?', [$name]);
         $answer = $this->named($name);
-        if ($kept !== false && Scalar::int($kept[0]) > $now - self::TOO_OLD * $answer->renewEveryMs()) {
+        if ($kept !== false && Scalar::int($kept[0]) > $now->ms - self::TOO_OLD * $answer->renewEveryMs()) {
             return Scalar::text($kept[1]);
         }
 
@@ -42,21 +43,21 @@ final readonly class WorkedOut
     }
 
     /** Works out anew whatever is due. */
-    public function renewDue(int $nowMs): void
+    public function renewDue(Instant $now): void
     {
         $at = $this->database->connection->fetchAllKeyValue('SELECT name, at FROM worked_out');
         foreach ($this->answers as $answer) {
-            if (Scalar::int($at[$answer->name()] ?? 0) <= $nowMs - $answer->renewEveryMs()) {
-                $this->renewOrKeep($answer, $nowMs);
+            if (Scalar::int($at[$answer->name()] ?? 0) <= $now->ms - $answer->renewEveryMs()) {
+                $this->renewOrKeep($answer, $now);
             }
         }
     }
 
     /** One answer that cannot be worked out does not hold up the others; the one from before is kept until its next turn. */
-    private function renewOrKeep(SlowAnswer $answer, int $nowMs): void
+    private function renewOrKeep(SlowAnswer $answer, Instant $now): void
     {
         try {
-            $this->renew($answer, $nowMs);
+            $this->renew($answer, $now);
         } catch (\Throwable $error) {
             if (Database::mayPass($error)) {
                 throw $error;
@@ -66,16 +67,16 @@ final readonly class WorkedOut
                 'exception' => $error,
             ]);
             $this->database->connection->executeStatement('UPDATE worked_out SET at = ? WHERE name = ?', [
-                $nowMs,
+                $now,
                 $answer->name(),
             ]);
         }
     }
 
-    private function renew(SlowAnswer $answer, int $nowMs): string
+    private function renew(SlowAnswer $answer, Instant $now): string
     {
-        $json = json_encode($answer->work($nowMs), JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION);
-        $this->database->upsert('worked_out', ['name', 'at', 'answer'], [[$answer->name(), $nowMs, $json]]);
+        $json = json_encode($answer->work($now), JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION);
+        $this->database->upsert('worked_out', ['name', 'at', 'answer'], [[$answer->name(), $now->ms, $json]]);
 
         return $json;
     }

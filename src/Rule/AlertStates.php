@@ -13,6 +13,7 @@ use Olivine\Core\Rule\Outcome;
 use Olivine\Core\Rule\Phase;
 use Olivine\Core\Rule\Severity;
 use Olivine\Core\Rule\TrackedAlert;
+use Olivine\Core\Time\Duration;
 
 /** Keeps the alerts of rules: what changed, the transitions and how far the rule has been evaluated commit together. */
 final readonly class AlertStates
@@ -43,10 +44,10 @@ final readonly class AlertStates
                 $labels,
                 new AlertState(
                     Phase::from(Scalar::text($row['phase'])),
-                    Scalar::int($row['since_at']),
-                    $row['onset_at'] === null ? null : Scalar::int($row['onset_at']),
+                    Scalar::instant($row['since_at']),
+                    Scalar::instantOrNull($row['onset_at']),
                     $row['severity'] === null ? null : Severity::from(Scalar::text($row['severity'])),
-                    $row['missing_since_at'] === null ? null : Scalar::int($row['missing_since_at']),
+                    Scalar::instantOrNull($row['missing_since_at']),
                     (bool) $row['raised_before'],
                 ),
             );
@@ -65,7 +66,11 @@ final readonly class AlertStates
 
         return $row === false
             ? null
-            : new RuleProgress(Scalar::int($row['through_at']), Scalar::text($row['formula_hash']), Scalar::int($row['turn']));
+            : new RuleProgress(
+                Scalar::instant($row['through_at']),
+                Scalar::text($row['formula_hash']),
+                Scalar::int($row['turn']),
+            );
     }
 
     /**
@@ -85,10 +90,10 @@ final readonly class AlertStates
                     AlertKey::hash($alert->labels),
                     AlertKey::json($alert->labels),
                     $state->phase->value,
-                    $state->sinceMs,
-                    $state->onsetMs,
+                    $state->since->ms,
+                    $state->onset?->ms,
                     $state->severity?->value,
-                    $state->missingSinceMs,
+                    $state->missingSince?->ms,
                     (int) $state->raisedBefore,
                 ];
             }
@@ -144,7 +149,9 @@ final readonly class AlertStates
     {
         return array_map(
             static fn(array $row): BuildingAlert => new BuildingAlert(
-                raisesAt: Scalar::int($row['since_at']) + 1000 * Scalar::int($row['hold_seconds']),
+                raisesAt: Scalar::instant($row['since_at'])->plus(
+                    Duration::ofSeconds(Scalar::int($row['hold_seconds'])),
+                ),
                 rule: Scalar::text($row['name']),
                 ruleId: Scalar::int($row['rule_id']),
             ),
@@ -155,6 +162,7 @@ final readonly class AlertStates
         );
     }
 
+    /** @throws AlertsMoved */
     private function advance(Connection $connection, int $ruleId, int $ruleVersion, RuleProgress $progress): void
     {
         $turn = $connection->fetchOne('SELECT turn FROM rule_progress WHERE rule_id = ? FOR UPDATE', [$ruleId]);
@@ -164,7 +172,7 @@ final readonly class AlertStates
         $this->database->upsert(
             'rule_progress',
             ['rule_id', 'rule_version', 'through_at', 'formula_hash', 'turn'],
-            [[$ruleId, $ruleVersion, $progress->throughMs, $progress->formulaHash, $progress->turn]],
+            [[$ruleId, $ruleVersion, $progress->through->ms, $progress->formulaHash, $progress->turn]],
         );
     }
 }

@@ -25,12 +25,12 @@ final class ReplaySpells
             $this->open[$key] = new Spell(
                 clearedAt: null,
                 labels: $happened->labels,
-                onsetAt: $open === null ? $transition->onsetMs : $open->onsetAt,
-                raisedAt: $open->raisedAt ?? $transition->atMs,
+                onsetAt: $open === null ? $transition->onset : $open->onsetAt,
+                raisedAt: $open->raisedAt ?? $transition->at,
                 severity: $transition->severity,
             );
         } elseif ($transition->to === Phase::Calm && $open !== null) {
-            $this->closed[] = new Spell($transition->atMs, $open->labels, $open->onsetAt, $open->raisedAt, $open->severity);
+            $this->closed[] = new Spell($transition->at, $open->labels, $open->onsetAt, $open->raisedAt, $open->severity);
             unset($this->open[$key]);
         }
     }

@@ -7,6 +7,7 @@ namespace Olivine\App\Rule;
 use Olivine\App\Delivery\Repository\DeliveryRepository;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\HeavyWork;
+use Olivine\App\Platform\Problem;
 use Olivine\App\Platform\Settings;
 use Olivine\App\Rule\Answer\Replay;
 use Olivine\App\Rule\Answer\Timing;
@@ -15,12 +16,15 @@ use Olivine\App\Store\Answer\ChartLine;
 use Olivine\App\Store\SeriesIndex;
 use Olivine\Core\Formula\Checker;
 use Olivine\Core\Formula\Evaluator;
+use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Line;
 use Olivine\Core\Formula\Lines;
 use Olivine\Core\Formula\Node\Node;
 use Olivine\Core\Formula\Parser;
+use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Formula\Tree;
 use Olivine\Core\Rule\RuleEngine;
+use Olivine\Core\Time\Instant;
 
 /** What a rule as given would have raised over past readings, by the engine that runs live. */
 final readonly class Replays
@@ -43,12 +47,18 @@ final readonly class Replays
     ) {
     }
 
-    /** @param int $hours back from as far as live rules could look by now */
+    /**
+     * @param int $hours back from as far as live rules could look by now
+     *
+     * @throws FormulaError  where the formula cannot be read or worked out
+     * @throws TooMuchToRead where it would take more than may be read at once
+     * @throws Problem       503 where too much is under way already
+     */
     public function of(Rule $rule, int $hours): Replay
     {
         $step = $rule->stepSeconds * 1000;
         $tree = Parser::parse($rule->formula);
-        $to = $this->settled->throughFor($tree, $this->settled->at($this->clock->nowMs()));
+        $to = $this->settled->throughFor($tree, $this->settled->at($this->clock->now()->ms));
         $from = $to - $hours * self::HOUR_MS;
         $chartStep = max($step, (int) (ceil(($hours * self::HOUR_MS) / self::POINTS / $step) * $step));
         $first = (intdiv($from, $chartStep) + 1) * $chartStep;
@@ -60,7 +70,14 @@ final readonly class Replays
         [$outcome, $chart] = $this->heavy->within(
             self::SECONDS,
             fn(): array => [
-                $this->engine->run($tree, $rule->threshold(), $step, [], $from, $to - ($to % $step)),
+                $this->engine->run(
+                    $tree,
+                    $rule->threshold(),
+                    $rule->step(),
+                    [],
+                    Instant::ofMs($from),
+                    Instant::ofMs($to)->onStep($rule->step()),
+                ),
                 $this->evaluator->range($tree, $first, $to, $chartStep),
             ],
         );
@@ -70,15 +87,15 @@ final readonly class Replays
         }
 
         return new Replay(
-            first: $first,
-            from: $from,
+            first: Instant::ofMs($first),
+            from: Instant::ofMs($from),
             knownFrom: self::knownFrom($chart, $first, $chartStep),
             lines: array_map(self::line(...), array_slice($chart->lines, 0, self::MOST_LINES)),
             series: count($chart->lines),
             spells: $spells->all(),
             step: $chartStep,
             timing: $this->timing($tree, $rule),
-            to: $to,
+            to: Instant::ofMs($to),
             tookMs: round((hrtime(true) - $began) / 1e6, 1),
             unit: $this->checker->unitOf($tree),
         );
@@ -91,8 +108,8 @@ final readonly class Replays
         return new ChartLine($line->labels, array_map($drawn, $line->values));
     }
 
-    /** @return int|null the first instant that any series has a value at; a replay says nothing about the time before */
-    private static function knownFrom(Lines $chart, int $firstMs, int $stepMs): ?int
+    /** @return Instant|null the first that any series has a value at; a replay says nothing about the time before */
+    private static function knownFrom(Lines $chart, int $firstMs, int $stepMs): ?Instant
     {
         $places = array_map(
             static fn(Line $line): ?int => array_find_key($line->values, static fn(?float $value): bool => $value !== null),
@@ -100,10 +117,14 @@ final readonly class Replays
         );
         $places = array_filter($places, is_int(...));
 
-        return $places === [] ? null : $firstMs + min($places) * $stepMs;
+        return $places === [] ? null : Instant::ofMs($firstMs + min($places) * $stepMs);
     }
 
-    /** What lies between an onset and the first message, from the targets, the formula, the settings and the mails that went out. */
+    /**
+     * What lies between an onset and the first message, from the targets, the formula, the settings and the mails that went out.
+     *
+     * @throws TooMuchToRead
+     */
     private function timing(Node $tree, Rule $rule): Timing
     {
         $interval = 0;
@@ -114,9 +135,9 @@ final readonly class Replays
         }
 
         return new Timing(
-            gatherMs: $this->settings->gatherSeconds * 1000,
+            gatherMs: $this->settings->ladder()->gather->ms,
             intervalMs: $interval,
-            sendMs: $this->deliveries->usualSendMs(),
+            sendMs: $this->deliveries->usualSend()?->ms,
             stepMs: $rule->stepSeconds * 1000,
             windowMs: Tree::longestWindowMs($tree),
         );

@@ -15,6 +15,9 @@ use Olivine\App\Platform\Versions;
 use Olivine\App\Rule\Definition\RuleFields;
 use Olivine\App\Rule\Entity\Rule;
 use Olivine\App\Rule\Repository\RuleRepository;
+use Olivine\Core\Formula\FormulaError;
+use Olivine\Core\Formula\TooMuchToRead;
+use Olivine\Core\Rule\BadRule;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Security\Http\Attribute\IsGranted;
@@ -51,13 +54,17 @@ final readonly class RuleApi
         return new JsonResponse($this->view->one($this->rules->there($id)));
     }
 
+    /**
+     * @throws FormulaError where the formula cannot be read or worked out
+     * @throws BadRule      naming the field that cannot be so
+     */
     #[Route('/api/rules', methods: ['POST'])]
     #[AsAWhole]
     #[IsGranted('ROLE_ENGINEER')]
     public function add(#[Body] RuleFields $fields): JsonResponse
     {
         $rule = new Rule();
-        $rule->createdAt = $this->clock->nowMs();
+        $rule->createdAt = $this->clock->now();
         $this->form->fill($rule, $fields);
         $this->entities->persist($rule);
         $this->entities->flush();
@@ -67,6 +74,10 @@ final readonly class RuleApi
         return new JsonResponse($shown, 201);
     }
 
+    /**
+     * @throws FormulaError where the formula cannot be read or worked out
+     * @throws BadRule      naming the field that cannot be so
+     */
     #[Route('/api/rules/{id<\d{1,9}>}', methods: ['PUT'])]
     #[AsAWhole]
     #[IsGranted('ROLE_ENGINEER')]
@@ -102,6 +113,11 @@ final readonly class RuleApi
         return new JsonResponse(null, 204);
     }
 
+    /**
+     * @throws FormulaError  where the formula cannot be read or worked out
+     * @throws TooMuchToRead where it would take more than may be read at once
+     * @throws BadRule       naming the field that cannot be so
+     */
     #[Route('/api/rules/replay', methods: ['POST'])]
     public function replay(#[Body] RuleFields $fields): JsonResponse
     {

@@ -26,6 +26,8 @@ use Olivine\Core\Rule\Phase;
 use Olivine\Core\Rule\RuleEngine;
 use Olivine\Core\Rule\TrackedAlert;
 use Olivine\Core\Rule\Transition;
+use Olivine\Core\Time\Duration;
+use Olivine\Core\Time\Instant;
 use Psr\Log\LoggerInterface;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
 
@@ -38,29 +40,29 @@ final class RuleEvaluator implements PartWork
 {
     private const RELOAD_MS = 1_000;
     /** After a standstill a rule goes back over at most this much. */
-    private const CATCH_UP_MS = 86_400_000;
+    private const CATCH_UP_HOURS = 24;
     /** Some instants take no longer than this, so that no rule holds up the others. */
     private const PART_SECONDS = 0.5;
     /** Whoever takes longer for a single instant can never keep up. */
     private const INSTANT_SECONDS = 3.0;
     private const FIRST_INSTANTS = 40;
     private const MOST_INSTANTS = 1_440;
-    private const LOOKED_AT_MS = 86_400_000;
-    private const LOOKED_AT_STEP_MS = 300_000;
+    private const LOOKED_AT_HOURS = 24;
+    private const LOOKED_AT_STEP_MINUTES = 5;
     /** @var array<int, Rule> */
     private array $rules = [];
-    /** @var array<int, int> rule that is broken → when it is tried again */
+    /** @var array<int, Instant> rule that is broken → when it is tried again */
     private array $broken = [];
     /** @var array<string, Node> formula → tree */
     private array $trees = [];
     /** @var array<int, array{RuleProgress, array<string, TrackedAlert>}> how far each rule is, and its alerts */
     private array $states = [];
-    /** @var array<int, int> rule that has no past of its own yet → the instant at which it begins to speak */
+    /** @var array<int, Instant> rule that has no past of its own yet → the instant at which it begins to speak */
     private array $warming = [];
     /** @var array<int, int> how many instants of the rule are worked out at once */
     private array $instantsAtOnce = [];
     private HeldSlots $slots;
-    private int $reloadAtMs = 0;
+    private ?Instant $reloadAt = null;
     private float $instants = 0.0;
     private float $skipped = 0.0;
     private float $late = 0.0;
@@ -80,13 +82,14 @@ final class RuleEvaluator implements PartWork
         $this->slots = HeldSlots::none(PartName::Evaluator);
     }
 
+    /** @throws AlertsMoved where the labels of alerts were changed meanwhile */
     public function round(): int
     {
-        $now = $this->clock->nowMs();
-        if ($now >= $this->reloadAtMs) {
+        $now = $this->clock->now();
+        if ($this->reloadAt === null || !$now->isBefore($this->reloadAt)) {
             $this->reload($now);
         }
-        $settled = $this->settled->at($now);
+        $settled = $this->settled->at($now->ms);
         $until = microtime(true) + Part::ROUND_SECONDS;
         $behind = $this->rules;
         while ($behind !== [] && microtime(true) < $until) {
@@ -105,7 +108,7 @@ final class RuleEvaluator implements PartWork
     {
         $this->slots = $slots;
         $this->states = $this->warming = [];
-        $this->reloadAtMs = 0;
+        $this->reloadAt = null;
     }
 
     public function figures(): array
@@ -119,7 +122,8 @@ final class RuleEvaluator implements PartWork
         ];
     }
 
-    private function reload(int $nowMs): void
+    /** @throws AlertsMoved */
+    private function reload(Instant $now): void
     {
         $this->entities->clear();
         $this->rules = [];
@@ -131,15 +135,16 @@ final class RuleEvaluator implements PartWork
         $this->states = array_intersect_key($this->states, $this->rules);
         $this->warming = array_intersect_key($this->warming, $this->rules);
         $this->broken = array_intersect_key($this->problems->next(), $this->rules);
-        $this->switchOff($nowMs);
-        $this->reloadAtMs = $nowMs + self::RELOAD_MS;
+        $this->switchOff($now);
+        $this->reloadAt = $now->plus(Duration::ofMs(self::RELOAD_MS));
     }
 
     /** @return bool whether it went on and is still behind */
     private function tried(Rule $rule, Settled $settled): bool
     {
-        $now = $this->clock->nowMs();
-        if (($this->broken[$rule->id()] ?? 0) > $now) {
+        $now = $this->clock->now();
+        $again = $this->broken[$rule->id()] ?? null;
+        if ($again !== null && $again->isAfter($now)) {
             return false;
         }
         try {
@@ -172,90 +177,108 @@ final class RuleEvaluator implements PartWork
         return $isBehind;
     }
 
-    private function isBroken(Rule $rule, string $message, int $nowMs): void
+    private function isBroken(Rule $rule, string $message, Instant $now): void
     {
         $id = $rule->id();
         unset($this->states[$id], $this->warming[$id]);
-        $this->broken[$id] = $this->database->patiently(fn(): int => $this->problems->met($id, $message, $nowMs));
+        $this->broken[$id] = $this->database->patiently(fn(): Instant => $this->problems->met($id, $message, $now));
     }
 
-    /** @return bool whether it is still behind */
+    /**
+     * @return bool whether it is still behind
+     *
+     * @throws FormulaError
+     * @throws TooMuchToRead
+     * @throws AlertsMoved
+     * @throws BadRule
+     */
     private function goOn(Rule $rule, Settled $settled): bool
     {
         $id = $rule->id();
-        $stepMs = $rule->stepSeconds * 1000;
+        $step = $rule->step();
         // Most rounds come before a rule's next instant has settled anywhere: then nothing of it needs to be looked up.
-        if (isset($this->states[$id]) && $settled->fastest() < $this->states[$id][0]->throughMs + $stepMs) {
+        if (isset($this->states[$id]) && $settled->fastest() < $this->states[$id][0]->through->plus($step)->ms) {
             return false;
         }
         $tree = $this->trees[$rule->formula] ??= Parser::parse($rule->formula);
-        $through = $this->settled->throughFor($tree, $settled);
-        $through -= $through % $stepMs;
+        $through = Instant::ofMs($this->settled->throughFor($tree, $settled))->onStep($step);
         if (!isset($this->states[$id])) {
-            $this->begin($rule, $tree, $through, $stepMs);
+            $this->begin($rule, $tree, $through, $step);
         }
         [$progress, $before] = $this->states[$id];
         $goal = $this->warming[$id] ?? $through;
-        if ($goal <= $progress->throughMs) {
+        if (!$goal->isAfter($progress->through)) {
             return false;
         }
-        $after = $progress->throughMs;
-        if ($goal - $after > self::CATCH_UP_MS && !isset($this->warming[$id])) {
-            $this->skipped += intdiv($goal - self::CATCH_UP_MS - $after, $stepMs);
-            $after = $goal - self::CATCH_UP_MS;
+        $after = $progress->through;
+        $earliest = $goal->minus(Duration::ofHours(self::CATCH_UP_HOURS));
+        if ($after->isBefore($earliest) && !isset($this->warming[$id])) {
+            $this->skipped += $earliest->since($after)->steps($step);
+            $after = $earliest;
         }
-        $first = (intdiv($after, $stepMs) + 1) * $stepMs;
-        $outcome = $this->part($rule, $tree, $stepMs, $before, $first, $goal);
+        $first = $after->onStep($step)->plus($step);
+        $outcome = $this->part($rule, $tree, $step, $before, $first, $goal);
         unset($this->states[$id]);
-        $this->keep($rule, $tree, $before, $outcome, $progress->through($outcome->throughMs));
-        $this->instants += intdiv($outcome->throughMs - $first, $stepMs) + 1;
-        $this->late = ($this->clock->nowMs() - $outcome->throughMs) / 1000;
+        $this->keep($rule, $tree, $before, $outcome, $progress->through($outcome->through));
+        $this->instants += $outcome->through->since($first)->steps($step) + 1;
+        $this->late = $this->clock->now()->since($outcome->through)->ms / 1000;
 
-        return $outcome->throughMs < $goal;
+        return $outcome->through->isBefore($goal);
     }
 
-    /** A rule that is new has a past all the same: whoever was silent when it was saved is missed, and what was past its limit is. */
-    private function begin(Rule $rule, Node $tree, int $throughMs, int $stepMs): void
+    /**
+     * A rule that is new has a past all the same: whoever was silent when it was saved is missed, and what was past its limit is.
+     *
+     * @throws BadRule
+     * @throws AlertsMoved
+     * @throws FormulaError
+     * @throws TooMuchToRead
+     */
+    private function begin(Rule $rule, Node $tree, Instant $through, Duration $step): void
     {
         $id = $rule->id();
         $progress = $this->alerts->progress($id);
         $hash = RuleProgress::hash($rule->formula);
         if ($progress === null) {
-            $this->warming[$id] = $throughMs;
-            $this->states[$id] = [new RuleProgress($throughMs - $rule->lostAfterSeconds * 1000, $hash), []];
+            $this->warming[$id] = $through;
+            $this->states[$id] = [new RuleProgress($through->minus($rule->threshold()->lostAfter), $hash), []];
 
             return;
         }
         $alerts = $this->alerts->load($id);
         if ($progress->formulaHash !== $hash) {
-            $progress = new RuleProgress($progress->throughMs, $hash, $progress->turn);
+            $progress = new RuleProgress($progress->through, $hash, $progress->turn);
             $alerts = $this->endUnlooked($rule, $tree, $alerts, $progress);
         }
         $this->states[$id] = [$progress, $alerts];
     }
 
-    /** @param array<string, TrackedAlert> $before */
-    private function part(Rule $rule, Node $tree, int $stepMs, array $before, int $firstMs, int $goalMs): Outcome
+    /**
+     * @param array<string, TrackedAlert> $before
+     *
+     * @throws TooMuchToRead
+     */
+    private function part(Rule $rule, Node $tree, Duration $step, array $before, Instant $first, Instant $goal): Outcome
     {
         $id = $rule->id();
         $instants = $this->instantsAtOnce[$id] ?? self::FIRST_INSTANTS;
-        $last = min($goalMs, $firstMs + ($instants - 1) * $stepMs);
+        $last = $goal->earlier($first->plus($step->times($instants - 1)));
         $began = hrtime(true);
         $this->time->begin(self::INSTANT_SECONDS);
         try {
             $outcome = $this->database->snapshot(
-                fn(): Outcome => $this->engine->part($tree, $rule->threshold(), $stepMs, $before, $firstMs, $last),
+                fn(): Outcome => $this->engine->part($tree, $rule->threshold(), $step, $before, $first, $last),
             );
         } catch (TooMuchToRead $error) {
-            if ($last === $firstMs) {
+            if ($last === $first) {
                 throw $error;
             }
             $this->instantsAtOnce[$id] = max(1, intdiv($instants, 4));
 
-            return $this->part($rule, $tree, $stepMs, $before, $firstMs, $goalMs);
+            return $this->part($rule, $tree, $step, $before, $first, $goal);
         }
         $seconds = (hrtime(true) - $began) / 1e9;
-        $done = intdiv($outcome->throughMs - $firstMs, $stepMs) + 1;
+        $done = $outcome->through->since($first)->steps($step) + 1;
         $this->instantsAtOnce[$id] = max(
             1,
             min(self::MOST_INSTANTS, 2 * $instants, (int) (($done * self::PART_SECONDS) / max(0.001, $seconds))),
@@ -264,19 +287,25 @@ final class RuleEvaluator implements PartWork
         return $outcome;
     }
 
-    /** @param array<string, TrackedAlert> $before */
+    /**
+     * @param array<string, TrackedAlert> $before
+     *
+     * @throws AlertsMoved
+     * @throws FormulaError
+     * @throws TooMuchToRead
+     */
     private function keep(Rule $rule, Node $tree, array $before, Outcome $outcome, RuleProgress $progress): void
     {
         $id = $rule->id();
         if (isset($this->warming[$id])) {
-            if ($outcome->throughMs < $this->warming[$id]) {
+            if ($outcome->through->isBefore($this->warming[$id])) {
                 $this->states[$id] = [$progress, $outcome->alerts];
 
                 return;
             }
             // What it would have said before it was there is said by nobody, but how things stand now is.
-            $opening = $this->engine->opening($tree, $outcome->alerts, $outcome->throughMs);
-            $outcome = new Outcome($outcome->alerts, $opening, $outcome->throughMs);
+            $opening = $this->engine->opening($tree, $outcome->alerts, $outcome->through);
+            $outcome = new Outcome($outcome->alerts, $opening, $outcome->through);
             $before = [];
         }
         $this->alerts->save($id, $rule->version, $before, $outcome, $progress);
@@ -290,6 +319,10 @@ final class RuleEvaluator implements PartWork
      * @param array<string, TrackedAlert> $alerts
      *
      * @return array<string, TrackedAlert> those that are left
+     *
+     * @throws FormulaError
+     * @throws TooMuchToRead
+     * @throws AlertsMoved
      */
     private function endUnlooked(Rule $rule, Node $tree, array $alerts, RuleProgress $progress): array
     {
@@ -299,9 +332,9 @@ final class RuleEvaluator implements PartWork
                 !$this->engine->looksAt(
                     $tree,
                     $alert->labels,
-                    $progress->throughMs - self::LOOKED_AT_MS,
-                    $progress->throughMs,
-                    self::LOOKED_AT_STEP_MS,
+                    $progress->through->minus(Duration::ofHours(self::LOOKED_AT_HOURS)),
+                    $progress->through,
+                    Duration::ofMinutes(self::LOOKED_AT_STEP_MINUTES),
                 )
             ) {
                 $ended[$key] = $alert;
@@ -319,8 +352,12 @@ final class RuleEvaluator implements PartWork
         return $left;
     }
 
-    /** Rules that somebody switched off: what they had raised ends, quietly, and switched on again they begin anew. */
-    private function switchOff(int $nowMs): void
+    /**
+     * Rules that somebody switched off: what they had raised ends, quietly, and switched on again they begin anew.
+     *
+     * @throws AlertsMoved
+     */
+    private function switchOff(Instant $now): void
     {
         $off = $this->database->connection->fetchAllKeyValue(
             'SELECT r.id, r.name FROM rule r JOIN rule_progress p ON p.rule_id = r.id WHERE r.enabled = 0',
@@ -333,15 +370,19 @@ final class RuleEvaluator implements PartWork
                     0,
                     $this->alerts->load((int) $id),
                     'the rule was switched off' . $this->by(Scalar::text($name)),
-                    $progress->through(max($progress->throughMs, $nowMs)),
+                    $progress->through($progress->through->later($now)),
                 );
                 $this->alerts->forget((int) $id);
-                $this->problems->over((int) $id, $nowMs);
+                $this->problems->over((int) $id, $now);
             }
         }
     }
 
-    /** @param array<string, TrackedAlert> $ended */
+    /**
+     * @param array<string, TrackedAlert> $ended
+     *
+     * @throws AlertsMoved
+     */
     private function end(int $ruleId, int $version, array $ended, string $why, RuleProgress $progress): void
     {
         $transitions = [];
@@ -351,18 +392,18 @@ final class RuleEvaluator implements PartWork
                 $transitions[] = new AlertTransition(
                     $alert->labels,
                     new Transition(
-                        $progress->throughMs,
+                        $progress->through,
                         $state->phase,
                         Phase::Ended,
                         $state->severity,
                         null,
-                        $state->onsetMs,
+                        $state->onset,
                         $why,
                     ),
                 );
             }
         }
-        $this->alerts->save($ruleId, $version, $ended, new Outcome([], $transitions, $progress->throughMs), $progress);
+        $this->alerts->save($ruleId, $version, $ended, new Outcome([], $transitions, $progress->through), $progress);
     }
 
     /** ` by Ines Duarte`, by the audit of the rule. */

@@ -9,7 +9,9 @@ use Olivine\App\Rule\Definition\RuleFields;
 use Olivine\App\Rule\Entity\Rule;
 use Olivine\App\Rule\Repository\RuleRepository;
 use Olivine\Core\Formula\Checker;
+use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Parser;
+use Olivine\Core\Rule\BadRule;
 
 /** Takes what people wrote of a rule over, after all that can only be told beside what is there. */
 final readonly class RuleForm
@@ -18,7 +20,11 @@ final readonly class RuleForm
     {
     }
 
-    /** @throws Problem naming the field */
+    /**
+     * @throws Problem      naming the field
+     * @throws FormulaError where the formula cannot be read or worked out
+     * @throws BadRule      naming the field that cannot be so
+     */
     public function fill(Rule $rule, RuleFields $fields): void
     {
         $same = $this->rules->named($fields->name);
@@ -28,7 +34,13 @@ final readonly class RuleForm
         $this->fillCondition($rule, $fields);
     }
 
-    /** All that decides what it raises; what a replay needs. */
+    /**
+     * All that decides what it raises; what a replay needs.
+     *
+     * @throws FormulaError where the formula cannot be read or worked out
+     * @throws Problem      naming the field and what it must be
+     * @throws BadRule      naming the field that cannot be so
+     */
     public function fillCondition(Rule $rule, RuleFields $fields): void
     {
         $this->checker->unitOf(Parser::parse($fields->formula));
@@ -52,6 +64,7 @@ final readonly class RuleForm
         $rule->threshold();
     }
 
+    /** @throws Problem */
     private static function runbook(string $runbook): string
     {
         $isAddress = preg_match('~^[a-z][a-z0-9+.-]*:~i', $runbook) === 1;

@@ -6,6 +6,8 @@ namespace Olivine\App\Rule;
 
 use Olivine\App\Platform\Database;
 use Olivine\App\Platform\Scalar;
+use Olivine\Core\Time\Duration;
+use Olivine\Core\Time\Instant;
 
 /**
  * Rules that cannot be evaluated: since when, why, and when they are tried again, after pauses that double from a second
@@ -22,49 +24,49 @@ final readonly class RuleProblems
     {
     }
 
-    /** @return int when it is tried again */
-    public function met(int $ruleId, string $message, int $nowMs): int
+    /** @return Instant when it is tried again */
+    public function met(int $ruleId, string $message, Instant $now): Instant
     {
         $tries = Scalar::int(
             $this->database->connection->fetchOne('SELECT tries FROM rule_problem WHERE rule_id = ? AND over_at IS NULL', [
                 $ruleId,
             ]),
         );
-        $nextMs = $nowMs + min(self::LONGEST_PAUSE_MS, self::FIRST_PAUSE_MS * 2 ** min(10, $tries));
+        $next = $now->plus(Duration::ofMs(min(self::LONGEST_PAUSE_MS, self::FIRST_PAUSE_MS * 2 ** min(10, $tries))));
         $this->database->connection->executeStatement(
             'INSERT INTO rule_problem (rule_id, since_at, at, tries, next_at, message) VALUES (:rule, :now, :now, 1, :next, :message)
              ON DUPLICATE KEY UPDATE since_at = IF(over_at IS NULL, since_at, :now), at = :now,
              tries = IF(over_at IS NULL, tries + 1, 1), next_at = :next, message = :message, over_at = NULL',
             [
                 'rule' => $ruleId,
-                'now' => $nowMs,
-                'next' => $nextMs,
+                'now' => $now->ms,
+                'next' => $next->ms,
                 'message' => mb_substr(mb_scrub($message), 0, self::LONGEST_MESSAGE),
             ],
         );
 
-        return $nextMs;
+        return $next;
     }
 
-    public function over(int $ruleId, int $nowMs): void
+    public function over(int $ruleId, Instant $now): void
     {
         $this->database->connection->executeStatement('DELETE FROM rule_problem WHERE rule_id = ? AND told_at IS NULL', [
             $ruleId,
         ]);
         $this->database->connection->executeStatement(
             'UPDATE rule_problem SET over_at = COALESCE(over_at, ?) WHERE rule_id = ?',
-            [$nowMs, $ruleId],
+            [$now->ms, $ruleId],
         );
     }
 
-    /** @return array<int, int> rule → when it is tried again, of all that have a problem now */
+    /** @return array<int, Instant> rule → when it is tried again, of all that have a problem now */
     public function next(): array
     {
         $next = [];
         foreach (
             $this->database->connection->fetchAllKeyValue('SELECT rule_id, next_at FROM rule_problem WHERE over_at IS NULL') as $rule => $at
         ) {
-            $next[Scalar::int($rule)] = Scalar::int($at);
+            $next[Scalar::int($rule)] = Scalar::instant($at);
         }
 
         return $next;
@@ -88,13 +90,13 @@ final readonly class RuleProblems
     }
 
     /** @return list<RuleProblem> that nobody was told of yet */
-    public function untold(int $sinceAtMostMs): array
+    public function untold(Instant $sinceAtMost): array
     {
         return array_map(
             self::problem(...),
             $this->database->connection->fetchAllAssociative(
                 self::SELECT . ' WHERE p.over_at IS NULL AND p.told_at IS NULL AND p.since_at <= ?',
-                [$sinceAtMostMs],
+                [$sinceAtMost->ms],
             ),
         );
     }
@@ -111,11 +113,11 @@ final readonly class RuleProblems
         );
     }
 
-    public function markTold(int $ruleId, int $nowMs): bool
+    public function markTold(int $ruleId, Instant $now): bool
     {
         return $this->database->connection->executeStatement(
             'UPDATE rule_problem SET told_at = ? WHERE rule_id = ? AND told_at IS NULL AND over_at IS NULL',
-            [$nowMs, $ruleId],
+            [$now->ms, $ruleId],
         ) === 1;
     }
 
@@ -130,9 +132,9 @@ final readonly class RuleProblems
         return new RuleProblem(
             Scalar::int($row['rule_id']),
             Scalar::text($row['name']),
-            Scalar::int($row['since_at']),
+            Scalar::instant($row['since_at']),
             Scalar::int($row['tries']),
-            Scalar::int($row['next_at']),
+            Scalar::instant($row['next_at']),
             Scalar::text($row['message']),
         );
     }

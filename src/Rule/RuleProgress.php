@@ -4,10 +4,12 @@ declare(strict_types=1);
 
 namespace Olivine\App\Rule;
 
+use Olivine\Core\Time\Instant;
+
 /** How far a rule has been evaluated, by which formula, and the turn of its alerts' labels, which changes when a target is called otherwise. */
 final readonly class RuleProgress
 {
-    public function __construct(public int $throughMs, public string $formulaHash, public int $turn = 0)
+    public function __construct(public Instant $through, public string $formulaHash, public int $turn = 0)
     {
     }
 
@@ -16,8 +18,8 @@ final readonly class RuleProgress
         return substr(hash('sha256', $formula), 0, 32);
     }
 
-    public function through(int $throughMs): self
+    public function through(Instant $through): self
     {
-        return new self($throughMs, $this->formulaHash, $this->turn);
+        return new self($through, $this->formulaHash, $this->turn);
     }
 }

@@ -13,12 +13,11 @@ use Olivine\Core\Formula\Checker;
 use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Parser;
 use Olivine\Core\Formula\Printer;
+use Olivine\Core\Time\Duration;
 
 /** What the screens show of rules. */
 final readonly class RuleView
 {
-    private const WEEK_MS = 7 * 86_400_000;
-
     public function __construct(
         private RuleRepository $rules,
         private RuleProblems $problems,
@@ -33,7 +32,7 @@ final readonly class RuleView
     public function rows(): array
     {
         $phases = $this->alerts->phasesByRule();
-        $raises = $this->transitions->raisesByRule($this->clock->nowMs() - self::WEEK_MS);
+        $raises = $this->transitions->raisesByRule($this->clock->now()->minus(Duration::ofDays(7)));
         $problems = $this->problems->byRule();
 
         return array_map(
@@ -75,7 +74,7 @@ final readonly class RuleView
             clearLimit: $rule->clearLimit,
             direction: $rule->direction,
             enabled: $rule->enabled,
-            brokenSince: $problem?->sinceMs,
+            brokenSince: $problem?->since,
             fault: $problem->message ?? $fault,
             formula: $formula,
             holdSeconds: $rule->holdSeconds,

@@ -9,6 +9,7 @@ use Olivine\App\Platform\PartName;
 use Olivine\App\Platform\Scalar;
 use Olivine\App\Store\SeriesIndex;
 use Olivine\Core\Formula\Node\Node;
+use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Formula\Tree;
 
 /** Up to which instant rules may look: nothing that comes in time is missing before it. */
@@ -36,7 +37,11 @@ final readonly class SettledReadings
         return new Settled($nowMs - self::COLLECTOR_GONE_MS, $through, Scalar::ints($later));
     }
 
-    /** A formula looks no further than the latest of its targets has come. */
+    /**
+     * A formula looks no further than the latest of its targets has come.
+     *
+     * @throws TooMuchToRead where it would take more than may be read at once
+     */
     public function throughFor(Node $formula, Settled $settled): int
     {
         if ($settled->isEven()) {

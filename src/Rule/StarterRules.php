@@ -37,7 +37,7 @@ final readonly class StarterRules
     private function silentTarget(): Rule
     {
         $rule = new Rule();
-        $rule->createdAt = $this->clock->nowMs();
+        $rule->createdAt = $this->clock->now();
         $rule->name = 'Silent target';
         $rule->formula = 'olivine_scrape_success';
         $rule->severity = Severity::Major;

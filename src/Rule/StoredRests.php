@@ -15,9 +15,11 @@ use Olivine\Core\Formula\Node\Percentile;
 use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\Node\ShareBelow;
 use Olivine\Core\Formula\Operator;
+use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Formula\Tree;
 use Olivine\Core\Rule\Rests;
 use Olivine\Core\Series\LabelSet;
+use Olivine\Core\Time\Instant;
 
 /** Targets that somebody paused or removed, and what of a formula comes from none but these. */
 final class StoredRests implements Rests
@@ -26,7 +28,7 @@ final class StoredRests implements Rests
     private const GONE = 'no target brings it any more';
     /** @var array<int, list<array{int, int, string}>>|null target → from, to and why of each rest */
     private ?array $rests = null;
-    private int $knownAtMs = 0;
+    private ?Instant $knownAt = null;
     /** @var \WeakMap<Node, array<string, Node>> formula → labels → what of it is needed to tell that label set */
     private \WeakMap $narrowed;
 
@@ -38,7 +40,8 @@ final class StoredRests implements Rests
         $this->narrowed = new \WeakMap();
     }
 
-    public function why(Node $formula, LabelSet $labels, int $atMs): ?string
+    /** @throws TooMuchToRead where it would take more than may be read at once */
+    public function why(Node $formula, LabelSet $labels, Instant $at): ?string
     {
         $key = $labels->key();
         $kept = $this->narrowed[$formula] ?? [];
@@ -48,17 +51,17 @@ final class StoredRests implements Rests
             $this->narrowed[$formula] = $kept;
         }
 
-        $why = $this->whyNothing($node, $atMs);
+        $why = $this->whyNothing($node, $at);
 
-        return $why === self::GONE ? $this->whyNamed($labels->get('target'), $atMs) ?? $why : $why;
+        return $why === self::GONE ? $this->whyNamed($labels->get('target'), $at) ?? $why : $why;
     }
 
     /** Of a target that was removed no series are known, but its name may be. */
-    private function whyNamed(string $target, int $atMs): ?string
+    private function whyNamed(string $target, Instant $at): ?string
     {
         foreach ($this->rests() as $ofTarget) {
             foreach ($ofTarget as [$from, $to, $words]) {
-                if ($atMs >= $from && $atMs < $to && str_starts_with($words, "{$target} was ")) {
+                if ($at->ms >= $from && $at->ms < $to && str_starts_with($words, "{$target} was ")) {
                     return $words;
                 }
             }
@@ -67,27 +70,32 @@ final class StoredRests implements Rests
         return null;
     }
 
-    /** Most parts need all they are made of; of two that stand for each other one is enough. */
-    private function whyNothing(Node $node, int $atMs): ?string
+    /**
+     * Most parts need all they are made of; of two that stand for each other one is enough.
+     *
+     * @throws TooMuchToRead
+     */
+    private function whyNothing(Node $node, Instant $at): ?string
     {
         if ($node instanceof Select) {
-            return $this->whyNoSeries($node, $atMs);
+            return $this->whyNoSeries($node, $at);
         }
         if ($node instanceof Percentile || $node instanceof ShareBelow) {
-            return $this->whyNoSeries(Tree::selections($node)[0], $atMs);
+            return $this->whyNoSeries(Tree::selections($node)[0], $at);
         }
-        $whys = array_map(fn(Node $child): ?string => $this->whyNothing($child, $atMs), Tree::children($node));
+        $whys = array_map(fn(Node $child): ?string => $this->whyNothing($child, $at), Tree::children($node));
         $given = array_values(array_filter($whys, static fn(?string $why): bool => $why !== null));
         $oneIsEnough = $node instanceof Binary && $node->operator === Operator::Default;
 
         return $oneIsEnough && count($given) < count($whys) ? null : $given[0] ?? null;
     }
 
-    private function whyNoSeries(Select $selection, int $atMs): ?string
+    /** @throws TooMuchToRead */
+    private function whyNoSeries(Select $selection, Instant $at): ?string
     {
         $why = null;
         foreach ($this->index->select($selection) as $series) {
-            $why = $this->whyRests($series->targetId, $atMs);
+            $why = $this->whyRests($series->targetId, $at);
             if ($why === null) {
                 return null;
             }
@@ -97,10 +105,10 @@ final class StoredRests implements Rests
         return $why ?? self::GONE;
     }
 
-    private function whyRests(int $targetId, int $atMs): ?string
+    private function whyRests(int $targetId, Instant $at): ?string
     {
         foreach ($this->rests()[$targetId] ?? [] as [$from, $to, $words]) {
-            if ($atMs >= $from && $atMs < $to) {
+            if ($at->ms >= $from && $at->ms < $to) {
                 return $words;
             }
         }
@@ -111,10 +119,10 @@ final class StoredRests implements Rests
     /** @return array<int, list<array{int, int, string}>> */
     private function rests(): array
     {
-        $now = $this->clock->nowMs();
-        if ($this->rests === null || $now - $this->knownAtMs > self::KEEP_MS) {
+        $now = $this->clock->now();
+        if ($this->rests === null || $this->knownAt === null || $now->since($this->knownAt)->ms > self::KEEP_MS) {
             $this->rests = [];
-            $this->knownAtMs = $now;
+            $this->knownAt = $now;
             $rows = $this->connection->fetchAllNumeric(
                 'SELECT r.target_id, r.from_at, r.to_at, r.words, t.name FROM target_rest r JOIN target t ON t.id = r.target_id ORDER BY r.from_at',
             );

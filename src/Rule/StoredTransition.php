@@ -7,22 +7,23 @@ namespace Olivine\App\Rule;
 use Olivine\Core\Rule\Phase;
 use Olivine\Core\Rule\Severity;
 use Olivine\Core\Series\LabelSet;
+use Olivine\Core\Time\Instant;
 
 /** Something that happened to an alert, as it was written down. */
 final readonly class StoredTransition
 {
-    /** @param int $onsetMs when what it tells of began, at the latest when it happened */
+    /** @param Instant $onset when what it tells of began, at the latest when it happened */
     public function __construct(
         public int $id,
         public int $ruleId,
         public string $labelsHash,
         public LabelSet $labels,
-        public int $atMs,
+        public Instant $at,
         public Phase $from,
         public Phase $to,
         public ?Severity $severity,
         public ?float $value,
-        public int $onsetMs,
+        public Instant $onset,
         public string $why,
     ) {
     }

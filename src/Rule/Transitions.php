@@ -9,6 +9,7 @@ use Olivine\App\Platform\Scalar;
 use Olivine\Core\Rule\AlertTransition;
 use Olivine\Core\Rule\Phase;
 use Olivine\Core\Rule\Severity;
+use Olivine\Core\Time\Instant;
 
 /** What happened to alerts, each written once, and which of it the dispatcher has not taken yet. */
 final readonly class Transitions
@@ -64,12 +65,12 @@ final readonly class Transitions
             ruleId: Scalar::int($row['rule_id']),
             labelsHash: Scalar::text($row['labels_hash']),
             labels: AlertKey::labels(Scalar::text($row['labels'])),
-            atMs: Scalar::int($row['at']),
+            at: Scalar::instant($row['at']),
             from: Phase::from(Scalar::text($row['from_phase'])),
             to: Phase::from(Scalar::text($row['to_phase'])),
             severity: $row['severity'] === null ? null : Severity::from(Scalar::text($row['severity'])),
             value: $row['value'] === null ? null : Scalar::float($row['value']),
-            onsetMs: $row['onset_at'] === null ? Scalar::int($row['at']) : Scalar::int($row['onset_at']),
+            onset: Scalar::instant($row['onset_at'] ?? $row['at']),
             why: Scalar::text($row['why']),
         );
     }
@@ -83,13 +84,13 @@ final readonly class Transitions
     }
 
     /** @return array<int, int> rule → how many alerts it raised since then */
-    public function raisesByRule(int $sinceMs): array
+    public function raisesByRule(Instant $since): array
     {
         /** @var array<int, mixed> $raises */
         $raises = $this->database->connection->fetchAllKeyValue(
             "SELECT rule_id, COUNT(*) FROM transition
              WHERE to_phase = 'raised' AND from_phase IN ('calm', 'building') AND at > ? GROUP BY rule_id",
-            [$sinceMs],
+            [$since->ms],
         );
 
         return Scalar::ints($raises);
@@ -105,12 +106,12 @@ final readonly class Transitions
             $ruleId,
             AlertKey::hash($happened->labels),
             AlertKey::json($happened->labels),
-            $transition->atMs,
+            $transition->at->ms,
             $transition->from->value,
             $transition->to->value,
             $transition->severity?->value,
             $value,
-            $transition->onsetMs,
+            $transition->onset?->ms,
             mb_substr($transition->why, 0, self::LONGEST_WHY),
             0,
         ];

@@ -9,6 +9,7 @@ use Doctrine\DBAL\ParameterType;
 use Olivine\App\Platform\Database;
 use Olivine\App\Platform\Scalar;
 use Olivine\Core\Series\BlockCodec;
+use Olivine\Core\Series\DamagedBlock;
 use Olivine\Core\Series\Rollup;
 use Olivine\Core\Series\RollupCodec;
 use Olivine\Core\Series\ScrapeValues;
@@ -45,6 +46,8 @@ final readonly class BlockWriter
     /**
      * @param PageReadings     $readings within one day
      * @param array<int, true> $counters ids of the series that count
+     *
+     * @throws DamagedBlock where what is stored is not what was written
      */
     public function write(int $page, PageReadings $readings, array $counters, bool $dayIsOver): void
     {
@@ -165,6 +168,8 @@ final readonly class BlockWriter
      * The hours of these readings, laid into the row of their day.
      *
      * @param array<int, true> $counters
+     *
+     * @throws DamagedBlock
      */
     private function writeHours(int $page, PageReadings $readings, array $counters): void
     {
@@ -222,6 +227,8 @@ final readonly class BlockWriter
      * @param array{list<int>, list<int>} $pageTimes
      *
      * @return array<int, Rollup>
+     *
+     * @throws DamagedBlock
      */
     private function rollups(Tier $tier, array $series, int $fromMs, array $pageTimes): array
     {

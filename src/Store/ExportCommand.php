@@ -9,6 +9,7 @@ use Olivine\App\Platform\Scalar;
 use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Parser;
 use Olivine\Core\Formula\TooMuchToRead;
+use Olivine\Core\Series\DamagedBlock;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputArgument;
@@ -37,6 +38,7 @@ final class ExportCommand extends Command
             ->addOption('as', null, InputOption::VALUE_REQUIRED, 'csv, jsonl or openmetrics', 'csv');
     }
 
+    /** @throws DamagedBlock where what is stored is not what was written */
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
         $form = ExportForm::tryFrom(Scalar::text($input->getOption('as')));
@@ -57,7 +59,7 @@ final class ExportCommand extends Command
                 $this->export->text(
                     Parser::parse(Scalar::text($input->getArgument('formula'))),
                     $from * 1000,
-                    min($to * 1000, $this->clock->nowMs()),
+                    min($to * 1000, $this->clock->now()->ms),
                     $step === null ? null : max(1, Scalar::int($step)) * 1000,
                     $form,
                 ) as $piece

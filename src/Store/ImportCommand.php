@@ -7,6 +7,7 @@ namespace Olivine\App\Store;
 use Olivine\App\Platform\CalledFrom;
 use Olivine\App\Platform\Problem;
 use Olivine\App\Platform\Scalar;
+use Olivine\Core\Exposition\BadExposition;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputArgument;
@@ -33,6 +34,7 @@ final class ImportCommand extends Command
             ->addOption('as', null, InputOption::VALUE_REQUIRED, 'openmetrics or csv; else by the ending of the file');
     }
 
+    /** @throws BadExposition where the text is none, naming the line */
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
         $path = Scalar::text($input->getArgument('file'));

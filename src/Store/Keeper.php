@@ -12,6 +12,7 @@ use Olivine\App\Platform\PartWork;
 use Olivine\App\Platform\Scalar;
 use Olivine\App\Platform\SetAside;
 use Olivine\App\Platform\WorkedOut;
+use Olivine\Core\Time\Instant;
 
 /** Seals old readings into blocks, lets go of what is past its time, and works out what is slow to answer. */
 final class Keeper implements PartWork
@@ -46,7 +47,7 @@ final class Keeper implements PartWork
 
     public function round(): int
     {
-        $now = $this->clock->nowMs();
+        $now = $this->clock->now()->ms;
         if ($now >= $this->tidyAtMs) {
             $this->tidyAtMs = $now + self::TIDY_EVERY_MS;
             $this->tidy($now);
@@ -62,7 +63,7 @@ final class Keeper implements PartWork
                 $more = $this->days->round($now);
             });
         }
-        $this->step('working out what is slow to answer', fn() => $this->workedOut->renewDue($now));
+        $this->step('working out what is slow to answer', fn() => $this->workedOut->renewDue(Instant::ofMs($now)));
 
         return $more ? 50 : 5_000;
     }
@@ -87,7 +88,7 @@ final class Keeper implements PartWork
         $this->step('forgetting what is past its time', function () use ($connection, $nowMs): void {
             $connection->executeStatement('DELETE FROM scrape_fault WHERE at < ?', [$nowMs - self::FAULTS_KEPT_MS]);
             $connection->executeStatement('DELETE FROM act_token WHERE ends_at < ?', [$nowMs]);
-            $this->aside->forgetOld($nowMs);
+            $this->aside->forgetOld(Instant::ofMs($nowMs));
             $this->late->forgetBefore($nowMs - self::LATE_KEPT_MS);
         });
         foreach ($connection->fetchFirstColumn('SELECT id FROM target WHERE removed_at < ?', [$nowMs - Span::DAY_MS]) as $id) {

@@ -53,6 +53,7 @@ final readonly class LastRollups
         return $done;
     }
 
+    /** @throws DamagedBlock */
     private function rollUp(Connection $connection, int $page, int $from): void
     {
         try {

@@ -10,6 +10,7 @@ use Olivine\App\Platform\Database;
 use Olivine\App\Platform\Scalar;
 use Olivine\Core\Formula\Latecomers;
 use Olivine\Core\Formula\Node\Select;
+use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Series\ScrapeValues;
 
 /** Which readings came after rules had looked at their instant. They are in the store as all others are; here stands from when on. */
@@ -43,6 +44,7 @@ final readonly class LateReadings implements Latecomers
         return Scalar::int($this->database->connection->fetchOne('SELECT COALESCE(MAX(seen_from), 0) FROM late_reading')) > $atMs;
     }
 
+    /** @throws TooMuchToRead where it would take more than may be read at once */
     public function nextTurn(Select $what, int $fromMs, int $throughMs): ?int
     {
         $pages = $this->pages($what);
@@ -60,6 +62,7 @@ final readonly class LateReadings implements Latecomers
         return $turn === null || $turn === false ? null : Scalar::int($turn);
     }
 
+    /** @throws TooMuchToRead where it would take more than may be read at once */
     public function hidden(Select $what, int $afterMs, int $throughMs, int $seenAtMs): array
     {
         $pages = $this->pages($what);
@@ -84,7 +87,11 @@ final readonly class LateReadings implements Latecomers
         return $hidden;
     }
 
-    /** @return array<int, array<int, string>> page → slot → key of the labels */
+    /**
+     * @return array<int, array<int, string>> page → slot → key of the labels
+     *
+     * @throws TooMuchToRead
+     */
     private function pages(Select $what): array
     {
         $pages = [];

@@ -47,7 +47,7 @@ final class MetricCatalogue implements Catalogue
 
     public function labels(string $metric): array
     {
-        if ($this->knownAt <= $this->clock->nowMs() - self::KEEP_MS) {
+        if ($this->knownAt <= $this->clock->now()->ms - self::KEEP_MS) {
             $this->load();
         }
 
@@ -68,7 +68,7 @@ final class MetricCatalogue implements Catalogue
     /** @return array{type: MetricType, unit: string, help: string}|null as its targets tell of it */
     public function about(string $metric): ?array
     {
-        $fresh = $this->knownAt > $this->clock->nowMs() - self::KEEP_MS;
+        $fresh = $this->knownAt > $this->clock->now()->ms - self::KEEP_MS;
 
         return ($fresh ? $this->known[$metric] ?? null : null) ?? ($this->load()[$metric] ?? $this->ofOurOwn($metric));
     }
@@ -128,7 +128,7 @@ final class MetricCatalogue implements Catalogue
     {
         $this->known = [];
         $this->labels = [];
-        $this->knownAt = $this->clock->nowMs();
+        $this->knownAt = $this->clock->now()->ms;
         foreach ($this->connection->fetchAllAssociative('SELECT name, type, unit, help FROM metric') as $row) {
             $this->known[Scalar::text($row['name'])] = [
                 'type' => MetricType::tryFrom(Scalar::text($row['type'])) ?? MetricType::Unknown,

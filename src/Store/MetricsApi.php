@@ -15,11 +15,13 @@ use Olivine\App\Store\Answer\LabelValues;
 use Olivine\App\Store\Answer\UsualBands;
 use Olivine\Core\Formula\Checker;
 use Olivine\Core\Formula\Evaluator;
+use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Lines;
 use Olivine\Core\Formula\Node\Node;
 use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\Parser;
 use Olivine\Core\Formula\Printer;
+use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Formula\Tree;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
@@ -117,6 +119,7 @@ final readonly class MetricsApi
         return new JsonResponse($labels);
     }
 
+    /** @throws FormulaError where the formula cannot be read or worked out */
     #[Route('/api/chart', methods: ['GET'])]
     public function chart(Request $request): JsonResponse
     {
@@ -134,7 +137,12 @@ final readonly class MetricsApi
         return JsonResponse::fromJsonString("{\"from\":{$from},\"to\":{$to}," . substr($drawn, 1));
     }
 
-    /** @return string as JSON */
+    /**
+     * @return string as JSON
+     *
+     * @throws FormulaError
+     * @throws TooMuchToRead
+     */
     private function curves(Node $tree, int $first, int $last, int $step, int $most, int $from): string
     {
         $unit = $this->checker->unitOf($tree);
@@ -165,7 +173,11 @@ final readonly class MetricsApi
         );
     }
 
-    /** The usual range of each series of the formula, at the instants of its chart. */
+    /**
+     * The usual range of each series of the formula, at the instants of its chart.
+     *
+     * @throws FormulaError where the formula cannot be read or worked out
+     */
     #[Route('/api/chart/usual', methods: ['GET'])]
     public function usual(Request $request): JsonResponse
     {
@@ -194,10 +206,14 @@ final readonly class MetricsApi
         return JsonResponse::fromJsonString($json);
     }
 
-    /** @return array{Node, int, int, int, int} formula, first instant, end, step, asked start */
+    /**
+     * @return array{Node, int, int, int, int} formula, first instant, end, step, asked start
+     *
+     * @throws FormulaError
+     */
     private function asked(Request $request): array
     {
-        $now = $this->clock->nowMs();
+        $now = $this->clock->now()->ms;
         $from = $request->query->getInt('from', $now - 3_600_000);
         $to = min($request->query->getInt('to', $now), $now);
         // Many lines are drawn small.

@@ -8,10 +8,12 @@ use Olivine\Core\Exposition\MetricType;
 use Olivine\Core\Exposition\TextWriter;
 use Olivine\Core\Formula\Checker;
 use Olivine\Core\Formula\Evaluator;
+use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Node\Node;
 use Olivine\Core\Formula\Node\Place;
 use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\TooMuchToRead;
+use Olivine\Core\Series\DamagedBlock;
 use Olivine\Core\Series\LabelSet;
 
 /**
@@ -43,6 +45,8 @@ final readonly class ReadingExport
      * @return iterable<string> pieces of the text
      *
      * @throws TooMuchToRead before the first piece
+     * @throws FormulaError  where the formula cannot be read or worked out
+     * @throws DamagedBlock  where what is stored is not what was written
      */
     public function text(Node $formula, int $fromMs, int $toMs, ?int $stepMs, ExportForm $form): iterable
     {
@@ -72,7 +76,12 @@ final readonly class ReadingExport
         };
     }
 
-    /** @return iterable<string> the newest reading of every series, as one scrape of everything */
+    /**
+     * @return iterable<string> the newest reading of every series, as one scrape of everything
+     *
+     * @throws FormulaError  where the formula cannot be read or worked out
+     * @throws TooMuchToRead where it would take more than may be read at once
+     */
     public function newest(int $nowMs): iterable
     {
         foreach ($this->catalogue->names() as $metric) {
@@ -88,7 +97,12 @@ final readonly class ReadingExport
         yield "# EOF\n";
     }
 
-    /** @return iterable<ExportedSeries> */
+    /**
+     * @return iterable<ExportedSeries>
+     *
+     * @throws TooMuchToRead
+     * @throws DamagedBlock
+     */
     private function raw(Select $what, int $fromMs, int $toMs): iterable
     {
         foreach ($this->readings->inParts($what, $fromMs - 1, $toMs, self::READINGS_A_PART) as $window) {
@@ -96,7 +110,12 @@ final readonly class ReadingExport
         }
     }
 
-    /** @return list<ExportedSeries> */
+    /**
+     * @return list<ExportedSeries>
+     *
+     * @throws FormulaError
+     * @throws TooMuchToRead
+     */
     private function workedOut(Node $formula, int $fromMs, int $toMs, int $stepMs): array
     {
         $series = [];

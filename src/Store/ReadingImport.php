@@ -55,7 +55,11 @@ final class ReadingImport
         $this->report = new ImportReport();
     }
 
-    /** Series from files belong to a target that is never asked; a new one is kept once something is taken into it. */
+    /**
+     * Series from files belong to a target that is never asked; a new one is kept once something is taken into it.
+     *
+     * @throws Problem naming what of it cannot be taken, and the line
+     */
     public function targetNamed(string $name): Target
     {
         $name = trim($name);
@@ -71,7 +75,7 @@ final class ReadingImport
         }
         $target = $this->entities->getRepository(Target::class)->findOneBy(['name' => $name]);
         if ($target === null) {
-            $target = new Target($name, '', $this->clock->nowMs());
+            $target = new Target($name, '', $this->clock->now());
             $target->paused = true;
         }
 
@@ -92,13 +96,15 @@ final class ReadingImport
     /**
      * @param resource                     $file
      * @param callable(ImportReport): void $progress called after each batch
+     *
+     * @throws BadExposition where the text is none, naming the line
      */
     public function take($file, ImportForm $form, Target $target, callable $progress): ImportReport
     {
         $this->report = new ImportReport();
         $this->slots = [];
         $this->batch = [];
-        $now = $this->clock->nowMs();
+        $now = $this->clock->now()->ms;
         $this->newestMs = $now + self::AHEAD_MS;
         $this->oldestMs = $now - $this->retention->days()[RetentionTier::Readings->value] * Span::DAY_MS;
         $form === ImportForm::Csv ? $this->takeCsv($file, $target, $progress) : $this->takeOpenMetrics($file, $target, $progress);
@@ -112,6 +118,8 @@ final class ReadingImport
      *
      * @param resource                     $file
      * @param callable(ImportReport): void $progress
+     *
+     * @throws BadExposition
      */
     private function takeOpenMetrics($file, Target $target, callable $progress): void
     {
@@ -252,7 +260,7 @@ final class ReadingImport
     {
         $this->database->transaction(function () use ($rows): void {
             $news = $this->sealed->unknown($this->writer->merge($rows));
-            $this->late->keep($news, $this->clock->nowMs());
+            $this->late->keep($news, $this->clock->now()->ms);
             $taken = ScrapeWriter::count($news);
             $this->report->readings += $taken;
             $this->report->already += ScrapeWriter::count($rows) - $taken;

@@ -48,7 +48,7 @@ final readonly class RetentionApi
         );
         foreach (RetentionTier::cases() as $tier) {
             $asked = $ask($tier);
-            $cost = LetGo::outlook($sizes['tiers'][$tier->value], $asked, $this->clock->nowMs());
+            $cost = LetGo::outlook($sizes['tiers'][$tier->value], $asked, $this->clock->now()->ms);
             $whenFull =
                 $tier === RetentionTier::FiveMinutes
                     ? $this->fiveMinutesWhenFull(

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Store;
 
 use Olivine\App\Platform\Database;
+use Olivine\Core\Series\DamagedBlock;
 use Olivine\Core\Series\ScrapeValues;
 
 /** Tells which readings are sealed already. */
@@ -23,6 +24,8 @@ final readonly class SealedReadings
      * @param list<ScrapeRow> $rows
      *
      * @return list<ScrapeRow> without what stands in a block already
+     *
+     * @throws DamagedBlock where what is stored is not what was written
      */
     public function unknown(array $rows): array
     {
@@ -38,6 +41,8 @@ final readonly class SealedReadings
      * @param non-empty-list<ScrapeRow> $rows of one page
      *
      * @return list<ScrapeRow>
+     *
+     * @throws DamagedBlock
      */
     private function unknownOf(int $page, array $rows): array
     {

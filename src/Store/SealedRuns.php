@@ -19,7 +19,11 @@ final readonly class SealedRuns
     {
     }
 
-    /** @return array<int, non-empty-list<int>> start of the run → its times, oldest first; locked until the transaction ends */
+    /**
+     * @return array<int, non-empty-list<int>> start of the run → its times, oldest first; locked until the transaction ends
+     *
+     * @throws DamagedBlock where what is stored is not what was written
+     */
     public function times(int $page, int $fromMs, int $untilMs): array
     {
         $times = [];
@@ -39,6 +43,8 @@ final readonly class SealedRuns
      * @param array<int, non-empty-list<int>>  $runs     start → times, oldest first
      * @param list<int>                        $series
      * @param (callable(int, int): mixed)|null $onDamage is told of series and run, and nothing is known of them then; without it damage is thrown
+     *
+     * @throws DamagedBlock where what is stored is not what was written
      */
     public function readings(array $runs, array $series, ?callable $onDamage = null): PageReadings
     {
@@ -81,6 +87,8 @@ final readonly class SealedRuns
      * What is written anew gets a new checksum, so the old one must hold: damage would pass for whole from then on.
      *
      * @return list<float>
+     *
+     * @throws DamagedBlock
      */
     private static function whole(string $packed, int $checksum, int $times): array
     {

@@ -134,13 +134,14 @@ final class Sealer
                 'keeper',
                 "sealing page {$page} on " . gmdate('Y-m-d', intdiv(Span::dayOf($atMs), 1000)),
                 $damage->getMessage(),
-                $this->clock->nowMs(),
+                $this->clock->now(),
             );
 
             return false;
         }
     }
 
+    /** @throws DamagedBlock */
     private function seal(Connection $connection, int $page, int $atMs, bool $dayIsOver): void
     {
         $day = Span::dayOf($atMs);

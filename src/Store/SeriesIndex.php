@@ -13,6 +13,7 @@ use Olivine\App\Platform\Scalar;
 use Olivine\Core\Formula\EndlessPatience;
 use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\Patience;
+use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Series\LabelSet;
 use Symfony\Contracts\Service\ResetInterface;
 
@@ -46,7 +47,11 @@ final class SeriesIndex implements ResetInterface
         $this->longestStaleMs = null;
     }
 
-    /** @return list<IndexedSeries> */
+    /**
+     * @return list<IndexedSeries>
+     *
+     * @throws TooMuchToRead where it would take more than may be read at once
+     */
     public function select(Select $what): array
     {
         $all = $this->ofMetric($what->metric);
@@ -102,7 +107,7 @@ final class SeriesIndex implements ResetInterface
     /** @return list<IndexedSeries> */
     public function ofMetric(string $metric): array
     {
-        $now = $this->clock->nowMs();
+        $now = $this->clock->now()->ms;
         if (isset($this->kept[$metric]) && $this->kept[$metric][0] > $now - self::KEEP_MS) {
             return $this->kept[$metric][1];
         }

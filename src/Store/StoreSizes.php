@@ -7,6 +7,7 @@ namespace Olivine\App\Store;
 use Doctrine\DBAL\Connection;
 use Olivine\App\Platform\Scalar;
 use Olivine\App\Platform\SlowAnswer;
+use Olivine\Core\Time\Instant;
 
 /**
  * What each partition of the tables of readings takes on disk; the server is slow to tell.
@@ -34,7 +35,7 @@ final readonly class StoreSizes implements SlowAnswer
     }
 
     /** @return Sizes */
-    public function work(int $nowMs): array
+    public function work(Instant $now): array
     {
         $tiers = [];
         foreach (RetentionTier::cases() as $tier) {
@@ -62,7 +63,7 @@ final readonly class StoreSizes implements SlowAnswer
             "SELECT DATA_LENGTH + INDEX_LENGTH FROM information_schema.TABLES WHERE TABLE_SCHEMA = DATABASE() AND TABLE_NAME = 'scrape_row'",
         );
 
-        return ['tiers' => $tiers, 'freshBytes' => Scalar::int($fresh), 'laterFold' => $this->laterFold($nowMs)];
+        return ['tiers' => $tiers, 'freshBytes' => Scalar::int($fresh), 'laterFold' => $this->laterFold($now->ms)];
     }
 
     /** How much more the five-minute roll-ups of a day take once its readings are let go: then all series have them, not only those read often. */

@@ -15,6 +15,7 @@ use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\ReadingSource;
 use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Series\BlockCodec;
+use Olivine\Core\Series\DamagedBlock;
 use Olivine\Core\Series\Detail;
 use Olivine\Core\Series\ScrapeValues;
 use Olivine\Core\Series\Tier;
@@ -39,6 +40,7 @@ final readonly class StoredReadings implements ReadingSource
         return $this->index->longestStaleMs();
     }
 
+    /** @throws TooMuchToRead where it would take more than may be read at once */
     public function estimate(Select $what, int $afterMs, int $throughMs): Estimate
     {
         $readings = 0.0;
@@ -54,6 +56,9 @@ final readonly class StoredReadings implements ReadingSource
      * The same windows a few series at a time, so that no more than so many readings are held at once.
      *
      * @return iterable<Window>
+     *
+     * @throws TooMuchToRead where it would take more than may be read at once
+     * @throws DamagedBlock  where what is stored is not what was written
      */
     public function inParts(Select $what, int $afterMs, int $throughMs, int $mostReadings): iterable
     {
@@ -70,6 +75,7 @@ final readonly class StoredReadings implements ReadingSource
         yield from $this->read($part, $afterMs, $throughMs, $what->metric);
     }
 
+    /** @throws TooMuchToRead where it would take more than may be read at once */
     public function buckets(Select $what, Tier $tier, Detail $detail, int $afterMs, int $throughMs): ?array
     {
         $selected = $this->index->select($what);
@@ -79,6 +85,7 @@ final readonly class StoredReadings implements ReadingSource
         );
     }
 
+    /** @throws TooMuchToRead where it would take more than may be read at once */
     public function remains(Select $what, Tier $tier, int $afterMs, int $throughMs): ?array
     {
         if (!$this->rollups->wasLetGo($afterMs)) {
@@ -89,6 +96,10 @@ final readonly class StoredReadings implements ReadingSource
         return $this->snapshot(fn(): ?array => $this->rollups->remains($selected, $tier, $afterMs, $throughMs, $this->read(...)));
     }
 
+    /**
+     * @throws TooMuchToRead where it would take more than may be read at once
+     * @throws DamagedBlock  where what is stored is not what was written
+     */
     public function windows(Select $what, int $afterMs, int $throughMs): array
     {
         return $this->read($this->index->select($what), $afterMs, $throughMs, $what->metric);
@@ -98,6 +109,9 @@ final readonly class StoredReadings implements ReadingSource
      * @param list<IndexedSeries> $selected
      *
      * @return list<Window>
+     *
+     * @throws TooMuchToRead
+     * @throws DamagedBlock
      */
     private function read(array $selected, int $afterMs, int $throughMs, string $metric = 'this'): array
     {
@@ -178,6 +192,8 @@ final readonly class StoredReadings implements ReadingSource
      * @param list<IndexedSeries> $selected
      *
      * @return array{array<int, list<int>>, array<int, list<float|null>>} times and values by series
+     *
+     * @throws DamagedBlock
      */
     private function stored(array $selected, int $afterMs, int $throughMs): array
     {
@@ -236,7 +252,11 @@ final readonly class StoredReadings implements ReadingSource
         return [$times, $values];
     }
 
-    /** When a page was read in one run, as far as it lies inside the bounds. */
+    /**
+     * When a page was read in one run, as far as it lies inside the bounds.
+     *
+     * @throws DamagedBlock
+     */
     private static function inBounds(string $packed, int $afterMs, int $throughMs): ?RunTimes
     {
         $times = BlockCodec::unpackTimes($packed);
@@ -255,6 +275,8 @@ final readonly class StoredReadings implements ReadingSource
      * @param array<int, int>                  $pageOf
      *
      * @return array{array<int, list<int>>, array<int, list<float|null>>} times and values by series
+     *
+     * @throws DamagedBlock
      */
     private static function unpacked(array $blocks, array $runs, array $pageOf): array
     {

@@ -9,6 +9,7 @@ use Doctrine\DBAL\Connection;
 use Doctrine\DBAL\ParameterType;
 use Olivine\App\Platform\Scalar;
 use Olivine\Core\Series\Buckets;
+use Olivine\Core\Series\DamagedBlock;
 use Olivine\Core\Series\Detail;
 use Olivine\Core\Series\Rollup;
 use Olivine\Core\Series\RollupCodec;
@@ -39,6 +40,8 @@ final readonly class StoredRollups
      * @param callable(list<IndexedSeries>, int, int): list<Window> $read
      *
      * @return list<Buckets>|null null where readings are there
+     *
+     * @throws DamagedBlock where what is stored is not what was written
      */
     public function remains(array $selected, Tier $tier, int $afterMs, int $throughMs, callable $read): ?array
     {
@@ -54,6 +57,8 @@ final readonly class StoredRollups
      * @param callable(list<IndexedSeries>, int, int): list<Window> $read     the readings themselves
      *
      * @return list<Buckets>|null null where there are none that would be exact
+     *
+     * @throws DamagedBlock where what is stored is not what was written
      */
     public function buckets(array $selected, Tier $tier, Detail $detail, int $afterMs, int $throughMs, callable $read): ?array
     {
@@ -157,6 +162,8 @@ final readonly class StoredRollups
      * @param list<int>                 $pages
      *
      * @return array<int, list<array{int, Rollup}>> series → start and roll-up of each row, oldest first
+     *
+     * @throws DamagedBlock
      */
     private function sealed(array $byId, array $pages, Tier $tier, Detail $detail, int $afterMs, int $rolledMs): array
     {

@@ -8,7 +8,10 @@ use Olivine\App\People\Audit;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\HeavyWork;
 use Olivine\App\Platform\Problem;
+use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Parser;
+use Olivine\Core\Formula\TooMuchToRead;
+use Olivine\Core\Series\DamagedBlock;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\HttpFoundation\StreamedResponse;
@@ -31,10 +34,15 @@ final readonly class TransferApi
     ) {
     }
 
+    /**
+     * @throws FormulaError  where the formula cannot be read or worked out
+     * @throws TooMuchToRead where it would take more than may be read at once
+     * @throws DamagedBlock  where what is stored is not what was written
+     */
     #[Route('/api/export', methods: ['GET'])]
     public function export(Request $request): Response
     {
-        $now = $this->clock->nowMs();
+        $now = $this->clock->now()->ms;
         $from = $request->query->getInt('from', $now - 3_600_000);
         $to = min($request->query->getInt('to', $now), $now);
         if ($to <= $from) {
@@ -56,12 +64,17 @@ final readonly class TransferApi
         );
     }
 
-    /** The newest of everything, as one scrape, for other tools. */
+    /**
+     * The newest of everything, as one scrape, for other tools.
+     *
+     * @throws FormulaError  where the formula cannot be read or worked out
+     * @throws TooMuchToRead where it would take more than may be read at once
+     */
     #[Route('/api/newest', methods: ['GET'])]
     public function newest(): Response
     {
         return self::streamed(
-            $this->begun($this->export->newest($this->clock->nowMs())),
+            $this->begun($this->export->newest($this->clock->now()->ms)),
             ExportForm::OpenMetrics->contentType(),
             null,
         );

@@ -5,8 +5,10 @@ declare(strict_types=1);
 namespace Olivine\App\Store;
 
 use Olivine\Core\Formula\Evaluator;
+use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Node\Node;
 use Olivine\Core\Formula\Spread;
+use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Formula\WallClock;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
 
@@ -28,7 +30,12 @@ final readonly class UsualBand
     {
     }
 
-    /** @return array<string, array{low: list<float|null>, middle: list<float|null>, high: list<float|null>, weeks: int}> by the key of the labels */
+    /**
+     * @return array<string, array{low: list<float|null>, middle: list<float|null>, high: list<float|null>, weeks: int}> by the key of the labels
+     *
+     * @throws FormulaError  where the formula cannot be read or worked out
+     * @throws TooMuchToRead where it would take more than may be read at once
+     */
     public function of(Node $formula, int $firstMs, int $toMs, int $stepMs): array
     {
         $around = min(20, intdiv(self::AROUND_MS, $stepMs));

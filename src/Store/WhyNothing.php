@@ -16,6 +16,7 @@ use Olivine\Core\Formula\Node\LabelTest;
 use Olivine\Core\Formula\Node\Node;
 use Olivine\Core\Formula\Node\NoneOf;
 use Olivine\Core\Formula\Node\Select;
+use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Formula\Tree;
 
 /** Where a formula finds nothing: which of its parts, and why. */
@@ -27,6 +28,7 @@ final readonly class WhyNothing
     {
     }
 
+    /** @throws TooMuchToRead where it would take more than may be read at once */
     public function of(Node $formula, int $fromMs): Why
     {
         foreach (Tree::selections($formula) as $selection) {

@@ -54,6 +54,7 @@ final class Supervisor
         return 0;
     }
 
+    /** @throws StartFailed */
     private function start(): void
     {
         umask(0o077);
@@ -88,6 +89,7 @@ final class Supervisor
         $this->instance->progress('ready');
     }
 
+    /** @throws StartFailed */
     private function startPart(PartSpec $spec, float $patience): void
     {
         $part = new RunningPart($spec, $this->instance, $this->environment());
@@ -109,6 +111,7 @@ final class Supervisor
         );
     }
 
+    /** @throws StartFailed */
     private function keep(): void
     {
         $changed = false;
@@ -127,7 +130,11 @@ final class Supervisor
         }
     }
 
-    /** Where the sources were changed while all runs: a part that is started again could not compile them itself. */
+    /**
+     * Where the sources were changed while all runs: a part that is started again could not compile them itself.
+     *
+     * @throws StartFailed
+     */
     private function compileAgain(): void
     {
         $isDue = microtime(true) >= $this->lookAtSourcesAt && $this->isUp;
@@ -182,12 +189,17 @@ final class Supervisor
         }
     }
 
-    /** What is compiled is for all parts to read and for none to write. */
+    /**
+     * What is compiled is for all parts to read and for none to write.
+     *
+     * @throws StartFailed
+     */
     private function showCompiled(): void
     {
         $this->command(['chmod', '-R', 'u=rwX,go=rX', "{$this->instance->dir}/cache"], 30.0);
     }
 
+    /** @throws StartFailed */
     private function makeDatabase(): void
     {
         $folder = $this->parts->databaseFolder();
@@ -197,6 +209,7 @@ final class Supervisor
         }
     }
 
+    /** @throws StartFailed */
     private function makeSchema(): void
     {
         $password = $this->instance->env()['OLIVINE_DB_PASSWORD'];
@@ -216,14 +229,22 @@ final class Supervisor
         );
     }
 
-    /** @param non-empty-list<string> $command */
+    /**
+     * @param non-empty-list<string> $command
+     *
+     * @throws StartFailed
+     */
     private function console(array $command, string $words): void
     {
         $this->instance->progress($words);
         $this->command([PHP_BINARY, '-d', 'memory_limit=2G', 'bin/console', ...$command], 900.0);
     }
 
-    /** @param non-empty-list<string> $command */
+    /**
+     * @param non-empty-list<string> $command
+     *
+     * @throws StartFailed
+     */
     private function command(array $command, float $patience, ?string $input = null): void
     {
         $process = new Process($command, $this->instance->projectDir(), $this->environment(), $input, $patience);

@@ -18,6 +18,8 @@ use Olivine\Core\Formula\Parser;
 use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Rule\Trend;
 use Olivine\Core\Series\Quantity;
+use Olivine\Core\Time\Duration;
+use Olivine\Core\Time\Instant;
 
 /**
  * When a slowly filling thing would reach its limit if it went on as in the last six hours of a rule's formula.
@@ -47,7 +49,7 @@ final readonly class Forecasts implements SlowAnswer
     }
 
     /** @return list<Forecast> */
-    public function work(int $nowMs): array
+    public function work(Instant $now): array
     {
         $found = [];
         // The keeper lives long, and rules change while it does.
@@ -64,12 +66,12 @@ final readonly class Forecasts implements SlowAnswer
             try {
                 $tree = Parser::parse($rule->formula);
                 $unit = $this->checker->unitOf($tree);
-                $lines = $this->evaluator->range($tree, $nowMs - self::BACK_MS, $nowMs, self::STEP_MS)->lines;
+                $lines = $this->evaluator->range($tree, $now->ms - self::BACK_MS, $now->ms, self::STEP_MS)->lines;
             } catch (FormulaError|TooMuchToRead) {
                 continue;
             }
             foreach ($lines as $line) {
-                $at = Trend::crossing($line->values, self::STEP_MS, $nowMs, $rule->limit, $rule->direction);
+                $at = Trend::crossing($line->values, Duration::ofMs(self::STEP_MS), $now, $rule->limit, $rule->direction);
                 if ($at !== null) {
                     $where = IncidentSentence::where($line->labels);
                     $found[] = new Forecast(

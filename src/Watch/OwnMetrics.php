@@ -43,6 +43,7 @@ final readonly class OwnMetrics
         return $isHere && !$isProxied && in_array($request->getHost(), ['127.0.0.1', 'localhost', '[::1]'], true);
     }
 
+    /** @throws Problem 403 for whoever may not read them */
     #[Route('/api/own-metrics', methods: ['GET'])]
     public function metrics(Request $request): Response
     {
@@ -51,7 +52,7 @@ final readonly class OwnMetrics
         }
         $up = [];
         $families = [];
-        foreach ($this->parts->now($this->clock->nowMs()) as $name => $report) {
+        foreach ($this->parts->now($this->clock->now()) as $name => $report) {
             $part = ['part' => $name];
             $isAlive = $report->ageMs < self::SILENT_MS;
             $up[] = [$part, $isAlive ? 1 : 0];

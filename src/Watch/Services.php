@@ -7,6 +7,7 @@ namespace Olivine\App\Watch;
 use Doctrine\DBAL\Connection;
 use Olivine\App\Platform\Scalar;
 use Olivine\App\Platform\SlowAnswer;
+use Olivine\Core\Time\Instant;
 
 /** The services that targets work for. */
 final readonly class Services implements SlowAnswer
@@ -29,7 +30,7 @@ final readonly class Services implements SlowAnswer
     }
 
     /** @return list<string> */
-    public function work(int $nowMs): array
+    public function work(Instant $now): array
     {
         return array_map(
             Scalar::text(...),

@@ -23,6 +23,7 @@ use Olivine\App\Rule\RuleProblems;
 use Olivine\App\Watch\Answer\Forecast;
 use Olivine\App\Watch\Answer\WatchData;
 use Olivine\Core\Roster\Shift;
+use Olivine\Core\Time\Instant;
 
 /** Gathers what somebody who watches has to see: what is open, what was, what is to come, and how the parts are. */
 final readonly class Sight
@@ -45,27 +46,27 @@ final readonly class Sight
     ) {
     }
 
-    public function at(int $nowMs, int $fromMs, int $toMs): WatchData
+    public function at(Instant $now, Instant $from, Instant $to): WatchData
     {
-        $incidents = $this->incidents->seenBetween($fromMs, $nowMs, self::MOST_PAST);
-        $counts = $this->statuses->counts($nowMs);
+        $incidents = $this->incidents->seenBetween($from, $now, self::MOST_PAST);
+        $counts = $this->statuses->counts($now);
         $isSomeoneSilent = $counts->onTime + $counts->paused + $counts->new < $counts->known;
 
         return new WatchData(
             building: $this->alerts->building(self::MOST_BUILDING),
-            forecasts: $this->forecasts($nowMs, $toMs),
+            forecasts: $this->forecasts($now, $to),
             broken: array_map(self::broken(...), $this->problems->now()),
             aside: $this->aside->now(),
-            from: $fromMs,
-            now: $nowMs,
+            from: $from,
+            now: $now,
             open: array_map($this->view->row(...), self::openFirst($incidents)),
-            parts: array_values($this->parts->now($nowMs)),
+            parts: array_values($this->parts->now($now)),
             past: array_map($this->view->head(...), $incidents),
             services: array_values(array_map(Scalar::text(...), $this->workedOut->of(Services::NAME))),
-            shifts: array_map($this->onCall(...), $this->rota->rotation()?->between($fromMs, $toMs) ?? []),
-            silent: $isSomeoneSilent ? $this->statuses->silent($nowMs, self::MOST_SILENT) : [],
+            shifts: array_map($this->onCall(...), $this->rota->rotation()?->between($from, $to) ?? []),
+            silent: $isSomeoneSilent ? $this->statuses->silent($now, self::MOST_SILENT) : [],
             targets: $counts,
-            to: $toMs,
+            to: $to,
             zone: $this->settings->zone()->getName(),
         );
     }
@@ -93,13 +94,13 @@ final readonly class Sight
     }
 
     /** @return list<Forecast> what is to come within the span */
-    private function forecasts(int $nowMs, int $toMs): array
+    private function forecasts(Instant $now, Instant $to): array
     {
         /** @var list<array{at: int, ruleId: int, service: string, severity: string, words: string}> $kept */
         $kept = $this->workedOut->of(Forecasts::NAME);
         $found = array_map(Forecast::fromKept(...), $kept);
 
-        return array_values(array_filter($found, static fn(Forecast $one): bool => $one->at > $nowMs && $one->at <= $toMs));
+        return array_values(array_filter($found, static fn(Forecast $one): bool => $one->at->isAfter($now) && !$one->at->isAfter($to)));
     }
 
     private static function broken(RuleProblem $problem): BrokenRule
@@ -108,7 +109,7 @@ final readonly class Sight
             message: $problem->message,
             rule: $problem->rule,
             ruleId: $problem->ruleId,
-            since: $problem->sinceMs,
+            since: $problem->since,
             tries: $problem->tries,
         );
     }
@@ -116,10 +117,10 @@ final readonly class Sight
     private function onCall(Shift $shift): OnCall
     {
         return new OnCall(
-            from: $shift->startMs,
+            from: $shift->start,
             next: $this->view->name($shift->nextPerson),
             person: $this->view->name($shift->person),
-            to: $shift->endMs,
+            to: $shift->end,
         );
     }
 }

@@ -14,7 +14,7 @@ use Olivine\App\Platform\Scalar;
 use Olivine\App\Platform\SetAside;
 use Olivine\App\Rule\RuleProblems;
 use Olivine\App\Supervise\Instance;
-use Olivine\Core\Series\Quantity;
+use Olivine\Core\Time\Instant;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputInterface;
@@ -46,7 +46,7 @@ final class StatusCommand extends Command
 
             return 3;
         }
-        $now = $this->clock->nowMs();
+        $now = $this->clock->now();
         $healthy = $this->tellParts($output, $now);
         $healthy = $this->tellTargets($output, $now) && $healthy;
         $healthy = $this->tellRules($output, $now) && $healthy;
@@ -60,9 +60,9 @@ final class StatusCommand extends Command
     }
 
     /** @return bool whether all of them run and report */
-    private function tellParts(OutputInterface $output, int $nowMs): bool
+    private function tellParts(OutputInterface $output, Instant $now): bool
     {
-        $reports = $this->reports->now($nowMs);
+        $reports = $this->reports->now($now);
         $copies = $this->reports->copies();
         $healthy = true;
         foreach ($this->instance->parts() as $name => $part) {
@@ -73,7 +73,7 @@ final class StatusCommand extends Command
                 default => 'up',
             };
             $healthy = $healthy && $how === 'up';
-            $since = Quantity::span(max(0, $nowMs - 1000 * $part['since']));
+            $since = self::ago($now, Instant::ofMs(1000 * $part['since']));
             $again = $part['restarts'] > 0 ? ", started again {$part['restarts']}×" : '';
             $shared = ($copies[$name] ?? 1) > 1 ? ", {$copies[$name]} copies share its work" : '';
             $figures = $report === null ? '' : '   ' . self::figures(get_object_vars($report->figures));
@@ -84,15 +84,15 @@ final class StatusCommand extends Command
     }
 
     /** @return bool whether all of them report on time */
-    private function tellTargets(OutputInterface $output, int $nowMs): bool
+    private function tellTargets(OutputInterface $output, Instant $now): bool
     {
-        $counts = $this->statuses->counts($nowMs);
-        $silent = $this->statuses->silent($nowMs, self::MOST_SILENT);
+        $counts = $this->statuses->counts($now);
+        $silent = $this->statuses->silent($now, self::MOST_SILENT);
         $new = $counts->new === 0 ? '' : ", {$counts->new} were not asked yet";
         $known = $counts->known - $counts->paused;
         $output->writeln("\n  {$counts->onTime} of {$known} targets report on time{$new}.");
         foreach ($silent as $target) {
-            $since = $target->okAt === null ? 'never yet' : 'not for ' . Quantity::span(max(0, $nowMs - $target->okAt));
+            $since = $target->okAt === null ? 'never yet' : 'not for ' . self::ago($now, Instant::ofMs($target->okAt));
             $why = ($target->message ?? '') === '' ? '' : ": {$target->message}";
             $output->writeln(OneLine::of("  {$target->name} reported {$since}{$why}"), OutputInterface::OUTPUT_RAW);
         }
@@ -100,7 +100,7 @@ final class StatusCommand extends Command
         return $silent === [];
     }
 
-    private function tellIncidents(OutputInterface $output, int $nowMs): void
+    private function tellIncidents(OutputInterface $output, Instant $now): void
     {
         $open = $this->incidents->notOver();
         $names = $this->people->names();
@@ -112,7 +112,7 @@ final class StatusCommand extends Command
                     $incident->id(),
                     $incident->severity->value,
                     $incident->title,
-                    Quantity::span($nowMs - $incident->openedAt),
+                    self::ago($now, $incident->openedAt),
                     $incident->acknowledgedBy === null ? 'nobody has it' : "{$names[$incident->acknowledgedBy]} has it",
                 ),
             );
@@ -120,14 +120,14 @@ final class StatusCommand extends Command
     }
 
     /** @return bool whether all of them can be evaluated */
-    private function tellRules(OutputInterface $output, int $nowMs): bool
+    private function tellRules(OutputInterface $output, Instant $now): bool
     {
         $problems = $this->problems->now();
         foreach ($problems as $problem) {
             $output->writeln(
                 OneLine::of(
                     "The rule {$problem->rule} cannot be evaluated since " .
-                        Quantity::span($nowMs - $problem->sinceMs) .
+                        self::ago($now, $problem->since) .
                         ": {$problem->message}",
                 ),
                 OutputInterface::OUTPUT_RAW,
@@ -151,5 +151,10 @@ final class StatusCommand extends Command
         }
 
         return implode(', ', $words);
+    }
+
+    private static function ago(Instant $now, Instant $then): string
+    {
+        return $now->later($then)->since($then)->words();
     }
 }

@@ -6,6 +6,7 @@ namespace Olivine\App\Watch;
 
 use Olivine\App\Delivery\SharedLook;
 use Olivine\App\Platform\Clock;
+use Olivine\Core\Time\Duration;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\Routing\Attribute\Route;
@@ -15,7 +16,6 @@ use Symfony\Component\Security\Http\Attribute\IsGranted;
 #[IsGranted('ROLE_VIEWER')]
 final readonly class WatchApi
 {
-    private const HOUR_MS = 3_600_000;
     private const MOST_BACK = 24 * 14;
     private const MOST_AHEAD = 24 * 7;
     /** The hours that the page lets one choose. */
@@ -29,10 +29,14 @@ final readonly class WatchApi
     #[Route('/api/watch', methods: ['GET'])]
     public function watch(Request $request): JsonResponse
     {
-        $now = $this->clock->nowMs();
+        $now = $this->clock->now();
         $back = max(1, min(self::MOST_BACK, $request->query->getInt('back', 6)));
         $ahead = max(1, min(self::MOST_AHEAD, $request->query->getInt('ahead', 4)));
-        $look = fn(): object => $this->sight->at($now, $now - $back * self::HOUR_MS, $now + $ahead * self::HOUR_MS);
+        $look = fn(): object => $this->sight->at(
+            $now,
+            $now->minus(Duration::ofHours($back)),
+            $now->plus(Duration::ofHours($ahead)),
+        );
 
         // Spans of somebody's own are shared with nobody, and kept nowhere.
         return in_array($back, self::OFFERED_BACK, true) && in_array($ahead, self::OFFERED_AHEAD, true)

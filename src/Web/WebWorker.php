@@ -193,6 +193,7 @@ final class WebWorker
         );
     }
 
+    /** @throws NobodyWaits */
     private function send(FastCgiRequest $call, Response $response): void
     {
         $head = "Status: {$response->getStatusCode()}\r\n";
@@ -211,7 +212,11 @@ final class WebWorker
         $this->stream($call, $response, "{$head}\r\n");
     }
 
-    /** Hands on what is written as it is written, in pieces that are worth a record. */
+    /**
+     * Hands on what is written as it is written, in pieces that are worth a record.
+     *
+     * @throws NobodyWaits
+     */
     private function stream(FastCgiRequest $call, Response $response, string $waiting): void
     {
         $sentAt = microtime(true);

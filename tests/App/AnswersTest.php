@@ -90,7 +90,7 @@ final class AnswersTest extends TestCase
         self::assertContains(
             $name,
             match ($kind) {
-                'integer' => ['int'],
+                'integer' => ['int', 'Olivine\Core\Time\Instant'],
                 'number' => ['float', 'int'],
                 'string' => ['string'],
                 'boolean' => ['bool'],

@@ -11,6 +11,7 @@ use Olivine\App\Delivery\DeliveryKind;
 use Olivine\App\Delivery\DeliveryStatus;
 use Olivine\App\Delivery\Entity\Delivery;
 use Olivine\App\Delivery\Repository\DeliveryRepository;
+use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Database;
 use Olivine\App\Platform\HeldSlots;
 use Olivine\App\Platform\LeaseLost;
@@ -20,6 +21,8 @@ use Olivine\App\Platform\PartReports;
 use Olivine\App\Platform\PartWork;
 use Olivine\App\Platform\Slots;
 use Olivine\App\Rule\Settled;
+use Olivine\Core\Time\Duration;
+use Olivine\Core\Time\Instant;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Symfony\Component\Console\Output\NullOutput;
@@ -86,14 +89,14 @@ final class CopiesTest extends TestCase
     {
         $reports = new PartReports(Instance::emptyDatabase('standby'));
         $holding = static fn(int ...$slots): HeldSlots => new HeldSlots(PartName::Evaluator, array_fill_keys($slots, 1));
-        $reports->keep($holding(...range(0, 7)), 1, 60_000, ['olivine_rules' => 3.0, 'olivine_rule_lateness_seconds' => 1.5]);
-        $reports->keep($holding(...range(8, 15)), 2, 70_000, ['olivine_rules' => 2.0, 'olivine_rule_lateness_seconds' => 4.0]);
-        $together = $reports->now(75_000)['evaluator'];
+        $reports->keep($holding(...range(0, 7)), 1, Instant::ofMs(60_000), ['olivine_rules' => 3.0, 'olivine_rule_lateness_seconds' => 1.5]);
+        $reports->keep($holding(...range(8, 15)), 2, Instant::ofMs(70_000), ['olivine_rules' => 2.0, 'olivine_rule_lateness_seconds' => 4.0]);
+        $together = $reports->now(Instant::ofMs(75_000))['evaluator'];
         self::assertSame(15_000, $together->ageMs, 'as old as what the longest silent one said');
         self::assertEquals((object) ['olivine_rules' => 5.0, 'olivine_rule_lateness_seconds' => 4.0], $together->figures);
 
-        $reports->keep($holding(...range(0, 15)), 1, 80_000, ['olivine_rules' => 5.0, 'olivine_rule_lateness_seconds' => 1.0]);
-        $alone = $reports->now(81_000)['evaluator'];
+        $reports->keep($holding(...range(0, 15)), 1, Instant::ofMs(80_000), ['olivine_rules' => 5.0, 'olivine_rule_lateness_seconds' => 1.0]);
+        $alone = $reports->now(Instant::ofMs(81_000))['evaluator'];
         self::assertSame(1_000, $alone->ageMs, 'the other one is gone, and so is what it said');
         self::assertEquals((object) ['olivine_rules' => 5.0, 'olivine_rule_lateness_seconds' => 1.0], $alone->figures);
     }
@@ -105,7 +108,7 @@ final class CopiesTest extends TestCase
         [$managers, $manager] = self::managers();
         $database = new Database($manager->getConnection(), $managers);
         $deliveries = new DeliveryRepository($managers, $database);
-        $never = (int) (microtime(true) * 1000) + 86_400_000;
+        $never = (new Clock())->now()->plus(Duration::ofDays(1));
         $deliveries->plan($incident, DeliveryKind::Raised, 1, 71, 'e-mail', $never, $never);
         $delivery = $deliveries->raisedOf($incident)[0];
         $database->under(new Slots(new Database(Instance::connect()), PartName::Dispatcher));
@@ -128,7 +131,7 @@ final class CopiesTest extends TestCase
         [, $manager] = self::managers();
         $deliveries = $manager->getRepository(Delivery::class);
         self::assertInstanceOf(DeliveryRepository::class, $deliveries);
-        $never = (int) (microtime(true) * 1000) + 86_400_000;
+        $never = (new Clock())->now()->plus(Duration::ofDays(1));
         foreach ([1 => 71, 2 => 72] as $rung => $person) {
             $deliveries->plan($incident, DeliveryKind::Raised, $rung, $person, 'e-mail', $never, $never);
         }

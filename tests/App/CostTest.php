@@ -13,6 +13,7 @@ use Olivine\App\Store\SeriesRegister;
 use Olivine\App\Store\Span;
 use Olivine\App\Store\StoreCost;
 use Olivine\Core\Exposition\Form;
+use Olivine\Core\Time\Instant;
 use PHPUnit\Framework\TestCase;
 
 /** What collecting takes, worked out by hand for a fleet of four. */
@@ -32,7 +33,7 @@ final class CostTest extends TestCase
         $cost = new Cost($database->connection, new StoreCost($database->connection));
         self::assertSame(
             [0, [], [], []],
-            [($none = $cost->work(self::NOW))->series, $none->targets, $none->metrics, $none->labels],
+            [($none = $cost->work(Instant::ofMs(self::NOW)))->series, $none->targets, $none->metrics, $none->labels],
             'nothing is there yet',
         );
 
@@ -59,7 +60,7 @@ final class CostTest extends TestCase
         // What is older than two days tells nothing of what collecting takes now.
         $database->connection->insert('block', $block(self::NOW - 3 * Span::DAY_MS, 60_000));
 
-        $found = $cost->work(self::NOW);
+        $found = $cost->work(Instant::ofMs(self::NOW));
         $load = static fn(int $series, int $seconds): float => (($series * 86_400) / $seconds) * self::LOAD;
         $warmth = 5_760 * self::USUAL;
         self::assertSame(7, $found->series);
@@ -83,7 +84,7 @@ final class CostTest extends TestCase
             }
         }
         $this->brings($database, 'wide', 60, "{$text}# EOF\n");
-        $labels = array_column((new Cost($database->connection, new StoreCost($database->connection)))->work(self::NOW)->labels, 'name');
+        $labels = array_column((new Cost($database->connection, new StoreCost($database->connection)))->work(Instant::ofMs(self::NOW))->labels, 'name');
         self::assertSame(['l13', 'l12', 'l11', 'l10', 'l9', 'l8', 'l7', 'l6', 'l5', 'l4'], $labels);
     }
 

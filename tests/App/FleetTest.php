@@ -17,6 +17,7 @@ use Olivine\Core\Exposition\Form;
 use Olivine\Core\Exposition\Limits;
 use Olivine\Core\Formula\Node\Place;
 use Olivine\Core\Formula\Node\Select;
+use Olivine\Core\Time\Instant;
 use PHPUnit\Framework\Attributes\TestWith;
 use PHPUnit\Framework\TestCase;
 use Symfony\Component\Process\Process;
@@ -393,7 +394,7 @@ final class FleetTest extends TestCase
 
     private function newTarget(Database $database): Target
     {
-        $target = new Target('gate', 'http://example.invalid/', 0);
+        $target = new Target('gate', 'http://example.invalid/', Instant::ofMs(0));
         $database->connection->insert('target', [
             'name' => 'gate',
             'url' => '',

@@ -11,6 +11,7 @@ use Olivine\App\Store\ScrapeWriter;
 use Olivine\App\Store\SeriesIndex;
 use Olivine\App\Store\StoredReadings;
 use Olivine\App\Store\StoredRollups;
+use Olivine\Core\Time\Instant;
 
 /** What tests of the store do over and over: targets, rows, and what a reader makes of them. */
 trait OverAStore
@@ -22,7 +23,7 @@ trait OverAStore
 
     private function target(Database $database, string $name, int $seconds = 15): Target
     {
-        $target = new Target($name, 'http://example.invalid/', 0);
+        $target = new Target($name, 'http://example.invalid/', Instant::ofMs(0));
         $target->intervalSeconds = $seconds;
         $database->connection->insert('target', [
             'name' => $name,

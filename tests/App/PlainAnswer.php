@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\Tests\App;
 
 use Olivine\App\Platform\SlowAnswer;
+use Olivine\Core\Time\Instant;
 
 /** An answer that counts how often it was worked out, and fails when told to. */
 final class PlainAnswer implements SlowAnswer
@@ -27,7 +28,7 @@ final class PlainAnswer implements SlowAnswer
     }
 
     /** @return array{turn: int} */
-    public function work(int $nowMs): array
+    public function work(Instant $now): array
     {
         ++$this->asked;
 

@@ -11,6 +11,7 @@ use Olivine\App\Collect\Reach;
 use Olivine\App\Collect\Scraper;
 use Olivine\App\Collect\TargetAddress;
 use Olivine\Core\Exposition\Limits;
+use Olivine\Core\Time\Instant;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Symfony\Component\Process\Process;
@@ -190,7 +191,7 @@ final class ReachTest extends TestCase
             12_000_000,
         );
         foreach ([...array_fill(0, 8, '/endless'), '/gzip', '/gzip'] as $i => $path) {
-            $target = new Target("{$path} {$i}", $base . $path, 0);
+            $target = new Target("{$path} {$i}", $base . $path, Instant::ofMs(0));
             $target->id = $i + 1;
             $scraper->start($target);
         }
@@ -234,7 +235,7 @@ final class ReachTest extends TestCase
         ];
         foreach ($locations as $i => $location) {
             foreach (["{$base}/sends?to=" . rawurlencode($location), "{$base}/gzip", "http://web-1/\t{$i}"] as $n => $url) {
-                $target = new Target("t{$i}-{$n}", $url, 0);
+                $target = new Target("t{$i}-{$n}", $url, Instant::ofMs(0));
                 $target->id = 3 * $i + $n + 1;
                 $scraper->start($target);
             }

@@ -14,6 +14,7 @@ use Olivine\App\Collect\TargetReader;
 use Olivine\App\Store\SeriesRegister;
 use Olivine\Core\Exposition\BadExposition;
 use Olivine\Core\Exposition\Limits;
+use Olivine\Core\Time\Instant;
 use PHPUnit\Framework\TestCase;
 use Symfony\Component\Process\Process;
 
@@ -51,7 +52,7 @@ final class ScraperTest extends TestCase
         );
         $targets = [];
         foreach (array_keys(self::MISDEEDS) as $i => $path) {
-            $target = new Target("hostile{$path}", "http://127.0.0.1:{$port}{$path}", 0);
+            $target = new Target("hostile{$path}", "http://127.0.0.1:{$port}{$path}", Instant::ofMs(0));
             $target->id = $i + 1;
             $target->timeoutSeconds = 2;
             $database->connection->insert('target', [

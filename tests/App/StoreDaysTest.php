@@ -31,6 +31,7 @@ use Olivine\Core\Series\Buckets;
 use Olivine\Core\Series\Detail;
 use Olivine\Core\Series\ScrapeValues;
 use Olivine\Core\Series\Tier;
+use Olivine\Core\Time\Instant;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Psr\Log\AbstractLogger;
@@ -493,7 +494,7 @@ final class StoreDaysTest extends TestCase
         $partitions->packTight();
         $retention = new Retention($connection);
         $letGo = new LetGo($retention, $partitions, new LastRollups($database, $writer));
-        $sizes = static fn(): array => (new StoreSizes($connection, $partitions))->work($now)['tiers'][RetentionTier::Readings->value];
+        $sizes = static fn(): array => (new StoreSizes($connection, $partitions))->work(Instant::ofMs($now))['tiers'][RetentionTier::Readings->value];
         $younger = static fn(int $days): array => (array) $connection->fetchNumeric('SELECT COUNT(*), SUM(readings) FROM block WHERE from_at >= ?', [
             $now - $days * Span::DAY_MS,
         ]);

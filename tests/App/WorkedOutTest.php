@@ -6,6 +6,7 @@ namespace Olivine\Tests\App;
 
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\WorkedOut;
+use Olivine\Core\Time\Duration;
 use PHPUnit\Framework\TestCase;
 use Psr\Log\NullLogger;
 
@@ -18,19 +19,19 @@ final class WorkedOutTest extends TestCase
         $good = new PlainAnswer('good', 10_000);
         $weak = new PlainAnswer('weak', 10_000);
         $answers = new WorkedOut($database, new NullLogger(), [$weak, $good]);
-        $now = (new Clock())->nowMs();
+        $now = (new Clock())->now();
 
         $answers->renewDue($now);
         self::assertSame([['turn' => 1], ['turn' => 1]], [$answers->of('weak'), $answers->of('good')]);
-        $answers->renewDue($now + 9_000);
+        $answers->renewDue($now->plus(Duration::ofSeconds(9)));
         self::assertSame(['turn' => 1], $answers->of('good'), 'not due yet');
         $weak->fails = true;
-        $answers->renewDue($now + 11_000);
+        $answers->renewDue($now->plus(Duration::ofSeconds(11)));
         self::assertSame([['turn' => 1], ['turn' => 2]], [$answers->of('weak'), $answers->of('good')]);
-        $answers->renewDue($now + 12_000);
+        $answers->renewDue($now->plus(Duration::ofSeconds(12)));
         self::assertSame(2, $weak->asked, 'one that failed waits for its next turn');
         $weak->fails = false;
-        $answers->renewDue($now + 30_000);
+        $answers->renewDue($now->plus(Duration::ofSeconds(30)));
         self::assertSame(['turn' => 3], $answers->of('weak'));
     }
 

@@ -17,6 +17,8 @@ use Olivine\Core\Rule\RuleEngine;
 use Olivine\Core\Rule\Severity;
 use Olivine\Core\Rule\Threshold;
 use Olivine\Core\Series\Punctuality;
+use Olivine\Core\Time\Duration;
+use Olivine\Core\Time\Instant;
 use PHPUnit\Framework\TestCase;
 
 /**
@@ -41,17 +43,24 @@ final class LateReadingsTest extends TestCase
             foreach (['depth', 'mean(depth, 1m)', 'max(depth, 10m)', 'missing(depth, 40s)', 'sum(depth)'] as $formula) {
                 $live = $this->live($formula, $readings);
                 $asItWas = self::words(
-                    self::asItWas($readings)->run(Parser::parse($formula), self::threshold(), self::STEP_MS, [], 0, self::END_MS)->transitions,
+                    self::asItWas($readings)->run(
+                        Parser::parse($formula),
+                        self::threshold(),
+                        Duration::ofMs(self::STEP_MS),
+                        [],
+                        Instant::ofMs(0),
+                        Instant::ofMs(self::END_MS),
+                    )->transitions,
                 );
                 self::assertSame($live, $asItWas, "{$formula} in round {$round}");
                 $whatIf = self::words(
                     (new RuleEngine(new AllThatIsThere(new Evaluator(self::source($readings)))))->run(
                         Parser::parse($formula),
                         self::threshold(),
-                        self::STEP_MS,
+                        Duration::ofMs(self::STEP_MS),
                         [],
-                        0,
-                        self::END_MS,
+                        Instant::ofMs(0),
+                        Instant::ofMs(self::END_MS),
                     )->transitions,
                 );
                 $differ += (int) ($whatIf !== $live);
@@ -156,7 +165,14 @@ final class LateReadingsTest extends TestCase
                 continue;
             }
             $there = array_values(array_filter($readings, static fn(array $one): bool => $one['arrivesMs'] <= $second * 1_000));
-            $part = self::asItWas($there)->run(Parser::parse($formula), self::threshold(), self::STEP_MS, $alerts, $done, $through);
+            $part = self::asItWas($there)->run(
+                Parser::parse($formula),
+                self::threshold(),
+                Duration::ofMs(self::STEP_MS),
+                $alerts,
+                Instant::ofMs($done),
+                Instant::ofMs($through),
+            );
             $alerts = $part->alerts;
             array_push($transitions, ...$part->transitions);
             $done = $through;
@@ -234,7 +250,7 @@ final class LateReadingsTest extends TestCase
         $words = array_map(
             static fn(AlertTransition $one): string => sprintf(
                 '%09d %s %s>%s',
-                $one->transition->atMs,
+                $one->transition->at->ms,
                 $one->labels->key(),
                 $one->transition->from->value,
                 $one->transition->to->value,
@@ -248,6 +264,15 @@ final class LateReadingsTest extends TestCase
 
     private static function threshold(): Threshold
     {
-        return new Threshold(Severity::Major, Direction::Above, 400, 30_000, 350, 15_000, 60_000, Severity::Minor);
+        return new Threshold(
+            Severity::Major,
+            Direction::Above,
+            400,
+            Duration::ofMs(30_000),
+            350,
+            Duration::ofMs(15_000),
+            Duration::ofMs(60_000),
+            Severity::Minor,
+        );
     }
 }

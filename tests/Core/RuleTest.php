@@ -21,6 +21,8 @@ use Olivine\Core\Rule\RuleEngine;
 use Olivine\Core\Rule\Severity;
 use Olivine\Core\Rule\Threshold;
 use Olivine\Core\Series\LabelSet;
+use Olivine\Core\Time\Duration;
+use Olivine\Core\Time\Instant;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 
@@ -67,10 +69,10 @@ final class RuleTest extends TestCase
     public function testTheLifeOfAnAlert(string $values, string $expected): void
     {
         $cycle = new LifeCycle(self::threshold());
-        $state = AlertState::calm(0);
+        $state = AlertState::calm(Instant::ofMs(0));
         $found = [];
         foreach (explode(' ', $values) as $minute => $value) {
-            $step = $cycle->step($state, $minute * 60_000, $value === '.' ? null : ($value === 'NAN' ? NAN : (float) $value));
+            $step = $cycle->step($state, Instant::ofMs($minute * 60_000), $value === '.' ? null : ($value === 'NAN' ? NAN : (float) $value));
             $state = $step->state;
             if ($step->transition !== null) {
                 $found[] =
@@ -83,12 +85,21 @@ final class RuleTest extends TestCase
 
     public function testWithoutHoldsItRaisesAndClearsAtOnce(): void
     {
-        $cycle = new LifeCycle(new Threshold(Severity::Major, Direction::Above, 400, 0, 350, 0, 300_000, Severity::Minor));
+        $cycle = new LifeCycle(new Threshold(
+            Severity::Major,
+            Direction::Above,
+            400,
+            Duration::ofMs(0),
+            350,
+            Duration::ofMs(0),
+            Duration::ofMs(300_000),
+            Severity::Minor,
+        ));
         $phases = static function (array $values) use ($cycle): array {
-            $state = AlertState::calm(0);
+            $state = AlertState::calm(Instant::ofMs(0));
             $phases = [];
             foreach ($values as $minute => $value) {
-                $state = $cycle->step($state, $minute * 60_000, $value)->state;
+                $state = $cycle->step($state, Instant::ofMs($minute * 60_000), $value)->state;
                 $phases[] = $state->phase->value;
             }
 
@@ -117,16 +128,16 @@ final class RuleTest extends TestCase
                     Severity::Major,
                     Direction::Above,
                     400,
-                    $hold,
+                    Duration::ofMs($hold),
                     350,
-                    $clearHold,
-                    $blindAfter,
+                    Duration::ofMs($clearHold),
+                    Duration::ofMs($blindAfter),
                     Severity::Minor,
                     1_200,
                     Severity::Critical,
                 ),
             );
-            $state = AlertState::calm(0);
+            $state = AlertState::calm(Instant::ofMs(0));
             [$past, $back, $missing, $value] = [null, null, null, 380.0];
             for ($minute = 0; $minute < 200; ++$minute) {
                 $at = $minute * 60_000;
@@ -138,12 +149,12 @@ final class RuleTest extends TestCase
                     $past = $seen > 400 ? ($state->phase === Phase::Blind ? $at : $past ?? $at) : null;
                     $back = $seen <= 350 ? $back ?? $at : null;
                 }
-                $step = $cycle->step($state, $at, $seen);
+                $step = $cycle->step($state, Instant::ofMs($at), $seen);
                 $change = $step->transition;
                 if ($change === null) {
                     self::assertSame($state->phase, $step->state->phase);
                 } else {
-                    self::assertSame([$at, $state->phase, $step->state->phase], [$change->atMs, $change->from, $change->to]);
+                    self::assertSame([$at, $state->phase, $step->state->phase], [$change->at->ms, $change->from, $change->to]);
                     self::assertNotSame([Phase::Calm, Phase::Calm], [$change->from, $change->to]);
                 }
                 if ($step->state->phase === Phase::Raised && in_array($state->phase, [Phase::Calm, Phase::Building], true)) {
@@ -151,7 +162,7 @@ final class RuleTest extends TestCase
                     self::assertNotNull($past);
                     self::assertGreaterThanOrEqual($hold, $at - $past, 'it was past the limit for the whole hold');
                     self::assertSame($seen > 1_200 ? Severity::Critical : Severity::Major, $step->state->severity);
-                    self::assertSame($past, $step->state->onsetMs);
+                    self::assertSame($past, $step->state->onset?->ms);
                 }
                 if ($step->state->phase === Phase::Calm && $state->phase === Phase::Easing) {
                     self::assertNotNull($back);
@@ -186,13 +197,24 @@ final class RuleTest extends TestCase
         mt_srand(2);
         $above = new LifeCycle(self::threshold());
         $below = new LifeCycle(
-            new Threshold(Severity::Major, Direction::Below, -400, 180_000, -350, 120_000, 300_000, Severity::Minor, -1_200, Severity::Critical),
+            new Threshold(
+                Severity::Major,
+                Direction::Below,
+                -400,
+                Duration::ofMs(180_000),
+                -350,
+                Duration::ofMs(120_000),
+                Duration::ofMs(300_000),
+                Severity::Minor,
+                -1_200,
+                Severity::Critical,
+            ),
         );
-        [$a, $b] = [AlertState::calm(0), AlertState::calm(0)];
+        [$a, $b] = [AlertState::calm(Instant::ofMs(0)), AlertState::calm(Instant::ofMs(0))];
         for ($i = 0; $i < 3_000; ++$i) {
             $value = mt_rand(0, 9) === 0 ? null : (float) mt_rand(200, 1_400);
-            $a = $above->step($a, $i * 60_000, $value)->state;
-            $b = $below->step($b, $i * 60_000, $value === null ? null : -$value)->state;
+            $a = $above->step($a, Instant::ofMs($i * 60_000), $value)->state;
+            $b = $below->step($b, Instant::ofMs($i * 60_000), $value === null ? null : -$value)->state;
             self::assertEquals($a, $b);
         }
     }
@@ -201,28 +223,84 @@ final class RuleTest extends TestCase
     public static function badRules(): iterable
     {
         yield 'clears beyond the limit' => [
-            static fn(): Threshold => new Threshold(Severity::Major, Direction::Above, 400, 0, 500, 0, 60_000),
+            static fn(): Threshold => new Threshold(Severity::Major, Direction::Above, 400, Duration::ofMs(0), 500, Duration::ofMs(0), Duration::ofMs(60_000)),
             'clearLimit',
         ];
         yield 'worse that is not worse' => [
-            static fn(): Threshold => new Threshold(Severity::Major, Direction::Above, 400, 0, 400, 0, 60_000, null, 500, Severity::Minor),
+            static fn(): Threshold => new Threshold(
+                Severity::Major,
+                Direction::Above,
+                400,
+                Duration::ofMs(0),
+                400,
+                Duration::ofMs(0),
+                Duration::ofMs(60_000),
+                null,
+                500,
+                Severity::Minor,
+            ),
             'worseSeverity',
         ];
         yield 'worse on the wrong side' => [
-            static fn(): Threshold => new Threshold(Severity::Major, Direction::Above, 400, 0, 400, 0, 60_000, null, 300, Severity::Critical),
+            static fn(): Threshold => new Threshold(
+                Severity::Major,
+                Direction::Above,
+                400,
+                Duration::ofMs(0),
+                400,
+                Duration::ofMs(0),
+                Duration::ofMs(60_000),
+                null,
+                300,
+                Severity::Critical,
+            ),
             'worseLimit',
         ];
-        yield 'a limit of infinity' => [static fn(): Threshold => new Threshold(Severity::Major, Direction::Above, INF, 0, 400, 0, 60_000), 'limit'];
+        yield 'a limit of infinity' => [static fn(): Threshold => new Threshold(
+            Severity::Major,
+            Direction::Above,
+            INF,
+            Duration::ofMs(0),
+            400,
+            Duration::ofMs(0),
+            Duration::ofMs(60_000),
+        ), 'limit'];
         yield 'lost before it is blind' => [
-            static fn(): Threshold => new Threshold(Severity::Major, Direction::Above, 400, 0, 400, 0, 600_000, lostAfterMs: 600_000),
+            static fn(): Threshold => new Threshold(
+                Severity::Major,
+                Direction::Above,
+                400,
+                Duration::ofMs(0),
+                400,
+                Duration::ofMs(0),
+                Duration::ofMs(600_000),
+                lostAfter: Duration::ofMs(600_000),
+            ),
             'lostAfterSeconds',
         ];
         yield 'lost after a year' => [
-            static fn(): Threshold => new Threshold(Severity::Major, Direction::Above, 400, 0, 400, 0, 600_000, lostAfterMs: 31_536_000_000),
+            static fn(): Threshold => new Threshold(
+                Severity::Major,
+                Direction::Above,
+                400,
+                Duration::ofMs(0),
+                400,
+                Duration::ofMs(0),
+                Duration::ofMs(600_000),
+                lostAfter: Duration::ofMs(31_536_000_000),
+            ),
             'lostAfterSeconds',
         ];
         yield 'a hold of a year' => [
-            static fn(): Threshold => new Threshold(Severity::Major, Direction::Above, 400, 31_536_000_000, 400, 0, 60_000),
+            static fn(): Threshold => new Threshold(
+                Severity::Major,
+                Direction::Above,
+                400,
+                Duration::ofMs(31_536_000_000),
+                400,
+                Duration::ofMs(0),
+                Duration::ofMs(60_000),
+            ),
             'holdSeconds',
         ];
     }
@@ -247,16 +325,25 @@ final class RuleTest extends TestCase
         $moved = 0;
         for ($round = 0; $round < 400; ++$round) {
             [$direction, $limit] = [Direction::cases()[$round % 2], [400.0, 0.0][mt_rand(0, 1)]];
-            $cycle = new LifeCycle(new Threshold(Severity::Major, $direction, $limit, mt_rand(0, 1) * 60_000, $limit, 0, 60_000, null));
+            $cycle = new LifeCycle(new Threshold(
+                Severity::Major,
+                $direction,
+                $limit,
+                Duration::ofMs(mt_rand(0, 1) * 60_000),
+                $limit,
+                Duration::ofMs(0),
+                Duration::ofMs(60_000),
+                null,
+            ));
             $calmer = $direction === Direction::Above ? -1 : 1;
             $values = array_map(
                 static fn(): ?float => mt_rand(0, 12) > 0 ? $limit + $calmer * mt_rand(0, 300) : [...$kinds, $limit - $calmer * 0.001][mt_rand(0, 7)],
                 range(1, mt_rand(1, 60)),
             );
-            $calm = AlertState::calm(0);
+            $calm = AlertState::calm(Instant::ofMs(0));
             for ($from = 0; $from < count($values); ++$from) {
                 for ($first = $from; $first < count($values); ++$first) {
-                    $step = $cycle->step($calm, 15_000 * $first, $values[$first]);
+                    $step = $cycle->step($calm, Instant::ofMs(15_000 * $first), $values[$first]);
                     if ($step->state !== $calm || $step->transition !== null) {
                         ++$moved;
                         break;
@@ -285,18 +372,18 @@ final class RuleTest extends TestCase
         }
         $engine = new RuleEngine(new AllThatIsThere(new Evaluator($readings)));
         $formula = Parser::parse('mean(depth, 1m)');
-        $whole = $engine->run($formula, self::threshold(), 15_000, [], 0, 20_000_000);
+        $whole = $engine->run($formula, self::threshold(), Duration::ofMs(15_000), [], Instant::ofMs(0), Instant::ofMs(20_000_000));
         $alerts = [];
         $transitions = [];
         for ($through = 0; $through < 20_000_000; $through = $next) {
             $next = min(20_000_000, $through + mt_rand(1, 900_000));
-            $part = $engine->run($formula, self::threshold(), 15_000, $alerts, $through, $next);
+            $part = $engine->run($formula, self::threshold(), Duration::ofMs(15_000), $alerts, Instant::ofMs($through), Instant::ofMs($next));
             $alerts = $part->alerts;
             array_push($transitions, ...$part->transitions);
             $through = $next;
         }
         self::assertGreaterThan(20, count($whole->transitions));
-        self::assertSame(self::words($whole), self::words(new Outcome($alerts, $transitions, 0)));
+        self::assertSame(self::words($whole), self::words(new Outcome($alerts, $transitions, Instant::ofMs(0))));
         self::assertEquals(array_map(static fn($alert) => $alert->state, $whole->alerts), array_map(static fn($alert) => $alert->state, $alerts));
         self::assertSame(Phase::Blind, $alerts['broker="west"']->state->phase);
     }
@@ -318,16 +405,16 @@ final class RuleTest extends TestCase
             }
             $engine = new RuleEngine(new AllThatIsThere(new Evaluator($readings)));
             $formula = Parser::parse('depth');
-            $whole = $engine->run($formula, self::threshold(), 60_000, [], 0, $until * 1000);
+            $whole = $engine->run($formula, self::threshold(), Duration::ofMs(60_000), [], Instant::ofMs(0), Instant::ofMs($until * 1000));
             $alerts = [];
             $transitions = [];
             for ($through = 0; $through < $until * 1000; $through = $next) {
                 $next = min($until * 1000, $through + [60_000, 3_600_000, 40_000_000][mt_rand(0, 2)]);
-                $part = $engine->run($formula, self::threshold(), 60_000, $alerts, $through, $next);
+                $part = $engine->run($formula, self::threshold(), Duration::ofMs(60_000), $alerts, Instant::ofMs($through), Instant::ofMs($next));
                 $alerts = $part->alerts;
                 array_push($transitions, ...$part->transitions);
             }
-            self::assertSame(self::words($whole), self::words(new Outcome($alerts, $transitions, 0)));
+            self::assertSame(self::words($whole), self::words(new Outcome($alerts, $transitions, Instant::ofMs(0))));
             self::assertEquals($whole->alerts, $alerts);
             $blind = array_filter($whole->transitions, static fn(AlertTransition $one): bool => $one->transition->to === Phase::Blind);
             self::assertNotSame([], $blind);
@@ -336,7 +423,7 @@ final class RuleTest extends TestCase
                     [],
                     array_filter(
                         $whole->transitions,
-                        static fn(AlertTransition $other): bool => $other->transition->atMs > $one->transition->atMs
+                        static fn(AlertTransition $other): bool => $other->transition->at->ms > $one->transition->at->ms
                             && $other->labels->key() === $one->labels->key(),
                     ) ?:
                     $whole->alerts[$one->labels->key()] ?? [],
@@ -354,10 +441,10 @@ final class RuleTest extends TestCase
         $outcome = (new RuleEngine(new AllThatIsThere(new Evaluator($readings))))->run(
             Parser::parse('depth'),
             self::threshold(),
-            60_000,
+            Duration::ofMs(60_000),
             [],
-            0,
-            400_000_000,
+            Instant::ofMs(0),
+            Instant::ofMs(400_000_000),
         );
         self::assertSame(
             [
@@ -406,22 +493,22 @@ final class RuleTest extends TestCase
             {
             }
 
-            public function why(Node $formula, LabelSet $labels, int $atMs): ?string
+            public function why(Node $formula, LabelSet $labels, Instant $at): ?string
             {
-                return isset($this->paused[$atMs]) ? 'paused' : null;
+                return isset($this->paused[$at->ms]) ? 'paused' : null;
             }
         };
         $evaluator = new Evaluator((new Readings(30_000))->with('depth', [], $readings));
         $outcome = (new RuleEngine(new AllThatIsThere($evaluator), $rests))->run(
             Parser::parse('depth'),
             self::threshold(),
-            60_000,
+            Duration::ofMs(60_000),
             [],
-            -60_000,
-            60_000 * substr_count($values, ' '),
+            Instant::ofMs(-60_000),
+            Instant::ofMs(60_000 * substr_count($values, ' ')),
         );
         $found = array_map(
-            static fn(AlertTransition $one): string => intdiv($one->transition->atMs, 60_000) .
+            static fn(AlertTransition $one): string => intdiv($one->transition->at->ms, 60_000) .
                 ":{$one->transition->to->value}" .
                 ($one->transition->why === '' ? '' : " ({$one->transition->why})"),
             $outcome->transitions,
@@ -441,15 +528,29 @@ final class RuleTest extends TestCase
             );
         }
         $formula = Parser::parse('mean(depth, 1m)');
-        $whole = (new RuleEngine(new AllThatIsThere(new Evaluator($readings))))->run($formula, self::threshold(), 15_000, [], 0, 9_000_000);
+        $whole = (new RuleEngine(new AllThatIsThere(new Evaluator($readings))))->run(
+            $formula,
+            self::threshold(),
+            Duration::ofMs(15_000),
+            [],
+            Instant::ofMs(0),
+            Instant::ofMs(9_000_000),
+        );
         $small = new Evaluator($readings, mostReadings: 16_000);
         $engine = new RuleEngine(new AllThatIsThere($small));
         self::assertLessThan(600, $small->mostInstants($formula, 15_000, 15_000, 600));
-        $inParts = $engine->run($formula, self::threshold(), 15_000, [], 0, 9_000_000);
+        $inParts = $engine->run($formula, self::threshold(), Duration::ofMs(15_000), [], Instant::ofMs(0), Instant::ofMs(9_000_000));
         self::assertSame(self::words($whole), self::words($inParts));
         self::assertGreaterThan(100, count($whole->transitions));
         $this->expectException(TooMuchToRead::class);
-        (new RuleEngine(new AllThatIsThere(new Evaluator($readings, mostReadings: 10))))->run($formula, self::threshold(), 15_000, [], 0, 9_000_000);
+        (new RuleEngine(new AllThatIsThere(new Evaluator($readings, mostReadings: 10))))->run(
+            $formula,
+            self::threshold(),
+            Duration::ofMs(15_000),
+            [],
+            Instant::ofMs(0),
+            Instant::ofMs(9_000_000),
+        );
     }
 
     /** @return list<string> */
@@ -458,7 +559,7 @@ final class RuleTest extends TestCase
         $words = array_map(
             static fn(AlertTransition $one): string => sprintf(
                 '%012d %s %s>%s %s',
-                $one->transition->atMs,
+                $one->transition->at->ms,
                 $one->labels->key(),
                 $one->transition->from->value,
                 $one->transition->to->value,
@@ -473,6 +574,17 @@ final class RuleTest extends TestCase
 
     private static function threshold(): Threshold
     {
-        return new Threshold(Severity::Major, Direction::Above, 400, 180_000, 350, 120_000, 300_000, Severity::Minor, 1_200, Severity::Critical);
+        return new Threshold(
+            Severity::Major,
+            Direction::Above,
+            400,
+            Duration::ofMs(180_000),
+            350,
+            Duration::ofMs(120_000),
+            Duration::ofMs(300_000),
+            Severity::Minor,
+            1_200,
+            Severity::Critical,
+        );
     }
 }

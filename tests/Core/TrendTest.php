@@ -6,6 +6,8 @@ namespace Olivine\Tests\Core;
 
 use Olivine\Core\Rule\Direction;
 use Olivine\Core\Rule\Trend;
+use Olivine\Core\Time\Duration;
+use Olivine\Core\Time\Instant;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 
@@ -49,10 +51,10 @@ final class TrendTest extends TestCase
     #[DataProvider('cases')]
     public function testTellsWhenTheLimitIsReached(array $values, float $limit, Direction $direction, ?float $hours): void
     {
-        $found = Trend::crossing($values, self::HOUR_MS, self::NOW, $limit, $direction);
+        $found = Trend::crossing($values, Duration::ofMs(self::HOUR_MS), Instant::ofMs(self::NOW), $limit, $direction);
         self::assertSame($hours === null, $found === null);
         if ($hours !== null && $found !== null) {
-            self::assertEqualsWithDelta($hours, ($found - self::NOW) / self::HOUR_MS, 1e-6);
+            self::assertEqualsWithDelta($hours, ($found->ms - self::NOW) / self::HOUR_MS, 1e-6);
         }
     }
 
@@ -86,6 +88,12 @@ final class TrendTest extends TestCase
     /** @param list<float> $values */
     private static function hours(array $values, float $limit, Direction $direction): float
     {
-        return ((Trend::crossing($values, self::HOUR_MS, self::NOW, $limit, $direction) ?? self::fail('no crossing')) - self::NOW) / self::HOUR_MS;
+        return ((Trend::crossing(
+            $values,
+            Duration::ofMs(self::HOUR_MS),
+            Instant::ofMs(self::NOW),
+            $limit,
+            $direction,
+        ) ?? self::fail('no crossing'))->ms - self::NOW) / self::HOUR_MS;
     }
 }

@@ -15,6 +15,8 @@ use Olivine\Core\Rule\Direction;
 use Olivine\Core\Rule\RuleEngine;
 use Olivine\Core\Rule\Severity;
 use Olivine\Core\Rule\Threshold;
+use Olivine\Core\Time\Duration;
+use Olivine\Core\Time\Instant;
 use Olivine\Tests\App\Instance;
 use Olivine\Tests\App\WatchedParts;
 use PHPUnit\Framework\TestCase;
@@ -169,24 +171,24 @@ final class KillsTest extends TestCase
                 Severity::from((string) $rule['severity']),
                 Direction::Above,
                 (float) $rule['limit_value'],
-                1000 * (int) $rule['hold_seconds'],
+                Duration::ofMs(1000 * (int) $rule['hold_seconds']),
                 (float) $rule['clear_limit'],
-                1000 * (int) $rule['clear_hold_seconds'],
-                1000 * (int) $rule['blind_after_seconds'],
+                Duration::ofMs(1000 * (int) $rule['clear_hold_seconds']),
+                Duration::ofMs(1000 * (int) $rule['blind_after_seconds']),
                 Severity::Minor,
                 (float) $rule['worse_limit'],
                 Severity::Critical,
             ),
-            15_000,
+            Duration::ofMs(15_000),
             [],
-            $from - 120_000,
-            (int) $rule['through_at'],
+            Instant::ofMs($from - 120_000),
+            Instant::ofMs((int) $rule['through_at']),
         );
         $words = [];
         foreach ($outcome->transitions as $happened) {
             $transition = $happened->transition;
-            if ($transition->atMs > $from && $transition->atMs <= (int) $rule['through_at']) {
-                $words[] = "{$transition->atMs} {$transition->from->value}>{$transition->to->value} {$transition->severity?->value}";
+            if ($transition->at->ms > $from && $transition->at->ms <= (int) $rule['through_at']) {
+                $words[] = "{$transition->at->ms} {$transition->from->value}>{$transition->to->value} {$transition->severity?->value}";
             }
         }
 

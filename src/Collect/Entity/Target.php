@@ -7,6 +7,7 @@ namespace Olivine\App\Collect\Entity;
 use Doctrine\ORM\Mapping as ORM;
 use Olivine\App\Collect\Repository\TargetRepository;
 use Olivine\App\Collect\ScrapeRefused;
+use Olivine\Core\Time\Instant;
 
 /** A thing readings come from. */
 #[ORM\Entity(repositoryClass: TargetRepository::class)]
@@ -57,19 +58,19 @@ class Target
     #[ORM\Column(type: 'json')]
     public array $credentialOrigins = [];
     /** Removed targets can be brought back for a day. */
-    #[ORM\Column(type: 'bigint', nullable: true)]
-    public ?int $removedAt = null;
+    #[ORM\Column(type: 'instant', nullable: true)]
+    public ?Instant $removedAt = null;
 
     #[ORM\Column]
     public bool $paused = false;
 
-    #[ORM\Column(type: 'bigint')]
-    public int $createdAt;
+    #[ORM\Column(type: 'instant')]
+    public Instant $createdAt;
     /** Counts the changes; an editor that saves must have read this one. */
     #[ORM\Version, ORM\Column(type: 'integer')]
     public int $version = 1;
 
-    public function __construct(string $name, string $url, int $createdAt)
+    public function __construct(string $name, string $url, Instant $createdAt)
     {
         $this->name = $name;
         $this->url = $url;

@@ -7,6 +7,7 @@ namespace Olivine\App\Delivery\Answer;
 use Olivine\Core\Rule\Direction;
 use Olivine\Core\Rule\Severity;
 use Olivine\Core\Series\LabelSet;
+use Olivine\Core\Time\Instant;
 
 final readonly class IncidentAlert
 {
@@ -21,14 +22,14 @@ final readonly class IncidentAlert
         public ?string $end,
         public int $clearHoldSeconds,
         public float $clearLimit,
-        public ?int $clearedAt,
+        public ?Instant $clearedAt,
         public Direction $direction,
         public string $formula,
         public int $holdSeconds,
         public LabelSet $labels,
         public float $limit,
-        public int $onsetAt,
-        public int $raisedAt,
+        public Instant $onsetAt,
+        public Instant $raisedAt,
         public ?float $raisedValue,
         public int $ruleId,
         public string $runbook,

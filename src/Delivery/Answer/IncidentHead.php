@@ -6,16 +6,17 @@ namespace Olivine\App\Delivery\Answer;
 
 use Olivine\App\Delivery\IncidentStatus;
 use Olivine\Core\Rule\Severity;
+use Olivine\Core\Time\Instant;
 
 readonly class IncidentHead
 {
     public function __construct(
         public int $id,
-        public ?int $acknowledgedAt,
+        public ?Instant $acknowledgedAt,
         public ?string $acknowledgedBy,
-        public int $openedAt,
+        public Instant $openedAt,
         public bool $replayed,
-        public ?int $resolvedAt,
+        public ?Instant $resolvedAt,
         public ?string $resolvedBy,
         public string $service,
         public Severity $severity,

@@ -4,11 +4,13 @@ declare(strict_types=1);
 
 namespace Olivine\App\Delivery\Answer;
 
+use Olivine\Core\Time\Instant;
+
 final readonly class Told
 {
     public function __construct(
         public string $answer,
-        public ?int $at,
+        public ?Instant $at,
         public string $person,
         public int $rung,
         public string $status,

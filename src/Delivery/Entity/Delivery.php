@@ -8,6 +8,7 @@ use Doctrine\ORM\Mapping as ORM;
 use Olivine\App\Delivery\DeliveryKind;
 use Olivine\App\Delivery\DeliveryStatus;
 use Olivine\App\Delivery\Repository\DeliveryRepository;
+use Olivine\Core\Time\Instant;
 
 /** One message to one person through one channel, planned once; sent at least once under the same key. */
 #[ORM\Entity(repositoryClass: DeliveryRepository::class)]
@@ -36,8 +37,8 @@ class Delivery
     #[ORM\Column(length: 20)]
     public string $channel;
 
-    #[ORM\Column(type: 'bigint')]
-    public int $dueAt;
+    #[ORM\Column(type: 'instant')]
+    public Instant $dueAt;
 
     #[ORM\Column(length: 12, enumType: DeliveryStatus::class)]
     public DeliveryStatus $status;
@@ -45,11 +46,11 @@ class Delivery
     #[ORM\Column(type: 'smallint')]
     public int $attempts = 0;
 
-    #[ORM\Column(type: 'bigint')]
-    public int $nextAt;
+    #[ORM\Column(type: 'instant')]
+    public Instant $nextAt;
 
-    #[ORM\Column(type: 'bigint', nullable: true)]
-    public ?int $sentAt = null;
+    #[ORM\Column(type: 'instant', nullable: true)]
+    public ?Instant $sentAt = null;
 
     /** What the channel said of it last. */
     #[ORM\Column(length: 500)]

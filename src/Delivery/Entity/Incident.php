@@ -8,6 +8,7 @@ use Doctrine\ORM\Mapping as ORM;
 use Olivine\App\Delivery\IncidentStatus;
 use Olivine\App\Delivery\Repository\IncidentRepository;
 use Olivine\Core\Rule\Severity;
+use Olivine\Core\Time\Instant;
 
 /** Alerts of one service delivered together. */
 #[ORM\Entity(repositoryClass: IncidentRepository::class)]
@@ -31,17 +32,17 @@ class Incident
     #[ORM\Column(length: 12, enumType: IncidentStatus::class)]
     public IncidentStatus $status = IncidentStatus::Open;
 
-    #[ORM\Column(type: 'bigint')]
-    public int $openedAt;
+    #[ORM\Column(type: 'instant')]
+    public Instant $openedAt;
 
-    #[ORM\Column(type: 'bigint', nullable: true)]
-    public ?int $acknowledgedAt = null;
+    #[ORM\Column(type: 'instant', nullable: true)]
+    public ?Instant $acknowledgedAt = null;
 
     #[ORM\Column(nullable: true)]
     public ?int $acknowledgedBy = null;
 
-    #[ORM\Column(type: 'bigint', nullable: true)]
-    public ?int $resolvedAt = null;
+    #[ORM\Column(type: 'instant', nullable: true)]
+    public ?Instant $resolvedAt = null;
 
     /** Null where it resolved by itself: all its alerts cleared. */
     #[ORM\Column(nullable: true)]
@@ -51,7 +52,7 @@ class Incident
     #[ORM\Column]
     public bool $replayed = false;
 
-    public function __construct(string $service, string $title, Severity $severity, int $openedAt, bool $replayed)
+    public function __construct(string $service, string $title, Severity $severity, Instant $openedAt, bool $replayed)
     {
         $this->service = $service;
         $this->title = $title;

@@ -10,6 +10,7 @@ use Olivine\App\Rule\AlertKey;
 use Olivine\Core\Rule\Phase;
 use Olivine\Core\Rule\Severity;
 use Olivine\Core\Series\LabelSet;
+use Olivine\Core\Time\Instant;
 
 /** One rule on one label set within an incident; a rule that cannot be evaluated has no labels. */
 #[ORM\Entity(repositoryClass: IncidentAlertRepository::class)]
@@ -39,14 +40,14 @@ class IncidentAlert
     #[ORM\Column(length: self::LONGEST_TARGET)]
     public string $target = '';
 
-    #[ORM\Column(type: 'bigint')]
-    public int $onsetAt;
+    #[ORM\Column(type: 'instant')]
+    public Instant $onsetAt;
 
-    #[ORM\Column(type: 'bigint')]
-    public int $raisedAt;
+    #[ORM\Column(type: 'instant')]
+    public Instant $raisedAt;
 
-    #[ORM\Column(type: 'bigint', nullable: true)]
-    public ?int $clearedAt = null;
+    #[ORM\Column(type: 'instant', nullable: true)]
+    public ?Instant $clearedAt = null;
 
     /** How it ended: the phase, or "" while it is raised. */
     #[ORM\Column(length: 10)]
@@ -87,15 +88,15 @@ class IncidentAlert
         int $ruleId,
         string $labelsHash,
         LabelSet $labels,
-        int $onsetAtMs,
-        int $atMs,
+        Instant $onsetAt,
+        Instant $at,
         Severity $severity,
         ?float $value,
         bool $blind,
     ): self {
         $alert = new self($incidentId, $ruleId, $labelsHash, $labels, $severity);
-        $alert->onsetAt = $onsetAtMs;
-        $alert->raisedAt = $atMs;
+        $alert->onsetAt = $onsetAt;
+        $alert->raisedAt = $at;
         $alert->raisedValue = $value;
         $alert->peakValue = $value;
         $alert->blind = $blind;
@@ -103,34 +104,34 @@ class IncidentAlert
         return $alert;
     }
 
-    public static function broken(int $incidentId, int $ruleId, int $sinceMs, int $atMs, string $why): self
+    public static function broken(int $incidentId, int $ruleId, Instant $since, Instant $at, string $why): self
     {
         $alert = new self($incidentId, $ruleId, self::BROKEN, LabelSet::none(), Severity::Major);
         $alert->kind = self::BROKEN;
-        $alert->brokenAgain($sinceMs, $atMs, $why);
+        $alert->brokenAgain($since, $at, $why);
 
         return $alert;
     }
 
-    public function brokenAgain(int $sinceMs, int $atMs, string $why): void
+    public function brokenAgain(Instant $since, Instant $at, string $why): void
     {
-        $this->onsetAt = $sinceMs;
+        $this->onsetAt = $since;
         $this->words = mb_substr($why, 0, self::LONGEST_WORDS);
-        $this->raiseAgain($atMs, Severity::Major);
+        $this->raiseAgain($at, Severity::Major);
     }
 
     /** What was over in an incident that is not comes up once more. */
-    public function raiseAgain(int $atMs, Severity $severity): void
+    public function raiseAgain(Instant $at, Severity $severity): void
     {
         $this->clearedAt = null;
         $this->ended = '';
-        $this->raisedAt = $atMs;
+        $this->raisedAt = $at;
         $this->severity = $severity;
     }
 
-    public function end(int $atMs, Phase $how): void
+    public function end(Instant $at, Phase $how): void
     {
-        $this->clearedAt = $atMs;
+        $this->clearedAt = $at;
         $this->ended = $how->value;
     }
 

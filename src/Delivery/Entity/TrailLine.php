@@ -6,6 +6,7 @@ namespace Olivine\App\Delivery\Entity;
 
 use Doctrine\ORM\Mapping as ORM;
 use Olivine\App\Delivery\TrailKind;
+use Olivine\Core\Time\Instant;
 
 /** One recorded reason of an incident. Lines are only ever added. */
 #[ORM\Entity]
@@ -20,8 +21,8 @@ class TrailLine
     #[ORM\Column]
     public int $incidentId;
 
-    #[ORM\Column(type: 'bigint')]
-    public int $at;
+    #[ORM\Column(type: 'instant')]
+    public Instant $at;
 
     #[ORM\Column(length: 20, enumType: TrailKind::class)]
     public TrailKind $kind;

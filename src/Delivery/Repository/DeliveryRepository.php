@@ -15,6 +15,8 @@ use Olivine\App\Delivery\Entity\Delivery;
 use Olivine\App\Platform\Database;
 use Olivine\App\Platform\HeldSlots;
 use Olivine\App\Platform\LeaseLost;
+use Olivine\Core\Time\Duration;
+use Olivine\Core\Time\Instant;
 
 /**
  * Messages to people. Each is planned under a key of (incident, kind, round, person, channel): planning twice plans once.
@@ -39,8 +41,8 @@ final class DeliveryRepository extends ServiceEntityRepository
         int $round,
         int $person,
         string $channel,
-        int $dueAtMs,
-        int $nowMs,
+        Instant $dueAt,
+        Instant $now,
     ): void {
         $key = sprintf('incident-%d.%s.%d.%d.%s', $incidentId, $kind->value, $round, $person, bin2hex(random_bytes(6)));
         $this->database->insertNew(
@@ -65,10 +67,10 @@ final class DeliveryRepository extends ServiceEntityRepository
                     $round,
                     $person,
                     $channel,
-                    $dueAtMs,
+                    $dueAt->ms,
                     DeliveryStatus::Planned->value,
                     0,
-                    $nowMs,
+                    $now->ms,
                     '',
                     $key,
                 ],
@@ -116,13 +118,13 @@ final class DeliveryRepository extends ServiceEntityRepository
     }
 
     /** @return list<Delivery> of the incidents in these slots, the longest due first */
-    public function due(HeldSlots $slots, int $nowMs, int $most): array
+    public function due(HeldSlots $slots, Instant $now, int $most): array
     {
         return $this->all(
             $this->within($slots, $this->createQueryBuilder('d'))
                 ->andWhere('d.status = :planned AND d.nextAt <= :now')
                 ->setParameter('planned', DeliveryStatus::Planned->value)
-                ->setParameter('now', $nowMs)
+                ->setParameter('now', $now->ms)
                 ->orderBy('d.dueAt')
                 ->setMaxResults($most)
                 ->getQuery(),
@@ -163,14 +165,14 @@ final class DeliveryRepository extends ServiceEntityRepository
         );
     }
 
-    public function markSent(Delivery $delivery, int $atMs, string $answer): void
+    public function markSent(Delivery $delivery, Instant $at, string $answer): void
     {
-        $this->change($delivery, ['status' => DeliveryStatus::Sent->value, 'sentAt' => $atMs, 'answer' => $answer]);
+        $this->change($delivery, ['status' => DeliveryStatus::Sent->value, 'sentAt' => $at->ms, 'answer' => $answer]);
     }
 
-    public function postpone(Delivery $delivery, int $untilMs, string $answer): void
+    public function postpone(Delivery $delivery, Instant $until, string $answer): void
     {
-        $this->change($delivery, ['status' => DeliveryStatus::Planned->value, 'nextAt' => $untilMs, 'answer' => $answer]);
+        $this->change($delivery, ['status' => DeliveryStatus::Planned->value, 'nextAt' => $until->ms, 'answer' => $answer]);
     }
 
     public function giveUp(Delivery $delivery, string $why): void
@@ -188,8 +190,8 @@ final class DeliveryRepository extends ServiceEntityRepository
             ->getSingleScalarResult();
     }
 
-    /** @return int|null from when a message was due until the channel took it, milliseconds; null where none went out yet */
-    public function usualSendMs(): ?int
+    /** @return Duration|null from when a message was due until the channel took it; null where none went out yet */
+    public function usualSend(): ?Duration
     {
         /** @var list<Delivery> $recent */
         $recent = $this->findBy(
@@ -198,11 +200,11 @@ final class DeliveryRepository extends ServiceEntityRepository
             self::RECENT,
         );
         $took = array_filter(
-            array_map(static fn(Delivery $one): int => (int) $one->sentAt - $one->dueAt, $recent),
+            array_map(static fn(Delivery $one): int => ($one->sentAt ?? $one->dueAt)->since($one->dueAt)->ms, $recent),
             static fn(int $ms): bool => $ms < self::UNUSUAL_MS,
         );
 
-        return $took === [] ? null : intdiv(array_sum($took), count($took));
+        return $took === [] ? null : Duration::ofMs(intdiv(array_sum($took), count($took)));
     }
 
     /** @param array<string, int|string> $values field → what it is from now on */

@@ -10,6 +10,7 @@ use Doctrine\ORM\QueryBuilder;
 use Doctrine\Persistence\ManagerRegistry;
 use Olivine\App\Delivery\Entity\IncidentAlert;
 use Olivine\App\Platform\Scalar;
+use Olivine\Core\Time\Instant;
 
 /**
  * The alerts of incidents. Somebody may resolve an incident at any time: each question is answered as the rows are now.
@@ -65,14 +66,14 @@ final class IncidentAlertRepository extends ServiceEntityRepository
     }
 
     /** @return int how many were raised still */
-    public function endAll(int $incidentId, int $atMs): int
+    public function endAll(int $incidentId, Instant $at): int
     {
         return Scalar::int(
             $this->createQueryBuilder('a')
                 ->update()
                 ->set('a.clearedAt', ':at')
                 ->where('a.incidentId = :incident AND a.clearedAt IS NULL')
-                ->setParameter('at', $atMs)
+                ->setParameter('at', $at->ms)
                 ->setParameter('incident', $incidentId)
                 ->getQuery()
                 ->execute(),

@@ -12,6 +12,7 @@ use Olivine\App\Delivery\Entity\IncidentAlert;
 use Olivine\App\Delivery\IncidentStatus;
 use Olivine\App\Platform\Problem;
 use Olivine\App\Platform\Scalar;
+use Olivine\Core\Time\Instant;
 
 /**
  * @extends ServiceEntityRepository<Incident>
@@ -30,14 +31,14 @@ final class IncidentRepository extends ServiceEntityRepository
     }
 
     /** @return list<Incident> the newest first: all that are not resolved, and what was open since then */
-    public function seenBetween(int $fromMs, int $nowMs, int $most): array
+    public function seenBetween(Instant $from, Instant $now, int $most): array
     {
         /** @var list<Incident> $found */
         $found = $this->createQueryBuilder('i')
             ->where('i.status <> :resolved OR (i.openedAt <= :now AND (i.resolvedAt IS NULL OR i.resolvedAt >= :from))')
             ->setParameter('resolved', IncidentStatus::Resolved->value)
-            ->setParameter('from', $fromMs)
-            ->setParameter('now', $nowMs)
+            ->setParameter('from', $from->ms)
+            ->setParameter('now', $now->ms)
             ->addSelect('CASE WHEN i.resolvedAt IS NULL THEN 0 ELSE 1 END AS HIDDEN done')
             ->orderBy('done')
             ->addOrderBy('i.openedAt', 'DESC')

@@ -7,6 +7,7 @@ namespace Olivine\App\People\Entity;
 use Doctrine\ORM\Mapping as ORM;
 use Olivine\App\People\Repository\PersonRepository;
 use Olivine\App\People\Role;
+use Olivine\Core\Time\Instant;
 use Symfony\Component\Security\Core\User\PasswordAuthenticatedUserInterface;
 use Symfony\Component\Security\Core\User\UserInterface;
 
@@ -34,11 +35,11 @@ class Person implements UserInterface, PasswordAuthenticatedUserInterface
     public ?int $rotaPlace = null;
 
     /** Barred people keep their name in what they did, and may do nothing. */
-    #[ORM\Column(type: 'bigint', nullable: true)]
-    public ?int $barredAt = null;
+    #[ORM\Column(type: 'instant', nullable: true)]
+    public ?Instant $barredAt = null;
     /** Removed people are listed nowhere; what they did keeps their name. */
-    #[ORM\Column(type: 'bigint', nullable: true)]
-    public ?int $removedAt = null;
+    #[ORM\Column(type: 'instant', nullable: true)]
+    public ?Instant $removedAt = null;
     /** Sessions that began before this instant are over: the password was changed, or somebody ended them. */
     #[ORM\Column(type: 'bigint')]
     public int $sessionsFrom = 0;

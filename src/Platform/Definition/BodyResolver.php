@@ -35,6 +35,7 @@ final readonly class BodyResolver implements ValueResolverInterface
             : [new UnreadBody($class)];
     }
 
+    /** @throws Problem naming the field and what it must be */
     #[AsEventListener(priority: self::AFTER_ROLES)]
     public function read(ControllerArgumentsEvent $event): void
     {

@@ -49,6 +49,8 @@ final class Definitions
      * @param array<array-key, mixed> $written
      *
      * @return array<string, mixed> what goes into the constructor
+     *
+     * @throws Problem
      */
     private function checked(string $class, array $written): array
     {
@@ -75,6 +77,8 @@ final class Definitions
      * @param class-string $class
      *
      * @return array<string, mixed>
+     *
+     * @throws Problem
      */
     private function part(string $class, string $name, mixed $value): array
     {
@@ -87,6 +91,8 @@ final class Definitions
      * @param array<array-key, mixed> $written
      * @param list<string>            $known
      * @param list<string>            $told    what is told beside these, and may come back as it was read
+     *
+     * @throws Problem
      */
     private static function refuseUnknown(array $written, array $known, array $told): void
     {

@@ -5,24 +5,25 @@ declare(strict_types=1);
 namespace Olivine\App\Rule\Answer;
 
 use Olivine\App\Store\Answer\ChartLine;
+use Olivine\Core\Time\Instant;
 
 final readonly class Replay
 {
     /**
-     * @param ?int            $knownFrom The first instant in the span that any series has a value at
+     * @param Instant|null    $knownFrom The first instant in the span that any series has a value at
      * @param list<ChartLine> $lines
      * @param list<Spell>     $spells
      */
     public function __construct(
-        public int $first,
-        public int $from,
-        public ?int $knownFrom,
+        public Instant $first,
+        public Instant $from,
+        public ?Instant $knownFrom,
         public array $lines,
         public int $series,
         public array $spells,
         public int $step,
         public Timing $timing,
-        public int $to,
+        public Instant $to,
         public float $tookMs,
         public string $unit,
     ) {

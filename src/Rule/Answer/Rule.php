@@ -6,6 +6,7 @@ namespace Olivine\App\Rule\Answer;
 
 use Olivine\Core\Rule\Direction;
 use Olivine\Core\Rule\Severity;
+use Olivine\Core\Time\Instant;
 
 readonly class Rule
 {
@@ -19,7 +20,7 @@ readonly class Rule
         public float $clearLimit,
         public Direction $direction,
         public bool $enabled,
-        public ?int $brokenSince,
+        public ?Instant $brokenSince,
         public ?string $fault,
         public string $formula,
         public int $holdSeconds,

@@ -6,14 +6,15 @@ namespace Olivine\App\Rule\Answer;
 
 use Olivine\Core\Rule\Severity;
 use Olivine\Core\Series\LabelSet;
+use Olivine\Core\Time\Instant;
 
 final readonly class Spell
 {
     public function __construct(
-        public ?int $clearedAt,
+        public ?Instant $clearedAt,
         public LabelSet $labels,
-        public ?int $onsetAt,
-        public int $raisedAt,
+        public ?Instant $onsetAt,
+        public Instant $raisedAt,
         public Severity $severity,
     ) {
     }

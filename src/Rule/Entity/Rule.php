@@ -6,9 +6,12 @@ namespace Olivine\App\Rule\Entity;
 
 use Doctrine\ORM\Mapping as ORM;
 use Olivine\App\Rule\Repository\RuleRepository;
+use Olivine\Core\Rule\BadRule;
 use Olivine\Core\Rule\Direction;
 use Olivine\Core\Rule\Severity;
 use Olivine\Core\Rule\Threshold;
+use Olivine\Core\Time\Duration;
+use Olivine\Core\Time\Instant;
 
 #[ORM\Entity(repositoryClass: RuleRepository::class)]
 #[ORM\Table(name: 'rule')]
@@ -72,28 +75,34 @@ class Rule
     #[ORM\Version, ORM\Column(type: 'integer')]
     public int $version = 1;
 
-    #[ORM\Column(type: 'bigint')]
-    public int $createdAt;
+    #[ORM\Column(type: 'instant')]
+    public Instant $createdAt;
 
     public function id(): int
     {
         return $this->id ?? throw new \LogicException('The rule is not saved yet');
     }
 
+    public function step(): Duration
+    {
+        return Duration::ofSeconds($this->stepSeconds);
+    }
+
+    /** @throws BadRule naming the field that cannot be so */
     public function threshold(): Threshold
     {
         return new Threshold(
             $this->severity,
             $this->direction,
             $this->limit,
-            $this->holdSeconds * 1000,
+            Duration::ofSeconds($this->holdSeconds),
             $this->clearLimit,
-            $this->clearHoldSeconds * 1000,
-            $this->blindAfterSeconds * 1000,
+            Duration::ofSeconds($this->clearHoldSeconds),
+            Duration::ofSeconds($this->blindAfterSeconds),
             $this->blindSeverity,
             $this->worseLimit,
             $this->worseSeverity,
-            $this->lostAfterSeconds * 1000,
+            Duration::ofSeconds($this->lostAfterSeconds),
         );
     }
 }

@@ -5,11 +5,12 @@ declare(strict_types=1);
 namespace Olivine\App\Watch\Answer;
 
 use Olivine\Core\Rule\Severity;
+use Olivine\Core\Time\Instant;
 
 final readonly class Forecast
 {
     public function __construct(
-        public int $at,
+        public Instant $at,
         public int $ruleId,
         public string $service,
         public Severity $severity,
@@ -21,7 +22,7 @@ final readonly class Forecast
     public static function fromKept(array $kept): self
     {
         return new self(
-            at: $kept['at'],
+            at: Instant::ofMs($kept['at']),
             ruleId: $kept['ruleId'],
             service: $kept['service'],
             severity: Severity::from($kept['severity']),

@@ -13,6 +13,7 @@ use Olivine\App\Platform\Answer\SetAside;
 use Olivine\App\Roster\Answer\OnCall;
 use Olivine\App\Rule\Answer\BrokenRule;
 use Olivine\App\Rule\Answer\BuildingAlert;
+use Olivine\Core\Time\Instant;
 
 final readonly class WatchData
 {
@@ -33,8 +34,8 @@ final readonly class WatchData
         public array $forecasts,
         public array $broken,
         public array $aside,
-        public int $from,
-        public int $now,
+        public Instant $from,
+        public Instant $now,
         public array $open,
         public array $parts,
         public array $past,
@@ -42,7 +43,7 @@ final readonly class WatchData
         public array $shifts,
         public array $silent,
         public FleetCounts $targets,
-        public int $to,
+        public Instant $to,
         public string $zone,
     ) {
     }
