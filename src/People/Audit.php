@@ -36,7 +36,7 @@ final readonly class Audit
         $person = $by ?? $this->tokens->getToken()?->getUser();
         $this->entities->persist(
             new AuditEntry(
-                $this->clock->now()->ms,
+                $this->clock->now(),
                 $person instanceof Person ? $person->id : null,
                 $action,
                 mb_substr($subject, 0, 120),

@@ -19,7 +19,9 @@ use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Definition\Body;
 use Olivine\App\Platform\Problem;
 use Olivine\App\Platform\Versions;
+use Olivine\Core\Time\Instant;
 use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\PasswordHasher\Hasher\UserPasswordHasherInterface;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Security\Http\Attribute\CurrentUser;
@@ -140,9 +142,11 @@ final readonly class PeopleApi
 
     #[Route('/api/audit', methods: ['GET'])]
     #[IsGranted('ROLE_ADMINISTRATOR')]
-    public function audit(): JsonResponse
+    public function audit(Request $request): JsonResponse
     {
         $names = $this->people->names();
+        $person = $request->query->has('person') ? $request->query->getInt('person') : null;
+        $until = $request->query->has('until') ? Instant::ofMs($request->query->getInt('until')) : null;
 
         return new JsonResponse(
             array_map(
@@ -156,7 +160,7 @@ final readonly class PeopleApi
                     person: $names[$entry->personId] ?? null,
                     subject: $entry->subject,
                 ),
-                $this->entries->newest(self::AUDIT_ROWS),
+                $this->entries->newest(self::AUDIT_ROWS, $person, $until),
             ),
         );
     }

@@ -204,7 +204,7 @@ final class GarbageTest extends TestCase
         yield 'cost' => ['/api/cost', ['target', 'by']];
         yield 'retention' => ['/api/retention', ['readings', 'fiveMinutes', 'hours']];
         yield 'watch' => ['/api/watch', ['since']];
-        yield 'audit' => ['/api/audit', ['before', 'q', 'person']];
+        yield 'audit' => ['/api/audit', ['until', 'person']];
         yield 'one target' => ['/api/targets/99999999999999999999/page', ['x']];
         yield 'no such page' => ['/api/%2e%2e/%00', ['x']];
     }

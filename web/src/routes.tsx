@@ -137,6 +137,10 @@ const setup = createRoute({
   getParentRoute: () => signedIn,
   path: '/setup',
   component: lazyRouteComponent(() => import('./people/setup-page'), 'SetupPage'),
+  validateSearch: (search: Asked): { who?: number; until?: number } => ({
+    who: number(search['who']),
+    until: number(search['until']),
+  }),
 });
 
 export const router = createRouter({

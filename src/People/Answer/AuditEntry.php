@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Olivine\App\People\Answer;
 
+use Olivine\Core\Time\Instant;
+
 final readonly class AuditEntry
 {
     public function __construct(
@@ -11,7 +13,7 @@ final readonly class AuditEntry
         public string $action,
         public string $address,
         public mixed $after,
-        public int $at,
+        public Instant $at,
         public mixed $before,
         public ?string $person,
         public string $subject,

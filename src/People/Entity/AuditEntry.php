@@ -6,6 +6,7 @@ namespace Olivine\App\People\Entity;
 
 use Doctrine\ORM\Mapping as ORM;
 use Olivine\App\People\Repository\AuditRepository;
+use Olivine\Core\Time\Instant;
 
 /** One change: who, when, to what, from what, from where. Rows are only ever added. */
 #[ORM\Entity(repositoryClass: AuditRepository::class)]
@@ -21,8 +22,8 @@ class AuditEntry
      * @param array<string, mixed>|null $after
      */
     public function __construct(
-        #[ORM\Column(type: 'bigint')]
-        public int $at,
+        #[ORM\Column(type: 'instant')]
+        public Instant $at,
         #[ORM\Column(nullable: true)]
         public ?int $personId,
         #[ORM\Column(length: 60)]

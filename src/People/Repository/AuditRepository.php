@@ -7,6 +7,7 @@ namespace Olivine\App\People\Repository;
 use Doctrine\Bundle\DoctrineBundle\Repository\ServiceEntityRepository;
 use Doctrine\Persistence\ManagerRegistry;
 use Olivine\App\People\Entity\AuditEntry;
+use Olivine\Core\Time\Instant;
 
 /**
  * @extends ServiceEntityRepository<AuditEntry>
@@ -18,9 +19,23 @@ final class AuditRepository extends ServiceEntityRepository
         parent::__construct($registry, AuditEntry::class);
     }
 
-    /** @return list<AuditEntry> the newest first */
-    public function newest(int $most): array
+    /**
+     * @param int|null     $person whose changes, null: of all
+     * @param Instant|null $until  nothing after it
+     *
+     * @return list<AuditEntry> the newest first
+     */
+    public function newest(int $most, ?int $person = null, ?Instant $until = null): array
     {
-        return $this->findBy([], ['id' => 'DESC'], $most);
+        $asked = $this->createQueryBuilder('e')->orderBy('e.id', 'DESC')->setMaxResults($most);
+        if ($person !== null) {
+            $asked->andWhere('e.personId = :person')->setParameter('person', $person);
+        }
+        if ($until !== null) {
+            $asked->andWhere('e.at <= :until')->setParameter('until', $until->ms);
+        }
+
+        /** @var list<AuditEntry> */
+        return $asked->getQuery()->getResult();
     }
 }

@@ -117,11 +117,12 @@ export const people = {
   key: ['people'],
   all: () =>
     queryOptions({ queryKey: ['people', 'all'], queryFn: ({ signal }) => read('/api/people', { signal }), staleTime: 30_000 }),
-  audit: () =>
+  audit: (asked: { person?: number; until?: number }) =>
     queryOptions({
-      queryKey: ['people', 'audit'],
-      queryFn: ({ signal }) => read('/api/audit', { signal }),
+      queryKey: ['people', 'audit', asked],
+      queryFn: ({ signal }) => read('/api/audit', { query: asked, signal }),
       refetchInterval: 10_000,
+      placeholderData: keepPreviousData,
     }),
 };
 

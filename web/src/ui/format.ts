@@ -110,3 +110,19 @@ export function dayNumber(at: number, zone: string): number {
   const part = (type: string) => Number(parts.find((one) => one.type === type)?.value);
   return Date.UTC(part('year'), part('month') - 1, part('day')) / 86_400_000;
 }
+
+const DIGITS = {
+  year: 'numeric',
+  month: 'numeric',
+  day: 'numeric',
+  hour: 'numeric',
+  minute: 'numeric',
+  second: 'numeric',
+} as const;
+/** How far the clocks of a zone are ahead of UTC at an instant, in milliseconds. */
+export function clocksAhead(at: number, zone: string): number {
+  const parts = format(zone, DIGITS).formatToParts(at);
+  const part = (type: string) => Number(parts.find((one) => one.type === type)?.value);
+  const shown = Date.UTC(part('year'), part('month') - 1, part('day'), part('hour'), part('minute'), part('second'));
+  return shown - Math.floor(at / 1000) * 1000;
+}

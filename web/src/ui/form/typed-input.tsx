@@ -1,6 +1,6 @@
 import { type InputHTMLAttributes, useState } from 'react';
 import { Input } from '../controls';
-import { durationOf, durationWords, valueOf, valueWords } from './words';
+import { durationOf, durationWords, instantOf, instantWords, valueOf, valueWords } from './words';
 
 type Meaning = { name: string; read: (text: string) => number | null; write: (value: number) => string };
 type Props = Omit<InputHTMLAttributes<HTMLInputElement>, 'value' | 'onChange' | 'type'> & {
@@ -56,5 +56,14 @@ export const DurationInput = (props: Props) => (
       },
       write: durationWords,
     }}
+  />
+);
+
+/** An instant, as the clocks of a zone show it: `2026-11-20 03:12`. */
+export const InstantInput = ({ zone, ...rest }: Props & { zone: string }) => (
+  <TypedInput
+    placeholder="2026-11-20 03:12"
+    {...rest}
+    meaning={{ name: zone, read: (text) => instantOf(text, zone), write: (at) => instantWords(at, zone) }}
   />
 );

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { durationOf, durationWords, valueOf, valueWords } from './words';
+import { durationOf, durationWords, instantOf, instantWords, valueOf, valueWords } from './words';
 
 describe('durations in words', () => {
   it.each([
@@ -59,5 +59,31 @@ describe('values with units', () => {
         expect(valueOf(words, unit), `${value} of ${unit}: ${words}`).toBeCloseTo(value, 9);
       }
     }
+  });
+});
+
+describe('instants in a zone', () => {
+  it.each([
+    ['2026-11-20 03:12', 'UTC', '2026-11-20T03:12:00Z'],
+    ['2026-07-20T03:12', 'Europe/Lisbon', '2026-07-20T02:12:00Z'],
+    ['2026-11-20', 'Asia/Kathmandu', '2026-11-19T18:15:00Z'],
+    ['2026-10-25 01:30', 'Europe/Lisbon', '2026-10-25T00:30:00Z'],
+    ['2026-03-29 02:30', 'Europe/Lisbon', '2026-03-29T01:30:00Z'],
+    ['2026-04-05 02:30', 'Australia/Sydney', '2026-04-04T15:30:00Z'],
+  ])('%s in %s is %s', (text, zone, instant) => expect(instantOf(text, zone)).toBe(Date.parse(instant)));
+
+  it.each(['', 'yesterday', '2026-02-30 10:00', '2026-11-20 24:00', '2026-11-20 3:12', '20.11.2026'])('%s is none', (text) =>
+    expect(instantOf(text, 'UTC')).toBeNull(),
+  );
+
+  it('are none in an hour that the clocks leave out', () => expect(instantOf('2026-03-29 01:30', 'Europe/Lisbon')).toBeNull());
+
+  it('stand in their field so that they are read back', () => {
+    for (let at = Date.parse('2026-01-01T00:00:00Z'); at < Date.parse('2027-01-01T00:00:00Z'); at += 7_380_000)
+      for (const zone of ['Europe/Lisbon', 'Australia/Lord_Howe', 'America/St_Johns']) {
+        const back = instantOf(instantWords(at, zone), zone)!;
+        // Of the hour that is there twice it is the first.
+        expect([0, 1_800_000, 3_600_000]).toContain(at - back);
+      }
   });
 });

@@ -1,3 +1,5 @@
+import { clocksAhead } from '../format';
+
 /** What people type into fields and what it means: `5m`, `1h 30min`, `80 %`, `2GiB`, `400 MB`, `250ms`, `1.5k`. */
 
 const SECONDS: Record<string, number> = { ms: 0.001, s: 1, min: 60, m: 60, h: 3_600, d: 86_400, w: 604_800 };
@@ -80,3 +82,30 @@ export const unitHelp = (unit: string): string =>
       : unit.startsWith('bytes')
         ? 'a size, such as 400 MB or 2 GiB'
         : 'a number, such as 400 or 1.5k';
+
+/**
+ * The instant at which the clocks of a zone show `2026-11-20 03:12`, or midnight of `2026-11-20`; null where that is no time.
+ * Of an hour that is there twice it is the first, and an hour that is left out is no time.
+ */
+export function instantOf(text: string, zone: string): number | null {
+  const parts = /^(\d{4})-(\d\d)-(\d\d)(?:[ T](\d\d):(\d\d)|)$/.exec(text.trim());
+  if (parts === null) return null;
+  const [year, month, day, hour, minute] = parts.slice(1).map((part) => Number(part || 0)) as [
+    number,
+    number,
+    number,
+    number,
+    number,
+  ];
+  const shown = Date.UTC(year, month - 1, day, hour, minute);
+  // The clocks are never ahead by more than a day, so the zone's offset then is one of these two.
+  const found = [clocksAhead(shown - 86_400_000, zone), clocksAhead(shown + 86_400_000, zone)].map((offset) => shown - offset);
+  const instants = found.filter(
+    (at) => instantWords(at, zone) === instantWords(shown, 'UTC') && new Date(shown).getUTCDate() === day,
+  );
+  return instants.length === 0 ? null : Math.min(...instants);
+}
+
+/** How an instant stands in a field: what the clocks of the zone show, `2026-11-20 03:12`. */
+export const instantWords = (at: number, zone: string): string =>
+  new Date(at + clocksAhead(at, zone)).toISOString().slice(0, 16).replace('T', ' ');
