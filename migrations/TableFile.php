@@ -15,6 +15,7 @@ enum TableFile: string
     case AlertTarget = 'alert_target';
     case FirmGround = 'firm_ground';
     case Slots = 'slots';
+    case Revisions = 'revisions';
 
     /** @return list<string> */
     public function statements(): array

@@ -31,15 +31,15 @@ final readonly class RuleEngine
      * @throws \Olivine\Core\Formula\FormulaError  where two sides cannot be paired
      * @throws \Olivine\Core\Formula\TooMuchToRead where a single instant would take too much
      */
-    public function run(Node $formula, Threshold $rule, Duration $step, array $alerts, Instant $after, Instant $through): Outcome
+    public function run(Rule $rule, array $alerts, Instant $after, Instant $through): Outcome
     {
         $transitions = [];
-        $first = $after->onStep($step)->plus($step);
+        $first = $after->onStep($rule->step)->plus($rule->step);
         while (!$first->isAfter($through)) {
-            $part = $this->part($formula, $rule, $step, $alerts, $first, $through);
+            $part = $this->part($rule, $alerts, $first, $through);
             $alerts = $part->alerts;
             array_push($transitions, ...$part->transitions);
-            $first = $part->through->plus($step);
+            $first = $part->through->plus($rule->step);
         }
         usort(
             $transitions,
@@ -59,35 +59,36 @@ final readonly class RuleEngine
      * @throws \Olivine\Core\Formula\FormulaError  where two sides cannot be paired
      * @throws \Olivine\Core\Formula\TooMuchToRead where a single instant would take too much
      */
-    public function part(Node $formula, Threshold $rule, Duration $step, array $alerts, Instant $first, Instant $through): Outcome
+    public function part(Rule $rule, array $alerts, Instant $first, Instant $through): Outcome
     {
-        $stepMs = $step->ms;
-        $firstMs = $first->ms;
-        $last = min($through->ms, $firstMs + (self::CHUNK_INSTANTS - 1) * $stepMs);
-        [$evaluator, $until] = $this->sight->at($formula, $firstMs, $last);
-        $last = min($last, max($firstMs, $until));
-        $count = $evaluator->mostInstants($formula, $firstMs, $stepMs, intdiv($last - $firstMs, $stepMs) + 1);
-        $last = $firstMs + ($count - 1) * $stepMs;
+        $stepMs = $rule->step->ms;
+        $last = min($through->ms, $first->ms + (self::CHUNK_INSTANTS - 1) * $stepMs);
+        [$evaluator, $until] = $this->sight->at($rule->watched, $first->ms, $last);
+        $last = min($last, max($first->ms, $until));
+        $inputs = $rule->condition->inputs($rule->watched);
+        foreach ($inputs as $input) {
+            $count = $evaluator->mostInstants($input, $first->ms, $stepMs, intdiv($last - $first->ms, $stepMs) + 1);
+            $last = $first->ms + ($count - 1) * $stepMs;
+        }
+        $count = intdiv($last - $first->ms, $stepMs) + 1;
         $labels = array_map(static fn(TrackedAlert $alert): LabelSet => $alert->labels, $alerts);
         $columns = [];
-        foreach ($evaluator->range($formula, $firstMs, $last, $stepMs)->lines as $line) {
-            $key = $line->labels->key();
-            $columns[$key] = $line->values;
-            $labels[$key] ??= $line->labels;
+        foreach ($inputs as $i => $input) {
+            foreach ($evaluator->range($input, $first->ms, $last, $stepMs)->lines as $line) {
+                $key = $line->labels->key();
+                $columns[$key][$i] = $line->values;
+                if ($i === 0) {
+                    $labels[$key] ??= $line->labels;
+                }
+            }
         }
-        $lifeCycle = new LifeCycle($rule);
+        $nothing = array_fill(0, $count, null);
+        $lifeCycle = new LifeCycle($rule->holding);
         $transitions = [];
         foreach ($labels as $key => $labelSet) {
             $before = ($alerts[$key] ?? null)?->state;
-            $why = fn(Instant $at): ?string => $this->rests->why($formula, $labelSet, $at);
-            [$state, $happened] = self::live(
-                $lifeCycle,
-                $before,
-                $columns[$key] ?? array_fill(0, $count, null),
-                $firstMs,
-                $stepMs,
-                $why,
-            );
+            $of = array_map(static fn(int $i): array => $columns[$key][$i] ?? $nothing, array_keys($inputs));
+            [$state, $happened] = $this->live($rule, $lifeCycle, $labelSet, $before, $of, $first);
             foreach ($happened as $transition) {
                 $transitions[] = new AlertTransition($labelSet, $transition);
             }
@@ -112,10 +113,10 @@ final readonly class RuleEngine
      * @throws FormulaError  where the formula cannot be read or worked out
      * @throws TooMuchToRead where it would take more than may be read at once
      */
-    public function opening(Node $formula, array $alerts, Instant $at): array
+    public function opening(Rule $rule, array $alerts, Instant $at): array
     {
         $values = [];
-        foreach ($this->sight->at($formula, $at->ms, $at->ms)[0]->range($formula, $at->ms, $at->ms, 1)->lines as $line) {
+        foreach ($this->sight->at($rule->watched, $at->ms, $at->ms)[0]->range($rule->watched, $at->ms, $at->ms, 1)->lines as $line) {
             $values[$line->labels->key()] = $line->values[0];
         }
         $opening = [];
@@ -149,38 +150,44 @@ final readonly class RuleEngine
     /**
      * One label set over some instants.
      *
-     * @param list<float|null>           $values
-     * @param callable(Instant): ?string $why    no value is expected at an instant
+     * @param non-empty-list<list<float|null>> $columns of the inputs, a value an instant
      *
      * @return array{AlertState|null, list<Transition>} null: nobody has seen it yet, or it is over
      */
-    private static function live(
+    private function live(
+        Rule $rule,
         LifeCycle $lifeCycle,
+        LabelSet $labels,
         ?AlertState $state,
-        array $values,
-        int $firstMs,
-        int $stepMs,
-        callable $why,
+        array $columns,
+        Instant $first,
     ): array {
+        $condition = $rule->condition;
+        $watched = $columns[0];
         $transitions = [];
-        $count = count($values);
+        $count = count($watched);
         for ($i = 0; $i < $count; ++$i) {
             if ($state !== null && $state->phase === Phase::Calm && $state->missingSince === null) {
-                $i = $lifeCycle->calmUntil($values, $i);
+                $i = $condition->calmUntil($columns, $i);
                 if ($i === $count) {
                     break;
                 }
             }
-            $at = Instant::ofMs($firstMs + $i * $stepMs);
-            $value = $values[$i];
+            $at = Instant::ofMs($first->ms + $i * $rule->step->ms);
             if ($state === null) {
                 // A label set begins where it is first seen: before that nobody misses it.
-                if ($value === null) {
+                if ($watched[$i] === null) {
                     continue;
                 }
                 $state = AlertState::calm($at);
             }
-            $step = $lifeCycle->step($state, $at, $value, $value === null ? $why($at) : null);
+            $values = [];
+            foreach ($columns as $column) {
+                $values[] = $column[$i];
+            }
+            $verdict = $condition->judge($state->memory, $at, $values);
+            $rest = $watched[$i] === null ? $this->rests->why($rule->watched, $labels, $at) : null;
+            $step = $lifeCycle->step($state, $at, $verdict, $rest);
             $state = $step->state->phase->isOver() ? null : $step->state;
             if ($step->transition !== null) {
                 $transitions[] = $step->transition;

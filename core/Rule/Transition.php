@@ -9,7 +9,10 @@ use Olivine\Core\Time\Instant;
 /** A change of phase, or a raised alert that grew worse (raised → raised). */
 final readonly class Transition
 {
-    /** @param string $why where it ended quietly: because of what, in words */
+    /**
+     * @param string               $why     where it ended quietly: because of what, in words; where it went blind: why nobody can tell
+     * @param array<string, float> $numbers beside the value, by which it was judged
+     */
     public function __construct(
         public Instant $at,
         public Phase $from,
@@ -18,6 +21,7 @@ final readonly class Transition
         public ?float $value,
         public ?Instant $onset,
         public string $why = '',
+        public array $numbers = [],
     ) {
     }
 }

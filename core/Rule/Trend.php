@@ -20,7 +20,7 @@ final class Trend
      *
      * @return Instant|null at which the line passes the limit; null where it does not fit, leads away, or is past it already
      */
-    public static function crossing(array $values, Duration $step, Instant $newest, float $limit, Direction $direction): ?Instant
+    public static function crossing(array $values, Duration $step, Instant $newest, float $limit, Side $direction): ?Instant
     {
         $points = [];
         $last = count($values) - 1;
@@ -47,7 +47,7 @@ final class Trend
         }
         $slope = $xy / $xx;
         $level = $meanY - $slope * $meanX;
-        if ($direction->isPast($level, $limit) || ($direction === Direction::Above ? $slope <= 0 : $slope >= 0)) {
+        if ($direction->isPast($level, $limit) || ($direction === Side::Above ? $slope <= 0 : $slope >= 0)) {
             return null;
         }
         $seconds = ($limit - $level) / $slope;

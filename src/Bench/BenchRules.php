@@ -12,11 +12,17 @@ use Olivine\App\Store\LateReadings;
 use Olivine\App\Store\SeriesIndex;
 use Olivine\App\Store\StoredReadings;
 use Olivine\App\Store\StoredRollups;
+use Olivine\Core\Formula\FormulaError;
+use Olivine\Core\Formula\Parser;
 use Olivine\Core\Rule\BadRule;
-use Olivine\Core\Rule\Direction;
+use Olivine\Core\Rule\Condition\Threshold;
+use Olivine\Core\Rule\Holding;
+use Olivine\Core\Rule\Level;
+use Olivine\Core\Rule\Limits;
+use Olivine\Core\Rule\Rule;
 use Olivine\Core\Rule\RuleEngine;
 use Olivine\Core\Rule\Severity;
-use Olivine\Core\Rule\Threshold;
+use Olivine\Core\Rule\Side;
 use Olivine\Core\Time\Duration;
 
 /** The engine that rules are evaluated and replayed by, over a database of the bench. */
@@ -40,18 +46,16 @@ final class BenchRules
     /**
      * Major above a limit for 5 min, clear when it stays below for as long.
      *
-     * @throws BadRule naming the field that cannot be so
+     * @throws FormulaError where the formula cannot be read or worked out
+     * @throws BadRule      naming the field that cannot be so
      */
-    public static function above(float $limit): Threshold
+    public static function above(string $formula, float $limit): Rule
     {
-        return new Threshold(
-            Severity::Major,
-            Direction::Above,
-            $limit,
-            Duration::ofMinutes(5),
-            $limit,
-            Duration::ofMinutes(5),
-            Duration::ofMinutes(10),
+        return new Rule(
+            Parser::parse($formula),
+            new Threshold(new Limits(Side::Above, [new Level(Severity::Major, $limit)], $limit)),
+            new Holding(Duration::ofMinutes(5), Duration::ofMinutes(5)),
+            Duration::ofMs(BenchReadings::STEP_MS),
         );
     }
 }

@@ -5,9 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Bench;
 
 use Olivine\App\Platform\Database;
-use Olivine\Core\Formula\Parser;
 use Olivine\Core\Rule\Outcome;
-use Olivine\Core\Time\Duration;
 use Olivine\Core\Time\Instant;
 
 /**
@@ -36,23 +34,14 @@ final readonly class EvaluateMeasure implements Measure
             $end = intdiv((int) (microtime(true) * 1000), BenchReadings::STEP_MS) * BenchReadings::STEP_MS;
             (new BenchReadings($database))->fresh('load', self::TARGETS, self::SERIES, self::MINUTES, $end);
             $engine = BenchRules::engine($database);
-            $formula = Parser::parse('mean(load, 5m)');
             // Values lie between 0 and 999, so their means are near 500, and few are past this for long.
-            $rule = BenchRules::above(650.0);
+            $rule = BenchRules::above('mean(load, 5m)', 650.0);
             $at = Instant::ofMs($end - self::MINUTES * 30_000);
-            $step = Duration::ofMs(BenchReadings::STEP_MS);
             $outcome = new Outcome([], [], $at);
-            $next = static function () use ($engine, $formula, $rule, $step, $database, &$outcome): int {
-                $first = $outcome->through->plus($step);
+            $next = static function () use ($engine, $rule, $database, &$outcome): int {
+                $first = $outcome->through->plus($rule->step);
                 $outcome = $database->snapshot(
-                    static fn(): Outcome => $engine->part(
-                        $formula,
-                        $rule,
-                        $step,
-                        $outcome->alerts,
-                        $first,
-                        $first,
-                    ),
+                    static fn(): Outcome => $engine->part($rule, $outcome->alerts, $first, $first),
                 );
 
                 return count($outcome->alerts);

@@ -6,7 +6,6 @@ namespace Olivine\App\Bench;
 
 use Olivine\App\Platform\Database;
 use Olivine\App\Store\Span;
-use Olivine\Core\Formula\Parser;
 use Olivine\Core\Time\Duration;
 use Olivine\Core\Time\Instant;
 
@@ -31,12 +30,10 @@ final readonly class ReplayMeasure implements Measure
             $end = Span::dayOf((int) (microtime(true) * 1000));
             (new BenchReadings($database))->sealed(self::SERIES, self::DAYS, $end);
             $engine = BenchRules::engine($database);
-            $rule = BenchRules::above(250.0);
             $transitions = 0;
-            $replay = static function (string $formula, int $days) use ($engine, $rule, $end, &$transitions): void {
+            $replay = static function (string $formula, int $days) use ($engine, $end, &$transitions): void {
                 $to = Instant::ofMs($end);
-                $step = Duration::ofMs(BenchReadings::STEP_MS);
-                $outcome = $engine->run(Parser::parse($formula), $rule, $step, [], $to->minus(Duration::ofDays($days)), $to);
+                $outcome = $engine->run(BenchRules::above($formula, 250.0), [], $to->minus(Duration::ofDays($days)), $to);
                 $transitions = count($outcome->transitions);
             };
             $few = 'mean(depth where queue in ("q1", "q2", "q3", "q4", "q5", "q6"), 5m)';

@@ -11,14 +11,16 @@ use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Delivery\Entity\Incident;
 use Olivine\App\Delivery\Repository\IncidentRepository;
 use Olivine\App\Platform\Clock;
-use Olivine\App\Rule\Entity\Rule;
+use Olivine\App\Platform\Problem;
 use Olivine\App\Rule\Repository\RuleRepository;
+use Olivine\App\Rule\RuleDefinitions;
 use Olivine\App\Store\MetricCatalogue;
 use Olivine\App\Store\SeriesIndex;
 use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\Parser;
 use Olivine\Core\Formula\Tree;
+use Olivine\Core\Rule\BadRule;
 use Olivine\Core\Series\LabelSet;
 
 /** What one target's page tells beside its settings: how its scrapes went, what it brings, where that is used, what it raised. */
@@ -34,6 +36,7 @@ final readonly class TargetPages
         private MetricCatalogue $catalogue,
         private SeriesIndex $index,
         private RuleRepository $rules,
+        private RuleDefinitions $definitions,
         private IncidentRepository $incidents,
         private Clock $clock = new Clock(),
     ) {
@@ -68,14 +71,24 @@ final readonly class TargetPages
     /** @return list<RuleName> the rules that look at a series of this target */
     private function lookingAt(int $targetId): array
     {
-        $rules = $this->rules->byName();
-        $selections = array_map(self::selections(...), $rules);
-        $metrics = array_unique(array_map(static fn(Select $one): string => $one->metric, array_merge(...$selections)));
+        $known = [];
+        foreach ($this->rules->byName() as $rule) {
+            try {
+                $definition = $this->definitions->of($rule->inService);
+                $name = new RuleName(id: $rule->id(), name: $rule->name, severity: $definition->condition->core()->severity());
+                $known[] = [$name, Tree::selections(Parser::parse($definition->formula))];
+            } catch (FormulaError|BadRule|Problem) {
+                // One that cannot be read looks at nothing; the rule says so itself.
+            }
+        }
+        $metrics = array_unique(
+            array_map(static fn(Select $one): string => $one->metric, array_merge(...array_column($known, 1))),
+        );
         $series = $this->index->ofTarget($targetId, array_values($metrics));
         $looking = [];
-        foreach ($rules as $i => $rule) {
-            if (array_any($selections[$i], static fn(Select $one): bool => self::finds($one, $series[$one->metric] ?? []))) {
-                $looking[] = new RuleName(id: $rule->id(), name: $rule->name, severity: $rule->severity);
+        foreach ($known as [$name, $selections]) {
+            if (array_any($selections, static fn(Select $one): bool => self::finds($one, $series[$one->metric] ?? []))) {
+                $looking[] = $name;
             }
         }
 
@@ -89,15 +102,5 @@ final readonly class TargetPages
             $series,
             static fn(LabelSet $labels): bool => $selection->where === null || $selection->where->accepts($labels),
         );
-    }
-
-    /** @return list<Select> none where the formula has a fault by now */
-    private static function selections(Rule $rule): array
-    {
-        try {
-            return Tree::selections(Parser::parse($rule->formula));
-        } catch (FormulaError) {
-            return [];
-        }
     }
 }

@@ -4,13 +4,11 @@ declare(strict_types=1);
 
 namespace Olivine\App\Delivery;
 
-use Olivine\App\Rule\Entity\Rule;
 use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Parser;
 use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Series\LabelSet;
-use Olivine\Core\Series\Quantity;
 use Olivine\Core\Time\Instant;
 
 /** The evaluated value of an alert before and after it was raised, as PNG: for mail, where no script draws. */
@@ -31,12 +29,12 @@ final readonly class ChartPicture
     }
 
     /** @return string|null null where there is nothing to draw */
-    public function draw(Rule $rule, LabelSet $labels, string $unit, Instant $raisedAt, Instant $now, \DateTimeZone $zone): ?string
+    public function draw(RaisedBy $by, LabelSet $labels, Instant $raisedAt, Instant $now, \DateTimeZone $zone): ?string
     {
         $to = $now->ms - ($now->ms % self::STEP_MS);
         $from = $to - self::SPAN_MS;
         try {
-            $values = $this->evaluator->line(Parser::parse($rule->formula), $labels, $from, $to, self::STEP_MS)?->values;
+            $values = $this->evaluator->line(Parser::parse($by->rule->formula), $labels, $from, $to, self::STEP_MS)?->values;
         } catch (FormulaError|TooMuchToRead) {
             // The message goes out without its picture.
             return null;
@@ -45,8 +43,9 @@ final readonly class ChartPicture
         if ($values === null || $present === []) {
             return null;
         }
-        $low = min(0.0, $rule->limit, min($present));
-        $high = max($rule->limit, max($present));
+        $lines = $by->condition->lines();
+        $low = min(0.0, min($present), ...$lines);
+        $high = max(max($present), ...$lines);
         $high += ($high - $low) * 0.08 + 1e-9;
 
         $image = imagecreatetruecolor(self::WIDTH, self::HEIGHT);
@@ -81,7 +80,7 @@ final readonly class ChartPicture
         foreach (range(0, 4) as $i) {
             $value = $low + (($high - $low) * $i) / 4;
             imageline($image, self::LEFT, $y($value), self::WIDTH - self::RIGHT, $y($value), $color(0xe6e4da));
-            $this->write($image, 6, $y($value) + 7, $color(0x6a6c5e), Quantity::words($value, $unit));
+            $this->write($image, 6, $y($value) + 7, $color(0x6a6c5e), $by->value($value));
         }
         for ($at = $from - ($from % 900_000) + 900_000; $at <= $to; $at += 900_000) {
             $this->write(
@@ -93,14 +92,10 @@ final readonly class ChartPicture
             );
         }
         imagesetthickness($image, 2);
-        imagedashedline($image, self::LEFT, $y($rule->limit), self::WIDTH - self::RIGHT, $y($rule->limit), $color(0xa3123d));
-        $this->write(
-            $image,
-            self::LEFT + 8,
-            $y($rule->limit) - 8,
-            $color(0xa3123d),
-            'limit ' . Quantity::words($rule->limit, $unit),
-        );
+        foreach (array_slice($lines, 0, 1) as $limit) {
+            imagedashedline($image, self::LEFT, $y($limit), self::WIDTH - self::RIGHT, $y($limit), $color(0xa3123d));
+            $this->write($image, self::LEFT + 8, $y($limit) - 8, $color(0xa3123d), "limit {$by->value($limit)}");
+        }
         imagesetthickness($image, 3);
         $ink = $color(0x23261e);
         foreach ($values as $i => $value) {

@@ -18,14 +18,10 @@ use Olivine\App\Rule\RuleProblem;
 use Olivine\App\Rule\RuleProblems;
 use Olivine\App\Rule\StoredTransition;
 use Olivine\App\Rule\Transitions;
-use Olivine\Core\Formula\Checker;
-use Olivine\Core\Formula\FormulaError;
-use Olivine\Core\Formula\Parser;
 use Olivine\Core\Rule\BadRule;
 use Olivine\Core\Rule\Phase;
 use Olivine\Core\Rule\Severity;
 use Olivine\Core\Series\LabelSet;
-use Olivine\Core\Series\Quantity;
 use Olivine\Core\Time\Duration;
 use Olivine\Core\Time\Instant;
 use Psr\Log\LoggerInterface;
@@ -49,7 +45,7 @@ final readonly class IncidentBook
         private Transitions $transitions,
         private Trail $trail,
         private DeliveryPlan $plan,
-        private Checker $checker,
+        private RaisingRules $rules,
         private RuleProblems $problems,
         private SetAside $aside,
         private LoggerInterface $logger,
@@ -115,9 +111,10 @@ final readonly class IncidentBook
     {
         $happened = $this->transitions->read($id);
         $this->database->transaction(function () use ($happened, $mode): void {
-            $rule = $this->entities->find(Rule::class, $happened->ruleId);
-            if ($this->transitions->take($happened->id) && $rule !== null) {
-                $this->apply($happened, $rule, $mode);
+            $isKnown = $this->entities->find(Rule::class, $happened->ruleId) !== null;
+            $by = $this->rules->of($happened->ruleId, $happened->revisionId);
+            if ($this->transitions->take($happened->id) && $isKnown && $by !== null) {
+                $this->apply($happened, $by, $mode);
                 $this->entities->flush();
             }
         });
@@ -175,32 +172,31 @@ final readonly class IncidentBook
     }
 
     /** @throws BadRule */
-    private function apply(StoredTransition $happened, Rule $rule, TakeMode $mode): void
+    private function apply(StoredTransition $happened, RaisedBy $by, TakeMode $mode): void
     {
         $to = $happened->to;
-        $open = $this->openAlert($rule->id(), $happened->labelsHash);
+        $open = $this->openAlert($happened->ruleId, $happened->labelsHash);
         if ($open === null) {
             $isBlind = $to === Phase::Blind && $happened->severity !== null;
             if ($to === Phase::Raised || $isBlind) {
-                $this->raise($happened, $rule, $mode, $isBlind);
+                $this->raise($happened, $by, $mode, $isBlind);
             }
 
             return;
         }
         $to === Phase::Calm || $to->isOver()
-            ? $this->end($happened, $rule, $open, $mode)
-            : $this->follow($happened, $rule, $open, $mode);
+            ? $this->end($happened, $by, $open, $mode)
+            : $this->follow($happened, $by, $open, $mode);
     }
 
-    private function raise(StoredTransition $happened, Rule $rule, TakeMode $mode, bool $isBlind): void
+    private function raise(StoredTransition $happened, RaisedBy $by, TakeMode $mode, bool $isBlind): void
     {
         $at = $happened->at;
         $labels = $happened->labels;
-        $severity = $happened->severity ?? $rule->severity;
+        $severity = $happened->severity ?? Severity::Minor;
         $value = $isBlind ? null : $happened->value;
-        $unit = $this->unit($rule);
-        $title = $isBlind ? IncidentSentence::blind($rule, $labels) : IncidentSentence::raised($rule, $labels, $unit);
-        $service = self::fitting(self::serviceOf($rule, $labels), self::LONGEST_SERVICE);
+        $title = $isBlind ? $by->blind($labels) : $by->raised($labels);
+        $service = self::fitting(self::serviceOf($by->rule->service, $labels), self::LONGEST_SERVICE);
         $incident = $this->incidents->heldOpenOf($service);
         $isNew = $incident === null;
         if ($incident === null) {
@@ -208,19 +204,21 @@ final readonly class IncidentBook
             $this->entities->persist($incident);
             $this->entities->flush();
         }
-        $alert = $this->alerts->in($incident->id(), $rule->id(), $happened->labelsHash);
-        $alert?->raiseAgain($at, $severity);
+        $alert = $this->alerts->in($incident->id(), $happened->ruleId, $happened->labelsHash);
+        $alert?->raiseAgain($at, $severity, $by->revisionId);
         $this->entities->persist(
             $alert ??
                 IncidentAlert::raised(
                     $incident->id(),
-                    $rule->id(),
+                    $happened->ruleId,
+                    $by->revisionId,
                     $happened->labelsHash,
                     $labels,
                     $happened->onset,
                     $at,
                     $severity,
                     $value,
+                    $happened->numbers,
                     $isBlind,
                 ),
         );
@@ -229,15 +227,10 @@ final readonly class IncidentBook
             $this->tell(
                 $incident,
                 $happened->onset,
-                sprintf(
-                    '%s went %s %s',
-                    $rule->name . IncidentSentence::where($labels),
-                    $rule->direction->value,
-                    Quantity::words($rule->limit, $unit),
-                ),
+                "{$by->name($labels)} went {$by->condition->words($by->unit)}",
             );
         }
-        $readings = $value === null ? ', no readings' : ' at ' . Quantity::words($value, $unit);
+        $readings = $value === null ? ', no readings' : ' at ' . $by->value($value);
         $same = $isNew ? '' : ": {$title}; same service, so the same incident";
         $this->tell($incident, $at, "raised as {$severity->value}{$readings}{$same}");
         if ($isNew) {
@@ -265,10 +258,10 @@ final readonly class IncidentBook
             );
     }
 
-    private static function serviceOf(Rule $rule, LabelSet $labels): string
+    private static function serviceOf(string $service, LabelSet $labels): string
     {
         return match (true) {
-            $rule->service !== '' => $rule->service,
+            $service !== '' => $service,
             $labels->get('service') !== '' => $labels->get('service'),
             default => 'no service',
         };
@@ -291,51 +284,53 @@ final readonly class IncidentBook
     }
 
     /** @throws BadRule */
-    private function follow(StoredTransition $happened, Rule $rule, OpenAlert $open, TakeMode $mode): void
+    private function follow(StoredTransition $happened, RaisedBy $by, OpenAlert $open, TakeMode $mode): void
     {
         $at = $happened->at;
         $severity = $happened->severity;
-        $unit = $this->unit($rule);
         $isWorse = $happened->from === Phase::Raised && $happened->to === Phase::Raised;
-        $where = $isWorse ? '' : ' (' . $rule->name . IncidentSentence::where($happened->labels) . ')';
-        $this->tell($open->incident, $at, self::followed($happened, $rule, $unit) . $where);
+        $where = $isWorse ? '' : ' (' . $by->name($happened->labels) . ')';
+        $this->tell($open->incident, $at, self::followed($happened, $by, $open) . $where);
         if ($severity === null || !$severity->isWorseThan($open->alert->severity)) {
             return;
         }
         $open->alert->severity = $severity;
         if ($severity->isWorseThan($open->incident->severity)) {
-            $title = IncidentSentence::raised($rule, $happened->labels, $unit);
+            $title = $by->raised($happened->labels);
             $this->worsen($open->incident, $severity, $title, $at, $mode);
         }
     }
 
     /** @throws BadRule */
-    private static function followed(StoredTransition $happened, Rule $rule, string $unit): string
+    private static function followed(StoredTransition $happened, RaisedBy $by, OpenAlert $open): string
     {
-        $value = Quantity::words($happened->value ?? 0.0, $unit);
+        $value = $by->value($happened->value ?? 0.0);
 
         return match (true) {
             $happened->to === Phase::Easing => sprintf(
-                'back at %s, %s %s; clears if it lasts %s',
+                'back at %s, %s; clears if it lasts %s',
                 $value,
-                $rule->direction->opposite()->value,
-                Quantity::words($rule->clearLimit, $unit),
-                $rule->threshold()->clearHold->words(),
+                $by->condition->backWords($by->unit),
+                $by->holding->clearHold->words(),
             ),
             $happened->to === Phase::Blind => 'no readings any more; last known as raised',
             $happened->to !== Phase::Raised => "{$happened->from->value} → {$happened->to->value}",
             $happened->from === Phase::Easing => "past the clear limit again at {$value}, stays raised",
-            $happened->from === Phase::Raised => 'worse: ' . ($happened->severity->value ?? '') . " at {$value}",
+            $happened->from === Phase::Raised => self::graver($happened, $open) . ": {$happened->severity?->value} at {$value}",
             default => 'readings are back and past the limit',
         };
     }
 
-    /** @throws BadRule */
-    private function end(StoredTransition $happened, Rule $rule, OpenAlert $open, TakeMode $mode): void
+    private static function graver(StoredTransition $happened, OpenAlert $open): string
     {
-        $name = $rule->name . IncidentSentence::where($happened->labels);
-        $value = $happened->value === null ? '' : ' at ' . Quantity::words($happened->value, $this->unit($rule));
-        $lostAfter = $rule->threshold()->lostAfter->words();
+        return $happened->severity?->isWorseThan($open->alert->severity) === true ? 'worse' : 'less grave';
+    }
+
+    private function end(StoredTransition $happened, RaisedBy $by, OpenAlert $open, TakeMode $mode): void
+    {
+        $name = $by->name($happened->labels);
+        $value = $happened->value === null ? '' : ' at ' . $by->value($happened->value);
+        $lostAfter = $by->holding->lostAfter->words();
         $this->tell(
             $open->incident,
             $happened->at,
@@ -392,14 +387,5 @@ final readonly class IncidentBook
     private static function fitting(string $text, int $longest = self::LONGEST_TITLE): string
     {
         return mb_substr($text, 0, $longest);
-    }
-
-    private function unit(Rule $rule): string
-    {
-        try {
-            return $this->checker->unitOf(Parser::parse($rule->formula));
-        } catch (FormulaError) {
-            return '';
-        }
     }
 }

@@ -4,14 +4,11 @@ declare(strict_types=1);
 
 namespace Olivine\App\Delivery;
 
-use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Delivery\Entity\Incident;
 use Olivine\App\Delivery\Repository\IncidentAlertRepository;
 use Olivine\App\People\Entity\Person;
 use Olivine\App\Platform\OneLine;
 use Olivine\App\Platform\Settings;
-use Olivine\App\Rule\Entity\Rule;
-use Olivine\Core\Formula\Checker;
 use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Parser;
@@ -19,7 +16,6 @@ use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Rule\Phase;
 use Olivine\Core\Rule\Severity;
 use Olivine\Core\Series\LabelSet;
-use Olivine\Core\Series\Quantity;
 use Olivine\Core\Time\Instant;
 use Symfony\Component\Mime\Address;
 use Symfony\Component\Mime\Email;
@@ -29,11 +25,10 @@ use Twig\Environment;
 final readonly class IncidentMail
 {
     public function __construct(
-        private EntityManagerInterface $entities,
+        private RaisingRules $rules,
         private IncidentAlertRepository $alerts,
         private Settings $settings,
         private Evaluator $evaluator,
-        private Checker $checker,
         private ChartPicture $chart,
         private ActLinks $links,
         private Environment $twig,
@@ -46,28 +41,26 @@ final readonly class IncidentMail
         $clock = static fn(Instant $at): string => $at->in($zone)->format('H:i');
         $alerts = [];
         foreach ($this->alerts->of($incident->id()) as $alert) {
-            $rule = $this->entities->find(Rule::class, $alert->ruleId);
-            if ($rule === null) {
+            $by = $this->rules->of($alert->ruleId, $alert->revisionId);
+            if ($by === null) {
                 continue;
             }
             $labels = $alert->labelSet();
-            $unit = $this->unit($rule);
-            $value = $this->valueNow($rule, $labels, $now);
+            $value = $this->valueNow($by->rule->formula, $labels, $now);
             $isBroken = $alert->isBroken();
             $alerts[] = [
-                'rule' => $rule,
+                'by' => $by,
                 'labels' => $labels,
-                'unit' => $unit,
-                'name' => OneLine::of($isBroken ? "The rule {$rule->name}" : $rule->name . IncidentSentence::where($labels)),
+                'name' => OneLine::of($isBroken ? "The rule {$by->rule->name}" : $by->name($labels)),
                 'severity' => $alert->severity->value,
-                'value' => $isBroken ? 'cannot be evaluated' : ($value === null ? 'no reading' : Quantity::words($value, $unit)),
+                'value' => $isBroken ? 'cannot be evaluated' : ($value === null ? 'no reading' : $by->value($value)),
                 'beside' => $isBroken
                     ? OneLine::of($alert->words)
-                    : 'limit ' . $rule->direction->value . ' ' . Quantity::words($rule->limit, $unit),
+                    : $by->condition->reason($alert->raisedNumbers ?? [], $by->unit),
                 'since' => $clock($alert->onsetAt),
                 'raisedAt' => $alert->raisedAt,
                 'end' => $alert->clearedAt === null ? null : self::end(Phase::tryFrom($alert->ended)),
-                'runbook' => $isBroken ? '' : OneLine::of($rule->runbook),
+                'runbook' => $isBroken ? '' : OneLine::of($by->rule->runbook),
                 'hasChart' => !$isBroken,
             ];
         }
@@ -107,7 +100,7 @@ final readonly class IncidentMail
         $picture =
             $first === null || !$first['hasChart']
                 ? null
-                : $this->chart->draw($first['rule'], $first['labels'], $first['unit'], $first['raisedAt'], $now, $zone);
+                : $this->chart->draw($first['by'], $first['labels'], $first['raisedAt'], $now, $zone);
         if ($picture !== null) {
             $email->embed($picture, 'chart', 'image/png');
         }
@@ -142,21 +135,12 @@ final readonly class IncidentMail
         };
     }
 
-    private function valueNow(Rule $rule, LabelSet $labels, Instant $now): ?float
+    private function valueNow(string $formula, LabelSet $labels, Instant $now): ?float
     {
         try {
-            return $this->evaluator->line(Parser::parse($rule->formula), $labels, $now->ms, $now->ms, 1)?->values[0];
+            return $this->evaluator->line(Parser::parse($formula), $labels, $now->ms, $now->ms, 1)?->values[0];
         } catch (FormulaError|TooMuchToRead) {
             return null;
-        }
-    }
-
-    private function unit(Rule $rule): string
-    {
-        try {
-            return $this->checker->unitOf(Parser::parse($rule->formula));
-        } catch (FormulaError) {
-            return '';
         }
     }
 }

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Olivine\App\Delivery;
 
-use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Delivery\Answer\Curve;
 use Olivine\App\Delivery\Answer\IncidentAlert as ShownAlert;
 use Olivine\App\Delivery\Answer\IncidentChart;
@@ -21,9 +20,8 @@ use Olivine\App\Delivery\Repository\IncidentAlertRepository;
 use Olivine\App\People\Repository\PersonRepository;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Roster\Rota;
-use Olivine\App\Rule\Entity\Rule;
+use Olivine\App\Rule\Definition\RuleDefinition;
 use Olivine\Core\Delivery\Listener;
-use Olivine\Core\Formula\Checker;
 use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Parser;
@@ -49,12 +47,11 @@ final class IncidentView implements ResetInterface
     private ?array $names = null;
 
     public function __construct(
-        private readonly EntityManagerInterface $entities,
+        private readonly RaisingRules $rules,
         private readonly IncidentAlertRepository $alerts,
         private readonly DeliveryRepository $deliveries,
         private readonly PersonRepository $people,
         private readonly Evaluator $evaluator,
-        private readonly Checker $checker,
         private readonly Trail $trail,
         private readonly DeliveryPlan $plan,
         private readonly Rota $rota,
@@ -84,7 +81,7 @@ final class IncidentView implements ResetInterface
             open: count(array_filter($alerts, static fn(IncidentAlert $alert): bool => $alert->clearedAt === null)),
             spark: $first === null || $incident->status === IncidentStatus::Resolved
                 ? null
-                : $this->spark($incident, $first[1], $first[0]->labelSet(), $now),
+                : $this->spark($incident, $first[1]->rule, $first[0]->labelSet(), $now),
             told: array_map($this->told(...), $this->deliveries->raisedOf($incident->id())),
         );
     }
@@ -100,12 +97,12 @@ final class IncidentView implements ResetInterface
         $from = $lead->earlier($to->minus(Duration::ofMinutes(self::SPARK_SPAN_MINUTES)));
         $shown = [];
         foreach ($alerts as $alert) {
-            $rule = $this->entities->find(Rule::class, $alert->ruleId);
-            if ($rule !== null) {
-                $shown[] = $this->alert($alert, $rule);
+            $by = $this->rules->of($alert->ruleId, $alert->revisionId);
+            if ($by !== null) {
+                $shown[] = $this->alert($alert, $by);
             }
         }
-        $curve = $first === null ? null : $this->curve($first[1], $first[0]->labelSet(), $from, $to, self::CHART_STEPS);
+        $curve = $first === null ? null : $this->curve($first[1]->rule, $first[0]->labelSet(), $from, $to, self::CHART_STEPS);
 
         return new IncidentDetail(
             $this->head($incident),
@@ -173,49 +170,50 @@ final class IncidentView implements ResetInterface
     /**
      * @param list<IncidentAlert> $alerts
      *
-     * @return array{IncidentAlert, Rule}|null the one that decides
+     * @return array{IncidentAlert, RaisedBy}|null the one that decides
      */
     private function first(array $alerts): ?array
     {
         foreach ($alerts as $alert) {
-            $rule = $this->entities->find(Rule::class, $alert->ruleId);
-            if ($rule !== null) {
-                return [$alert, $rule];
+            $by = $this->rules->of($alert->ruleId, $alert->revisionId);
+            if ($by !== null) {
+                return [$alert, $by];
             }
         }
 
         return null;
     }
 
-    private function alert(IncidentAlert $alert, Rule $rule): ShownAlert
+    private function alert(IncidentAlert $alert, RaisedBy $by): ShownAlert
     {
         $labels = $alert->labelSet();
+        $rule = $by->rule;
 
         return new ShownAlert(
-            name: $alert->isBroken() ? "The rule {$rule->name}" : $rule->name . IncidentSentence::where($labels),
+            name: $alert->isBroken() ? "The rule {$rule->name}" : $by->name($labels),
             blind: $alert->blind,
             broken: $alert->isBroken() ? $alert->words : null,
             end: $alert->clearedAt === null ? null : $alert->ended,
             clearHoldSeconds: $rule->clearHoldSeconds,
-            clearLimit: $rule->clearLimit,
+            clearWords: $by->condition->backWords($by->unit),
             clearedAt: $alert->clearedAt,
-            direction: $rule->direction,
             formula: $rule->formula,
             holdSeconds: $rule->holdSeconds,
             labels: $labels,
-            limit: $rule->limit,
+            lines: $by->condition->lines(),
             onsetAt: $alert->onsetAt,
             raisedAt: $alert->raisedAt,
             raisedValue: $alert->raisedValue,
-            ruleId: $rule->id(),
+            reason: $by->condition->reason($alert->raisedNumbers ?? [], $by->unit),
+            ruleId: $alert->ruleId,
             runbook: $rule->runbook,
             severity: $alert->severity,
-            unit: $this->unit($rule),
+            unit: $by->unit,
         );
     }
 
     /** The same curve for everyone who looks within some seconds. */
-    private function spark(Incident $incident, Rule $rule, LabelSet $labels, Instant $now): Curve
+    private function spark(Incident $incident, RuleDefinition $rule, LabelSet $labels, Instant $now): Curve
     {
         return $this->cache->get("spark.{$incident->id()}", function (ItemInterface $item) use ($rule, $labels, $now): Curve {
             $item->expiresAfter(self::SPARK_KEPT_SECONDS);
@@ -224,7 +222,7 @@ final class IncidentView implements ResetInterface
         });
     }
 
-    private function curve(Rule $rule, LabelSet $labels, Instant $from, Instant $to, int $steps): Curve
+    private function curve(RuleDefinition $rule, LabelSet $labels, Instant $from, Instant $to, int $steps): Curve
     {
         $stepMs = max(1_000, intdiv($to->since($from)->ms, $steps));
         $lastMs = $from->ms + $stepMs * $steps;
@@ -239,14 +237,5 @@ final class IncidentView implements ResetInterface
             times: range($from->ms, $lastMs, $stepMs),
             values: $values === null ? array_fill(0, $steps + 1, null) : array_map($drawn, $values),
         );
-    }
-
-    private function unit(Rule $rule): string
-    {
-        try {
-            return $this->checker->unitOf(Parser::parse($rule->formula));
-        } catch (FormulaError) {
-            return '';
-        }
     }
 }

@@ -4,16 +4,18 @@ declare(strict_types=1);
 
 namespace Olivine\App\Demo;
 
-use Olivine\App\Rule\Entity\Rule;
-use Olivine\Core\Rule\Direction;
+use Olivine\App\Rule\Definition\LimitFields;
+use Olivine\App\Rule\Definition\RuleDefinition;
+use Olivine\App\Rule\Definition\ThresholdFields;
 use Olivine\Core\Rule\Severity;
+use Olivine\Core\Rule\Side;
 
 /** The rules that Saltmarsh Ferries starts with. */
 final class DemoRules
 {
     private const RUNBOOKS = 'https://runbooks.saltmarsh.example/';
 
-    /** @return list<Rule> */
+    /** @return list<RuleDefinition> */
     public static function all(): array
     {
         return [
@@ -107,7 +109,7 @@ final class DemoRules
                 30,
                 '',
                 'target-silent',
-                direction: Direction::Below,
+                direction: Side::Below,
             ),
             self::rule(
                 'Replication lag',
@@ -136,23 +138,22 @@ final class DemoRules
         string $runbook,
         ?array $worse = null,
         ?Severity $blind = null,
-        Direction $direction = Direction::Above,
-    ): Rule {
-        $rule = new Rule();
-        $rule->name = $name;
-        $rule->formula = $formula;
-        $rule->severity = $severity;
-        $rule->direction = $direction;
-        $rule->limit = $limit;
-        $rule->holdSeconds = $hold;
-        $rule->clearLimit = $clear;
-        $rule->clearHoldSeconds = $clearHold;
-        $rule->blindSeverity = $blind;
-        $rule->worseLimit = $worse === null ? null : (float) $worse[0];
-        $rule->worseSeverity = $worse === null ? null : $worse[1];
-        $rule->service = $service;
-        $rule->runbook = self::RUNBOOKS . $runbook;
+        Side $direction = Side::Above,
+    ): RuleDefinition {
+        $limits = [new LimitFields($severity, $limit)];
+        if ($worse !== null) {
+            $limits[] = new LimitFields($worse[1], (float) $worse[0]);
+        }
 
-        return $rule;
+        return new RuleDefinition(
+            name: $name,
+            formula: $formula,
+            condition: new ThresholdFields($direction, $limits, $clear),
+            holdSeconds: $hold,
+            clearHoldSeconds: $clearHold,
+            blindSeverity: $blind,
+            service: $service,
+            runbook: self::RUNBOOKS . $runbook,
+        );
     }
 }

@@ -16,17 +16,19 @@ use Olivine\App\Delivery\TrailKind;
 use Olivine\App\People\Entity\Person;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Database;
+use Olivine\App\Platform\Problem;
 use Olivine\App\Platform\Settings;
 use Olivine\App\Rule\AlertsMoved;
 use Olivine\App\Rule\AlertStates;
 use Olivine\App\Rule\Entity\Rule;
+use Olivine\App\Rule\RuleDefinitions;
 use Olivine\App\Rule\RuleProgress;
+use Olivine\App\Rule\RuleRevisions;
 use Olivine\App\Store\DayCloser;
 use Olivine\App\Store\Partitions;
 use Olivine\App\Store\Span;
 use Olivine\App\Supervise\Instance;
 use Olivine\Core\Formula\FormulaError;
-use Olivine\Core\Formula\Parser;
 use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Rule\BadRule;
 use Olivine\Core\Rule\RuleEngine;
@@ -55,6 +57,8 @@ final class FillCommand extends Command
         private readonly Settings $settings,
         private readonly UserPasswordHasherInterface $hasher,
         private readonly RuleEngine $engine,
+        private readonly RuleRevisions $revisions,
+        private readonly RuleDefinitions $definitions,
         private readonly AlertStates $alerts,
         private readonly IncidentBook $book,
         private readonly Trail $trail,
@@ -70,6 +74,7 @@ final class FillCommand extends Command
      * @throws FormulaError  where the formula cannot be read or worked out
      * @throws TooMuchToRead where it would take more than may be read at once
      * @throws BadRule       naming the field that cannot be so
+     * @throws Problem       what is wrong with the request, and the remedy
      */
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
@@ -94,11 +99,9 @@ final class FillCommand extends Command
             $this->closer->remember(Span::dayOf($now) - 2 * Span::DAY_MS);
         }
         $this->instance->progress('finding the incidents of those days with the rules');
-        foreach (DemoRules::all() as $rule) {
-            $rule->createdAt = Instant::ofMs($now);
-            $this->entities->persist($rule);
+        foreach (DemoRules::all() as $definition) {
+            $this->revisions->begin($definition);
         }
-        $this->entities->flush();
         $this->replay(Instant::ofMs($now)->minus(Duration::ofDays($days)), Instant::ofMs($now));
 
         return Command::SUCCESS;
@@ -204,19 +207,20 @@ final class FillCommand extends Command
      * @throws TooMuchToRead
      * @throws AlertsMoved
      * @throws BadRule
+     * @throws Problem
      */
     private function replay(Instant $from, Instant $now): void
     {
         foreach ($this->entities->getRepository(Rule::class)->findAll() as $rule) {
-            $step = Duration::ofSeconds($rule->stepSeconds);
-            $through = Instant::ofMs($now->ms - ($now->ms % $step->ms));
-            $outcome = $this->engine->run(Parser::parse($rule->formula), $rule->threshold(), $step, [], $from, $through);
+            $core = $this->definitions->of($rule->inService)->core();
+            $through = $now->onStep($core->step);
+            $outcome = $this->engine->run($core, [], $from, $through);
             $this->alerts->save(
                 $rule->id(),
-                $rule->version,
+                $rule->inService->id(),
                 [],
                 $outcome,
-                new RuleProgress($through, RuleProgress::hash($rule->formula)),
+                new RuleProgress($through, RuleProgress::hash($core->watched)),
             );
         }
         while ($this->book->takeTransitions(TakeMode::Replay) > 0) {

@@ -67,7 +67,7 @@ final readonly class WorkedOut
                 'exception' => $error,
             ]);
             $this->database->connection->executeStatement('UPDATE worked_out SET at = ? WHERE name = ?', [
-                $now,
+                $now->ms,
                 $answer->name(),
             ]);
         }

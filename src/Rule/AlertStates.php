@@ -9,6 +9,7 @@ use Olivine\App\Platform\Database;
 use Olivine\App\Platform\Scalar;
 use Olivine\App\Rule\Answer\BuildingAlert;
 use Olivine\Core\Rule\AlertState;
+use Olivine\Core\Rule\Memory;
 use Olivine\Core\Rule\Outcome;
 use Olivine\Core\Rule\Phase;
 use Olivine\Core\Rule\Severity;
@@ -28,6 +29,8 @@ final readonly class AlertStates
         'severity',
         'missing_since_at',
         'raised_before',
+        'memory',
+        'milder_since_at',
     ];
 
     public function __construct(private Database $database, private Transitions $transitions)
@@ -49,6 +52,8 @@ final readonly class AlertStates
                     $row['severity'] === null ? null : Severity::from(Scalar::text($row['severity'])),
                     Scalar::instantOrNull($row['missing_since_at']),
                     (bool) $row['raised_before'],
+                    self::memory($row['memory']),
+                    Scalar::instantOrNull($row['milder_since_at']),
                 ),
             );
         }
@@ -79,7 +84,7 @@ final readonly class AlertStates
      *
      * @throws AlertsMoved where the labels of alerts were changed since they were loaded; nothing is written then
      */
-    public function save(int $ruleId, int $ruleVersion, array $before, Outcome $outcome, RuleProgress $progress): void
+    public function save(int $ruleId, int $revisionId, array $before, Outcome $outcome, RuleProgress $progress): void
     {
         $changed = [];
         foreach ($outcome->alerts as $key => $alert) {
@@ -95,21 +100,23 @@ final readonly class AlertStates
                     $state->severity?->value,
                     $state->missingSince?->ms,
                     (int) $state->raisedBefore,
+                    $state->memory->numbers === [] ? null : json_encode($state->memory->numbers, JSON_THROW_ON_ERROR),
+                    $state->milderSince?->ms,
                 ];
             }
         }
         $gone = array_diff_key($before, $outcome->alerts);
         $this->database->transaction(function (Connection $connection) use (
             $ruleId,
-            $ruleVersion,
+            $revisionId,
             $changed,
             $outcome,
             $gone,
             $progress,
         ): void {
-            $this->advance($connection, $ruleId, $ruleVersion, $progress);
+            $this->advance($connection, $ruleId, $revisionId, $progress);
             $this->database->upsert('alert', self::COLUMNS, $changed);
-            $this->transitions->add($ruleId, $outcome->transitions);
+            $this->transitions->add($ruleId, $revisionId, $outcome->transitions);
             foreach ($gone as $alert) {
                 $connection->executeStatement('DELETE FROM alert WHERE rule_id = ? AND labels_hash = ?', [
                     $ruleId,
@@ -156,14 +163,15 @@ final readonly class AlertStates
                 ruleId: Scalar::int($row['rule_id']),
             ),
             $this->database->connection->fetchAllAssociative(
-                "SELECT a.rule_id, r.name, a.since_at, r.hold_seconds FROM alert a JOIN rule r ON r.id = a.rule_id
+                "SELECT a.rule_id, r.name, a.since_at, JSON_VALUE(v.definition, '$.holdSeconds') AS hold_seconds FROM alert a
+                 JOIN rule r ON r.id = a.rule_id JOIN rule_revision v ON v.id = r.in_service_id
                  WHERE a.phase = 'building' AND r.enabled ORDER BY a.since_at LIMIT {$most}",
             ),
         );
     }
 
     /** @throws AlertsMoved */
-    private function advance(Connection $connection, int $ruleId, int $ruleVersion, RuleProgress $progress): void
+    private function advance(Connection $connection, int $ruleId, int $revisionId, RuleProgress $progress): void
     {
         $turn = $connection->fetchOne('SELECT turn FROM rule_progress WHERE rule_id = ? FOR UPDATE', [$ruleId]);
         if ($turn !== false && Scalar::int($turn) !== $progress->turn) {
@@ -171,8 +179,15 @@ final readonly class AlertStates
         }
         $this->database->upsert(
             'rule_progress',
-            ['rule_id', 'rule_version', 'through_at', 'formula_hash', 'turn'],
-            [[$ruleId, $ruleVersion, $progress->through->ms, $progress->formulaHash, $progress->turn]],
+            ['rule_id', 'revision_id', 'through_at', 'formula_hash', 'turn'],
+            [[$ruleId, $revisionId, $progress->through->ms, $progress->formulaHash, $progress->turn]],
         );
+    }
+
+    private static function memory(mixed $kept): Memory
+    {
+        $numbers = $kept === null ? [] : json_decode(Scalar::text($kept), true, 2, JSON_THROW_ON_ERROR);
+
+        return new Memory(array_map(Scalar::float(...), array_values((array) $numbers)));
     }
 }

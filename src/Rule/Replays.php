@@ -11,7 +11,7 @@ use Olivine\App\Platform\Problem;
 use Olivine\App\Platform\Settings;
 use Olivine\App\Rule\Answer\Replay;
 use Olivine\App\Rule\Answer\Timing;
-use Olivine\App\Rule\Entity\Rule;
+use Olivine\App\Rule\Definition\RuleDefinition;
 use Olivine\App\Store\Answer\ChartLine;
 use Olivine\App\Store\SeriesIndex;
 use Olivine\Core\Formula\Checker;
@@ -19,10 +19,10 @@ use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Line;
 use Olivine\Core\Formula\Lines;
-use Olivine\Core\Formula\Node\Node;
-use Olivine\Core\Formula\Parser;
 use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Formula\Tree;
+use Olivine\Core\Rule\BadRule;
+use Olivine\Core\Rule\Rule;
 use Olivine\Core\Rule\RuleEngine;
 use Olivine\Core\Time\Instant;
 
@@ -53,11 +53,13 @@ final readonly class Replays
      * @throws FormulaError  where the formula cannot be read or worked out
      * @throws TooMuchToRead where it would take more than may be read at once
      * @throws Problem       503 where too much is under way already
+     * @throws BadRule       naming the field that cannot be so
      */
-    public function of(Rule $rule, int $hours): Replay
+    public function of(RuleDefinition $rule, int $hours): Replay
     {
-        $step = $rule->stepSeconds * 1000;
-        $tree = Parser::parse($rule->formula);
+        $core = $rule->core();
+        $tree = $core->watched;
+        $step = $core->step->ms;
         $to = $this->settled->throughFor($tree, $this->settled->at($this->clock->now()->ms));
         $from = $to - $hours * self::HOUR_MS;
         $chartStep = max($step, (int) (ceil(($hours * self::HOUR_MS) / self::POINTS / $step) * $step));
@@ -70,14 +72,7 @@ final readonly class Replays
         [$outcome, $chart] = $this->heavy->within(
             self::SECONDS,
             fn(): array => [
-                $this->engine->run(
-                    $tree,
-                    $rule->threshold(),
-                    $rule->step(),
-                    [],
-                    Instant::ofMs($from),
-                    Instant::ofMs($to)->onStep($rule->step()),
-                ),
+                $this->engine->run($core, [], Instant::ofMs($from), Instant::ofMs($to)->onStep($core->step)),
                 $this->evaluator->range($tree, $first, $to, $chartStep),
             ],
         );
@@ -94,7 +89,7 @@ final readonly class Replays
             series: count($chart->lines),
             spells: $spells->all(),
             step: $chartStep,
-            timing: $this->timing($tree, $rule),
+            timing: $this->timing($core),
             to: Instant::ofMs($to),
             tookMs: round((hrtime(true) - $began) / 1e6, 1),
             unit: $this->checker->unitOf($tree),
@@ -125,8 +120,9 @@ final readonly class Replays
      *
      * @throws TooMuchToRead
      */
-    private function timing(Node $tree, Rule $rule): Timing
+    private function timing(Rule $rule): Timing
     {
+        $tree = $rule->watched;
         $interval = 0;
         foreach (Tree::selections($tree) as $selection) {
             foreach ($this->index->select($selection) as $series) {
@@ -138,7 +134,7 @@ final readonly class Replays
             gatherMs: $this->settings->ladder()->gather->ms,
             intervalMs: $interval,
             sendMs: $this->deliveries->usualSend()?->ms,
-            stepMs: $rule->stepSeconds * 1000,
+            stepMs: $rule->step->ms,
             windowMs: Tree::longestWindowMs($tree),
         );
     }

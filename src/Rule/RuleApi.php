@@ -7,38 +7,37 @@ namespace Olivine\App\Rule;
 use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Delivery\Repository\IncidentAlertRepository;
 use Olivine\App\People\Audit;
+use Olivine\App\People\Entity\Person;
 use Olivine\App\Platform\AsAWhole;
-use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Definition\Body;
 use Olivine\App\Platform\Problem;
 use Olivine\App\Platform\Versions;
+use Olivine\App\Rule\Definition\ReplayFields;
 use Olivine\App\Rule\Definition\RuleFields;
-use Olivine\App\Rule\Entity\Rule;
 use Olivine\App\Rule\Repository\RuleRepository;
 use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Rule\BadRule;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\Routing\Attribute\Route;
+use Symfony\Component\Security\Http\Attribute\CurrentUser;
 use Symfony\Component\Security\Http\Attribute\IsGranted;
 
 /** The rules: listed, written, changed, replayed before they are in service. */
 #[IsGranted('ROLE_VIEWER')]
 final readonly class RuleApi
 {
-    private const REPLAYED_HOURS = 168;
-
     public function __construct(
         private EntityManagerInterface $entities,
         private RuleRepository $rules,
         private RuleView $view,
         private RuleForm $form,
+        private RuleRevisions $revisions,
         private Replays $replays,
         private AlertStates $alerts,
         private RuleProblems $problems,
         private IncidentAlertRepository $raised,
         private Audit $audit,
-        private Clock $clock = new Clock(),
     ) {
     }
 
@@ -54,6 +53,13 @@ final readonly class RuleApi
         return new JsonResponse($this->view->one($this->rules->there($id)));
     }
 
+    /** @throws Problem 404 */
+    #[Route('/api/rules/{id<\d{1,9}>}/revisions', methods: ['GET'])]
+    public function revisions(int $id): JsonResponse
+    {
+        return new JsonResponse($this->view->revisions($this->rules->there($id)));
+    }
+
     /**
      * @throws FormulaError where the formula cannot be read or worked out
      * @throws BadRule      naming the field that cannot be so
@@ -61,13 +67,10 @@ final readonly class RuleApi
     #[Route('/api/rules', methods: ['POST'])]
     #[AsAWhole]
     #[IsGranted('ROLE_ENGINEER')]
-    public function add(#[Body] RuleFields $fields): JsonResponse
+    public function add(#[Body] RuleFields $fields, #[CurrentUser] Person $self): JsonResponse
     {
-        $rule = new Rule();
-        $rule->createdAt = $this->clock->now();
-        $this->form->fill($rule, $fields);
-        $this->entities->persist($rule);
-        $this->entities->flush();
+        $this->form->check($fields->definition, null);
+        $rule = $this->revisions->begin($fields->definition, $fields->enabled, $self, $fields->reason);
         $shown = $this->view->shown($rule);
         $this->audit->record('added', "rule {$rule->name}", null, $shown);
 
@@ -81,13 +84,14 @@ final readonly class RuleApi
     #[Route('/api/rules/{id<\d{1,9}>}', methods: ['PUT'])]
     #[AsAWhole]
     #[IsGranted('ROLE_ENGINEER')]
-    public function change(int $id, #[Body] RuleFields $fields): JsonResponse
+    public function change(int $id, #[Body] RuleFields $fields, #[CurrentUser] Person $self): JsonResponse
     {
         $rule = $this->rules->there($id);
         $before = $this->view->shown($rule);
         Versions::hold($fields->version, $rule->version, $before);
-        $this->form->fill($rule, $fields);
-        $this->entities->flush();
+        $this->form->check($fields->definition, $rule);
+        $rule->enabled = $fields->enabled;
+        $this->revisions->change($rule, $fields->definition, $self, $fields->reason);
         $shown = $this->view->shown($rule);
         $this->audit->record('changed', "rule {$rule->name}", $before, $shown);
 
@@ -108,7 +112,7 @@ final readonly class RuleApi
         $this->problems->drop($id);
         $this->entities->remove($rule);
         $this->entities->flush();
-        $this->audit->record('removed', "rule {$before->name}", $before, null);
+        $this->audit->record('removed', "rule {$before->definition->name}", $before, null);
 
         return new JsonResponse(null, 204);
     }
@@ -119,11 +123,10 @@ final readonly class RuleApi
      * @throws BadRule       naming the field that cannot be so
      */
     #[Route('/api/rules/replay', methods: ['POST'])]
-    public function replay(#[Body] RuleFields $fields): JsonResponse
+    public function replay(#[Body] ReplayFields $fields): JsonResponse
     {
-        $rule = new Rule();
-        $this->form->fillCondition($rule, $fields);
+        $this->form->checkCondition($fields->definition);
 
-        return new JsonResponse($this->replays->of($rule, $fields->hours ?? self::REPLAYED_HOURS));
+        return new JsonResponse($this->replays->of($fields->definition, $fields->hours));
     }
 }

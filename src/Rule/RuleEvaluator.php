@@ -12,17 +12,17 @@ use Olivine\App\Platform\LeaseLost;
 use Olivine\App\Platform\Part;
 use Olivine\App\Platform\PartName;
 use Olivine\App\Platform\PartWork;
+use Olivine\App\Platform\Problem;
 use Olivine\App\Platform\Scalar;
 use Olivine\App\Platform\WorkTime;
 use Olivine\App\Rule\Entity\Rule;
 use Olivine\Core\Formula\FormulaError;
-use Olivine\Core\Formula\Node\Node;
-use Olivine\Core\Formula\Parser;
 use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Rule\AlertTransition;
 use Olivine\Core\Rule\BadRule;
 use Olivine\Core\Rule\Outcome;
 use Olivine\Core\Rule\Phase;
+use Olivine\Core\Rule\Rule as CoreRule;
 use Olivine\Core\Rule\RuleEngine;
 use Olivine\Core\Rule\TrackedAlert;
 use Olivine\Core\Rule\Transition;
@@ -53,8 +53,8 @@ final class RuleEvaluator implements PartWork
     private array $rules = [];
     /** @var array<int, Instant> rule that is broken → when it is tried again */
     private array $broken = [];
-    /** @var array<string, Node> formula → tree */
-    private array $trees = [];
+    /** @var array<int, CoreRule> revision → as it works */
+    private array $cores = [];
     /** @var array<int, array{RuleProgress, array<string, TrackedAlert>}> how far each rule is, and its alerts */
     private array $states = [];
     /** @var array<int, Instant> rule that has no past of its own yet → the instant at which it begins to speak */
@@ -72,6 +72,7 @@ final class RuleEvaluator implements PartWork
         private readonly Database $database,
         #[Autowire(service: 'olivine.rules_as_it_was')]
         private readonly RuleEngine $engine,
+        private readonly RuleDefinitions $definitions,
         private readonly AlertStates $alerts,
         private readonly RuleProblems $problems,
         private readonly SettledReadings $settled,
@@ -132,6 +133,7 @@ final class RuleEvaluator implements PartWork
                 $this->rules[$rule->id()] = $rule;
             }
         }
+        $this->cores = array_intersect_key($this->cores, array_column(array_column($this->rules, 'inService'), 'id', 'id'));
         $this->states = array_intersect_key($this->states, $this->rules);
         $this->warming = array_intersect_key($this->warming, $this->rules);
         $this->broken = array_intersect_key($this->problems->next(), $this->rules);
@@ -153,7 +155,7 @@ final class RuleEvaluator implements PartWork
             unset($this->states[$rule->id()]);
 
             return true;
-        } catch (FormulaError|TooMuchToRead|BadRule $error) {
+        } catch (FormulaError|TooMuchToRead|BadRule|Problem $error) {
             $this->isBroken($rule, $error->getMessage(), $now);
 
             return false;
@@ -191,19 +193,21 @@ final class RuleEvaluator implements PartWork
      * @throws TooMuchToRead
      * @throws AlertsMoved
      * @throws BadRule
+     * @throws Problem
      */
     private function goOn(Rule $rule, Settled $settled): bool
     {
         $id = $rule->id();
-        $step = $rule->step();
+        $revision = $rule->inService->id();
+        $core = $this->cores[$revision] ??= $this->definitions->of($rule->inService)->core();
+        $step = $core->step;
         // Most rounds come before a rule's next instant has settled anywhere: then nothing of it needs to be looked up.
         if (isset($this->states[$id]) && $settled->fastest() < $this->states[$id][0]->through->plus($step)->ms) {
             return false;
         }
-        $tree = $this->trees[$rule->formula] ??= Parser::parse($rule->formula);
-        $through = Instant::ofMs($this->settled->throughFor($tree, $settled))->onStep($step);
+        $through = Instant::ofMs($this->settled->throughFor($core->watched, $settled))->onStep($step);
         if (!isset($this->states[$id])) {
-            $this->begin($rule, $tree, $through, $step);
+            $this->begin($rule, $core, $through);
         }
         [$progress, $before] = $this->states[$id];
         $goal = $this->warming[$id] ?? $through;
@@ -217,9 +221,9 @@ final class RuleEvaluator implements PartWork
             $after = $earliest;
         }
         $first = $after->onStep($step)->plus($step);
-        $outcome = $this->part($rule, $tree, $step, $before, $first, $goal);
+        $outcome = $this->part($rule, $core, $before, $first, $goal);
         unset($this->states[$id]);
-        $this->keep($rule, $tree, $before, $outcome, $progress->through($outcome->through));
+        $this->keep($rule, $core, $before, $outcome, $progress->through($outcome->through));
         $this->instants += $outcome->through->since($first)->steps($step) + 1;
         $this->late = $this->clock->now()->since($outcome->through)->ms / 1000;
 
@@ -234,21 +238,21 @@ final class RuleEvaluator implements PartWork
      * @throws FormulaError
      * @throws TooMuchToRead
      */
-    private function begin(Rule $rule, Node $tree, Instant $through, Duration $step): void
+    private function begin(Rule $rule, CoreRule $core, Instant $through): void
     {
         $id = $rule->id();
         $progress = $this->alerts->progress($id);
-        $hash = RuleProgress::hash($rule->formula);
+        $hash = RuleProgress::hash($core->watched);
         if ($progress === null) {
             $this->warming[$id] = $through;
-            $this->states[$id] = [new RuleProgress($through->minus($rule->threshold()->lostAfter), $hash), []];
+            $this->states[$id] = [new RuleProgress($through->minus($core->holding->lostAfter), $hash), []];
 
             return;
         }
         $alerts = $this->alerts->load($id);
         if ($progress->formulaHash !== $hash) {
             $progress = new RuleProgress($progress->through, $hash, $progress->turn);
-            $alerts = $this->endUnlooked($rule, $tree, $alerts, $progress);
+            $alerts = $this->endUnlooked($rule, $core, $alerts, $progress);
         }
         $this->states[$id] = [$progress, $alerts];
     }
@@ -258,16 +262,16 @@ final class RuleEvaluator implements PartWork
      *
      * @throws TooMuchToRead
      */
-    private function part(Rule $rule, Node $tree, Duration $step, array $before, Instant $first, Instant $goal): Outcome
+    private function part(Rule $rule, CoreRule $core, array $before, Instant $first, Instant $goal): Outcome
     {
         $id = $rule->id();
         $instants = $this->instantsAtOnce[$id] ?? self::FIRST_INSTANTS;
-        $last = $goal->earlier($first->plus($step->times($instants - 1)));
+        $last = $goal->earlier($first->plus($core->step->times($instants - 1)));
         $began = hrtime(true);
         $this->time->begin(self::INSTANT_SECONDS);
         try {
             $outcome = $this->database->snapshot(
-                fn(): Outcome => $this->engine->part($tree, $rule->threshold(), $step, $before, $first, $last),
+                fn(): Outcome => $this->engine->part($core, $before, $first, $last),
             );
         } catch (TooMuchToRead $error) {
             if ($last === $first) {
@@ -275,10 +279,10 @@ final class RuleEvaluator implements PartWork
             }
             $this->instantsAtOnce[$id] = max(1, intdiv($instants, 4));
 
-            return $this->part($rule, $tree, $step, $before, $first, $goal);
+            return $this->part($rule, $core, $before, $first, $goal);
         }
         $seconds = (hrtime(true) - $began) / 1e9;
-        $done = $outcome->through->since($first)->steps($step) + 1;
+        $done = $outcome->through->since($first)->steps($core->step) + 1;
         $this->instantsAtOnce[$id] = max(
             1,
             min(self::MOST_INSTANTS, 2 * $instants, (int) (($done * self::PART_SECONDS) / max(0.001, $seconds))),
@@ -294,7 +298,7 @@ final class RuleEvaluator implements PartWork
      * @throws FormulaError
      * @throws TooMuchToRead
      */
-    private function keep(Rule $rule, Node $tree, array $before, Outcome $outcome, RuleProgress $progress): void
+    private function keep(Rule $rule, CoreRule $core, array $before, Outcome $outcome, RuleProgress $progress): void
     {
         $id = $rule->id();
         if (isset($this->warming[$id])) {
@@ -304,11 +308,11 @@ final class RuleEvaluator implements PartWork
                 return;
             }
             // What it would have said before it was there is said by nobody, but how things stand now is.
-            $opening = $this->engine->opening($tree, $outcome->alerts, $outcome->through);
+            $opening = $this->engine->opening($core, $outcome->alerts, $outcome->through);
             $outcome = new Outcome($outcome->alerts, $opening, $outcome->through);
             $before = [];
         }
-        $this->alerts->save($id, $rule->version, $before, $outcome, $progress);
+        $this->alerts->save($id, $rule->inService->id(), $before, $outcome, $progress);
         unset($this->warming[$id]);
         $this->states[$id] = [$progress, $outcome->alerts];
     }
@@ -324,13 +328,13 @@ final class RuleEvaluator implements PartWork
      * @throws TooMuchToRead
      * @throws AlertsMoved
      */
-    private function endUnlooked(Rule $rule, Node $tree, array $alerts, RuleProgress $progress): array
+    private function endUnlooked(Rule $rule, CoreRule $core, array $alerts, RuleProgress $progress): array
     {
         $ended = [];
         foreach ($alerts as $key => $alert) {
             if (
                 !$this->engine->looksAt(
-                    $tree,
+                    $core->watched,
                     $alert->labels,
                     $progress->through->minus(Duration::ofHours(self::LOOKED_AT_HOURS)),
                     $progress->through,
@@ -343,7 +347,7 @@ final class RuleEvaluator implements PartWork
         $left = array_diff_key($alerts, $ended);
         $this->end(
             $rule->id(),
-            $rule->version,
+            $rule->inService->id(),
             $ended,
             'the rule was changed and does not look at it any more' . $this->by($rule->name),
             $progress,
@@ -359,21 +363,22 @@ final class RuleEvaluator implements PartWork
      */
     private function switchOff(Instant $now): void
     {
-        $off = $this->database->connection->fetchAllKeyValue(
-            'SELECT r.id, r.name FROM rule r JOIN rule_progress p ON p.rule_id = r.id WHERE r.enabled = 0',
+        $off = $this->database->connection->fetchAllNumeric(
+            'SELECT r.id, r.name, r.in_service_id FROM rule r JOIN rule_progress p ON p.rule_id = r.id WHERE r.enabled = 0',
         );
-        foreach ($off as $id => $name) {
-            $progress = $this->slots->has((int) $id) ? $this->alerts->progress((int) $id) : null;
+        foreach ($off as [$id, $name, $revision]) {
+            $id = Scalar::int($id);
+            $progress = $this->slots->has($id) ? $this->alerts->progress($id) : null;
             if ($progress !== null) {
                 $this->end(
-                    (int) $id,
-                    0,
-                    $this->alerts->load((int) $id),
+                    $id,
+                    Scalar::int($revision),
+                    $this->alerts->load($id),
                     'the rule was switched off' . $this->by(Scalar::text($name)),
                     $progress->through($progress->through->later($now)),
                 );
-                $this->alerts->forget((int) $id);
-                $this->problems->over((int) $id, $now);
+                $this->alerts->forget($id);
+                $this->problems->over($id, $now);
             }
         }
     }
@@ -383,7 +388,7 @@ final class RuleEvaluator implements PartWork
      *
      * @throws AlertsMoved
      */
-    private function end(int $ruleId, int $version, array $ended, string $why, RuleProgress $progress): void
+    private function end(int $ruleId, int $revisionId, array $ended, string $why, RuleProgress $progress): void
     {
         $transitions = [];
         foreach ($ended as $alert) {
@@ -403,7 +408,7 @@ final class RuleEvaluator implements PartWork
                 );
             }
         }
-        $this->alerts->save($ruleId, $version, $ended, new Outcome([], $transitions, $progress->through), $progress);
+        $this->alerts->save($ruleId, $revisionId, $ended, new Outcome([], $transitions, $progress->through), $progress);
     }
 
     /** ` by Ines Duarte`, by the audit of the rule. */

@@ -5,15 +5,14 @@ declare(strict_types=1);
 namespace Olivine\App\Rule;
 
 use Olivine\App\Platform\Problem;
-use Olivine\App\Rule\Definition\RuleFields;
+use Olivine\App\Rule\Definition\RuleDefinition;
 use Olivine\App\Rule\Entity\Rule;
 use Olivine\App\Rule\Repository\RuleRepository;
 use Olivine\Core\Formula\Checker;
 use Olivine\Core\Formula\FormulaError;
-use Olivine\Core\Formula\Parser;
 use Olivine\Core\Rule\BadRule;
 
-/** Takes what people wrote of a rule over, after all that can only be told beside what is there. */
+/** What can only be told of a rule beside what is there: whether its formula fits what is known, and its name nobody else's. */
 final readonly class RuleForm
 {
     public function __construct(private RuleRepository $rules, private Checker $checker)
@@ -21,56 +20,34 @@ final readonly class RuleForm
     }
 
     /**
+     * @param Rule|null $self which it would be
+     *
      * @throws Problem      naming the field
      * @throws FormulaError where the formula cannot be read or worked out
      * @throws BadRule      naming the field that cannot be so
      */
-    public function fill(Rule $rule, RuleFields $fields): void
+    public function check(RuleDefinition $definition, ?Rule $self): void
     {
-        $same = $this->rules->named($fields->name);
-        if ($same !== null && $same->id !== $rule->id) {
-            throw Problem::field('name', "There is a rule named {$fields->name} already");
+        $same = $this->rules->named($definition->name);
+        if ($same !== null && $same->id !== $self?->id) {
+            throw Problem::field('name', "There is a rule named {$definition->name} already");
         }
-        $this->fillCondition($rule, $fields);
+        $this->checkCondition($definition);
     }
 
     /**
      * All that decides what it raises; what a replay needs.
      *
-     * @throws FormulaError where the formula cannot be read or worked out
      * @throws Problem      naming the field and what it must be
+     * @throws FormulaError where the formula cannot be read or worked out
      * @throws BadRule      naming the field that cannot be so
      */
-    public function fillCondition(Rule $rule, RuleFields $fields): void
+    public function checkCondition(RuleDefinition $definition): void
     {
-        $this->checker->unitOf(Parser::parse($fields->formula));
-        $rule->name = $fields->name;
-        $rule->formula = $fields->formula;
-        $rule->severity = $fields->severity;
-        $rule->direction = $fields->direction;
-        $rule->limit = $fields->limit;
-        $rule->holdSeconds = $fields->holdSeconds;
-        $rule->clearLimit = $fields->clearLimit;
-        $rule->clearHoldSeconds = $fields->clearHoldSeconds;
-        $rule->blindAfterSeconds = $fields->blindAfterSeconds;
-        $rule->blindSeverity = $fields->blindSeverity;
-        $rule->lostAfterSeconds = $fields->lostAfterSeconds ?? $rule->lostAfterSeconds;
-        $rule->worseLimit = $fields->worseLimit;
-        $rule->worseSeverity = $fields->worseSeverity;
-        $rule->service = $fields->service;
-        $rule->runbook = self::runbook($fields->runbook);
-        $rule->enabled = $fields->enabled;
-        // It says what does not fit together.
-        $rule->threshold();
-    }
-
-    /** @throws Problem */
-    private static function runbook(string $runbook): string
-    {
-        $isAddress = preg_match('~^[a-z][a-z0-9+.-]*:~i', $runbook) === 1;
-
-        return !$isAddress || preg_match('~^https?://~i', $runbook) === 1
-            ? $runbook
-            : throw Problem::field('runbook', 'runbook must be a web address (http or https) or plain words');
+        $this->checker->unitOf($definition->core()->watched);
+        $isAddress = preg_match('~^[a-z][a-z0-9+.-]*:~i', $definition->runbook) === 1;
+        if ($isAddress && preg_match('~^https?://~i', $definition->runbook) !== 1) {
+            throw Problem::field('runbook', 'runbook must be a web address (http or https) or plain words');
+        }
     }
 }

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Olivine\App\Rule;
 
+use Olivine\Core\Formula\Node\Node;
+use Olivine\Core\Formula\Printer;
 use Olivine\Core\Time\Instant;
 
 /** How far a rule has been evaluated, by which formula, and the turn of its alerts' labels, which changes when a target is called otherwise. */
@@ -13,9 +15,9 @@ final readonly class RuleProgress
     {
     }
 
-    public static function hash(string $formula): string
+    public static function hash(Node $watched): string
     {
-        return substr(hash('sha256', $formula), 0, 32);
+        return substr(hash('sha256', Printer::print($watched)), 0, 32);
     }
 
     public function through(Instant $through): self

@@ -4,31 +4,48 @@ declare(strict_types=1);
 
 namespace Olivine\App\Rule;
 
+use Olivine\App\People\Repository\PersonRepository;
 use Olivine\App\Platform\Clock;
+use Olivine\App\Platform\Problem;
+use Olivine\App\Rule\Answer\Revision;
 use Olivine\App\Rule\Answer\Rule as ShownRule;
 use Olivine\App\Rule\Answer\RuleRow;
+use Olivine\App\Rule\Definition\RuleDefinition;
 use Olivine\App\Rule\Entity\Rule;
+use Olivine\App\Rule\Entity\RuleRevision;
 use Olivine\App\Rule\Repository\RuleRepository;
+use Olivine\App\Rule\Repository\RuleRevisionRepository;
 use Olivine\Core\Formula\Checker;
 use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Parser;
 use Olivine\Core\Formula\Printer;
+use Olivine\Core\Rule\BadRule;
+use Olivine\Core\Rule\Severity;
 use Olivine\Core\Time\Duration;
 
 /** What the screens show of rules. */
 final readonly class RuleView
 {
+    private const MOST_REVISIONS = 100;
+
     public function __construct(
         private RuleRepository $rules,
+        private RuleRevisionRepository $revisions,
+        private RuleDefinitions $definitions,
         private RuleProblems $problems,
         private AlertStates $alerts,
         private Transitions $transitions,
+        private PersonRepository $people,
         private Checker $checker,
         private Clock $clock = new Clock(),
     ) {
     }
 
-    /** @return list<RuleRow> by name, with what each raised */
+    /**
+     * @return list<RuleRow> by name, with what each raised
+     *
+     * @throws Problem where what is kept of one cannot be read any more
+     */
     public function rows(): array
     {
         $phases = $this->alerts->phasesByRule();
@@ -45,47 +62,75 @@ final readonly class RuleView
         );
     }
 
+    /** @throws Problem where what is kept of it cannot be read any more */
     public function one(Rule $rule): ShownRule
     {
         return $this->shown($rule, $this->problems->byRule()[$rule->id()] ?? null);
     }
 
-    /** What cannot be evaluated says why before anything else. */
+    /**
+     * What cannot be evaluated says why before anything else.
+     *
+     * @throws Problem where what is kept of it cannot be read any more
+     */
     public function shown(Rule $rule, ?RuleProblem $problem = null): ShownRule
     {
-        $formula = $rule->formula;
+        $definition = $this->definitions->of($rule->inService);
         $unit = '';
+        $words = '';
+        $severity = null;
         $fault = null;
         try {
-            $tree = Parser::parse($rule->formula);
-            $formula = Printer::print($tree);
-            $unit = $this->checker->unitOf($tree);
-        } catch (FormulaError $error) {
+            $unit = $this->checker->unitOf(Parser::parse($definition->formula));
+            $condition = $definition->condition->core();
+            $words = $condition->words($unit);
+            $severity = $condition->severity();
+        } catch (FormulaError|BadRule $error) {
             $fault = $error->getMessage();
         }
 
         return new ShownRule(
             id: $rule->id(),
-            name: $rule->name,
-            blindAfterSeconds: $rule->blindAfterSeconds,
-            blindSeverity: $rule->blindSeverity,
-            lostAfterSeconds: $rule->lostAfterSeconds,
-            clearHoldSeconds: $rule->clearHoldSeconds,
-            clearLimit: $rule->clearLimit,
-            direction: $rule->direction,
+            definition: self::printed($definition),
             enabled: $rule->enabled,
             brokenSince: $problem?->since,
             fault: $problem->message ?? $fault,
-            formula: $formula,
-            holdSeconds: $rule->holdSeconds,
-            limit: $rule->limit,
-            runbook: $rule->runbook,
-            service: $rule->service,
-            severity: $rule->severity,
+            revision: $rule->inService->number,
+            severity: $severity ?? Severity::Minor,
             unit: $unit,
             version: $rule->version,
-            worseLimit: $rule->worseLimit,
-            worseSeverity: $rule->worseSeverity,
+            words: $words,
         );
+    }
+
+    /**
+     * @return list<Revision> the newest first
+     *
+     * @throws Problem where what is kept of one cannot be read any more
+     */
+    public function revisions(Rule $rule): array
+    {
+        $names = $this->people->names();
+
+        return array_map(
+            fn(RuleRevision $one): Revision => new Revision(
+                number: $one->number,
+                at: $one->at,
+                author: $names[$one->authorId] ?? null,
+                definition: $this->definitions->of($one),
+                reason: $one->reason,
+            ),
+            $this->revisions->of($rule->id(), self::MOST_REVISIONS),
+        );
+    }
+
+    /** With its formula as it is written everywhere. */
+    private static function printed(RuleDefinition $definition): RuleDefinition
+    {
+        try {
+            return $definition->withFormula(Printer::print(Parser::parse($definition->formula)));
+        } catch (FormulaError) {
+            return $definition;
+        }
     }
 }

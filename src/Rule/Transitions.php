@@ -16,6 +16,7 @@ final readonly class Transitions
 {
     private const COLUMNS = [
         'rule_id',
+        'revision_id',
         'labels_hash',
         'labels',
         'at',
@@ -23,6 +24,7 @@ final readonly class Transitions
         'to_phase',
         'severity',
         'value',
+        'numbers',
         'onset_at',
         'why',
         'taken',
@@ -34,12 +36,12 @@ final readonly class Transitions
     }
 
     /** @param list<AlertTransition> $happened within the transaction that writes the states they lead to */
-    public function add(int $ruleId, array $happened): void
+    public function add(int $ruleId, int $revisionId, array $happened): void
     {
         $this->database->insertNew(
             'transition',
             self::COLUMNS,
-            array_map(static fn(AlertTransition $one): array => self::row($ruleId, $one), $happened),
+            array_map(static fn(AlertTransition $one): array => self::row($ruleId, $revisionId, $one), $happened),
         );
     }
 
@@ -63,6 +65,7 @@ final readonly class Transitions
         return new StoredTransition(
             id: $id,
             ruleId: Scalar::int($row['rule_id']),
+            revisionId: Scalar::int($row['revision_id']),
             labelsHash: Scalar::text($row['labels_hash']),
             labels: AlertKey::labels(Scalar::text($row['labels'])),
             at: Scalar::instant($row['at']),
@@ -70,6 +73,7 @@ final readonly class Transitions
             to: Phase::from(Scalar::text($row['to_phase'])),
             severity: $row['severity'] === null ? null : Severity::from(Scalar::text($row['severity'])),
             value: $row['value'] === null ? null : Scalar::float($row['value']),
+            numbers: $row['numbers'] === null ? [] : self::numbersOf(Scalar::text($row['numbers'])),
             onset: Scalar::instant($row['onset_at'] ?? $row['at']),
             why: Scalar::text($row['why']),
         );
@@ -97,13 +101,14 @@ final readonly class Transitions
     }
 
     /** @return list<int|float|string|null> */
-    private static function row(int $ruleId, AlertTransition $happened): array
+    private static function row(int $ruleId, int $revisionId, AlertTransition $happened): array
     {
         $transition = $happened->transition;
         $value = $transition->value !== null && is_finite($transition->value) ? $transition->value : null;
 
         return [
             $ruleId,
+            $revisionId,
             AlertKey::hash($happened->labels),
             AlertKey::json($happened->labels),
             $transition->at->ms,
@@ -111,9 +116,29 @@ final readonly class Transitions
             $transition->to->value,
             $transition->severity?->value,
             $value,
+            self::numbers($transition->numbers),
             $transition->onset?->ms,
             mb_substr($transition->why, 0, self::LONGEST_WHY),
             0,
         ];
+    }
+
+    /** @param array<string, float> $numbers what is not finite is left out */
+    private static function numbers(array $numbers): ?string
+    {
+        $finite = array_filter($numbers, is_finite(...));
+
+        return $finite === [] ? null : json_encode($finite, JSON_THROW_ON_ERROR);
+    }
+
+    /** @return array<string, float> */
+    private static function numbersOf(string $numbers): array
+    {
+        $read = [];
+        foreach ((array) json_decode($numbers, true, 2, JSON_THROW_ON_ERROR) as $name => $number) {
+            $read[(string) $name] = Scalar::float($number);
+        }
+
+        return $read;
     }
 }

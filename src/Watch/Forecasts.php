@@ -6,18 +6,16 @@ namespace Olivine\App\Watch;
 
 use Doctrine\ORM\EntityManagerInterface;
 use Doctrine\ORM\Query;
-use Olivine\App\Delivery\IncidentSentence;
-use Olivine\App\Platform\Scalar;
+use Olivine\App\Delivery\RaisingRules;
 use Olivine\App\Platform\SlowAnswer;
 use Olivine\App\Rule\Entity\Rule;
 use Olivine\App\Watch\Answer\Forecast;
-use Olivine\Core\Formula\Checker;
 use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Parser;
 use Olivine\Core\Formula\TooMuchToRead;
+use Olivine\Core\Rule\Condition\Threshold;
 use Olivine\Core\Rule\Trend;
-use Olivine\Core\Series\Quantity;
 use Olivine\Core\Time\Duration;
 use Olivine\Core\Time\Instant;
 
@@ -34,7 +32,7 @@ final readonly class Forecasts implements SlowAnswer
     public function __construct(
         private EntityManagerInterface $entities,
         private Evaluator $evaluator,
-        private Checker $checker,
+        private RaisingRules $rules,
     ) {
     }
 
@@ -63,23 +61,27 @@ final readonly class Forecasts implements SlowAnswer
         /** @var list<Rule> $enabled */
         $enabled = $rules->getResult();
         foreach ($enabled as $rule) {
+            $by = $this->rules->inService($rule);
+            $condition = $by?->condition;
+            if ($by === null || !$condition instanceof Threshold || $condition->limits->side->isRange()) {
+                continue;
+            }
+            $limits = $condition->limits;
             try {
-                $tree = Parser::parse($rule->formula);
-                $unit = $this->checker->unitOf($tree);
+                $tree = Parser::parse($by->rule->formula);
                 $lines = $this->evaluator->range($tree, $now->ms - self::BACK_MS, $now->ms, self::STEP_MS)->lines;
             } catch (FormulaError|TooMuchToRead) {
                 continue;
             }
             foreach ($lines as $line) {
-                $at = Trend::crossing($line->values, Duration::ofMs(self::STEP_MS), $now, $rule->limit, $rule->direction);
+                $at = Trend::crossing($line->values, Duration::ofMs(self::STEP_MS), $now, $limits->mildest->limit, $limits->side);
                 if ($at !== null) {
-                    $where = IncidentSentence::where($line->labels);
                     $found[] = new Forecast(
                         at: $at,
                         ruleId: $rule->id(),
-                        service: $rule->service !== '' ? $rule->service : $line->labels->get('service'),
-                        severity: $rule->severity,
-                        words: Scalar::text($rule->name) . "{$where} would reach " . Quantity::words($rule->limit, $unit),
+                        service: $by->rule->service !== '' ? $by->rule->service : $line->labels->get('service'),
+                        severity: $limits->mildest->severity,
+                        words: "{$by->name($line->labels)} would reach {$by->value($limits->mildest->limit)}",
                     );
                 }
             }

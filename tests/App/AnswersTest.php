@@ -6,6 +6,7 @@ namespace Olivine\Tests\App;
 
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
+use Symfony\Component\Serializer\Attribute\DiscriminatorMap;
 use Symfony\Component\Yaml\Yaml;
 
 /** The schemas of the contract mirror the classes: what answers are made of, and what people may write. */
@@ -15,7 +16,7 @@ final class AnswersTest extends TestCase
     /** A schema that is no class of ours: words, or what the framework answers. */
     private const NO_CLASSES = ['Labels', 'Problem', 'ImportReport', 'Severity', 'Role', 'MailTls', 'ExportForm'];
     /** What is written of these goes beyond what is promised for one purpose each: to test, to change, to replay. */
-    private const BESIDE = ['TargetFields' => ['id', 'version'], 'GroupFields' => ['version'], 'RuleFields' => ['version', 'hours']];
+    private const BESIDE = ['TargetFields' => ['id', 'version'], 'GroupFields' => ['version'], 'RuleFields' => ['version']];
 
     /** @return iterable<string, array{class-string, array<string, mixed>}> */
     public static function schemas(): iterable
@@ -36,6 +37,11 @@ final class AnswersTest extends TestCase
     public function testTheSchemaSaysWhatTheClassHolds(string $class, array $schema): void
     {
         self::assertNotSame(\stdClass::class, $class, 'no class of that name in Answer or Definition');
+        if (isset($schema['oneOf'])) {
+            $this->holdKinds($class, $schema);
+
+            return;
+        }
         $this->hold($class, $schema['anyOf'][0] ?? $schema, self::BESIDE[(new \ReflectionClass($class))->getShortName()] ?? []);
     }
 
@@ -53,6 +59,22 @@ final class AnswersTest extends TestCase
         self::assertEqualsCanonicalizing(array_keys($schema['properties']), array_diff(array_keys($properties), $beside), $class);
         foreach ($schema['properties'] as $name => $promised) {
             $this->holdOne($properties[$name], $promised, in_array($name, $schema['required'] ?? [], true));
+        }
+    }
+
+    /**
+     * @param class-string         $interface
+     * @param array<string, mixed> $schema
+     */
+    private function holdKinds(string $interface, array $schema): void
+    {
+        $map = (new \ReflectionClass($interface))->getAttributes(DiscriminatorMap::class)[0]->newInstance();
+        self::assertSame($map->typeProperty, $schema['discriminator']['propertyName']);
+        self::assertSame(array_keys($map->mapping), array_keys($schema['discriminator']['mapping']));
+        foreach ($map->mapping as $kind => $class) {
+            $name = basename((string) $schema['discriminator']['mapping'][$kind]);
+            self::assertSame((new \ReflectionClass($class))->getShortName(), $name);
+            self::assertSame([$kind], self::promised()[$name]['properties'][$map->typeProperty]['enum']);
         }
     }
 
@@ -75,6 +97,11 @@ final class AnswersTest extends TestCase
             ? array_values(array_filter($promised['anyOf'], static fn(array $one): bool => ($one['type'] ?? '') !== 'null'))[0]
             : $promised;
         $inner = self::resolved($inner);
+        if (isset($inner['oneOf'])) {
+            self::assertTrue(interface_exists($name), "{$where} is of several kinds");
+
+            return;
+        }
         if (isset($inner['properties'])) {
             self::assertTrue(class_exists($name), "{$where} is an object");
             $this->hold($name, $inner);
@@ -144,7 +171,7 @@ final class AnswersTest extends TestCase
         foreach ((array) glob(self::ROOT . '/src/*/{Answer,Definition}/*.php', GLOB_BRACE) as $file) {
             [$domain, $kind, $name] = array_slice(explode('/', substr((string) $file, 0, -4)), -3);
             $class = "Olivine\\App\\{$domain}\\{$kind}\\{$name}";
-            if (class_exists($class)) {
+            if (class_exists($class) || interface_exists($class)) {
                 $found[$name] = $class;
             }
         }

@@ -10,15 +10,15 @@ use PHPUnit\Framework\TestCase;
 /** The API over real HTTP: who may do what, what hostile input meets, and that each change is written down. */
 final class ApiTest extends TestCase
 {
-    private const RULE = ['name' => 'Test rule', 'enabled' => true] + PlainRule::FIELDS;
+    private const RULE = ['name' => 'Test rule', 'enabled' => true];
 
     /** @return iterable<string, array{string, string, array<string, mixed>|null, array<string, int>}> what, and the status each role gets */
     public static function rights(): iterable
     {
         yield 'read Watch' => ['GET', '/api/watch', null, ['nobody' => 401, 'viewer' => 200, 'engineer' => 200, 'admin' => 200]];
         yield 'read a chart' => ['GET', '/api/chart?formula=messaging_queue_depth', null, ['nobody' => 401, 'viewer' => 200]];
-        yield 'replay a rule' => ['POST', '/api/rules/replay', ['hours' => 1] + self::RULE, ['nobody' => 401, 'viewer' => 200]];
-        yield 'write a rule' => ['POST', '/api/rules', ['limit' => 'x'] + self::RULE, ['nobody' => 401, 'viewer' => 403, 'engineer' => 422]];
+        yield 'replay a rule' => ['POST', '/api/rules/replay', array_diff_key(PlainRule::of(['hours' => 1] + self::RULE), ['enabled' => 0]), ['nobody' => 401, 'viewer' => 200]];
+        yield 'write a rule' => ['POST', '/api/rules', PlainRule::of(['limit' => 'x'] + self::RULE), ['nobody' => 401, 'viewer' => 403, 'engineer' => 422]];
         yield 'acknowledge' => ['POST', '/api/incidents/999999/acknowledge', [], ['nobody' => 401, 'viewer' => 403, 'engineer' => 404]];
         yield 'add a target' => ['POST', '/api/targets', [], ['nobody' => 401, 'viewer' => 403, 'engineer' => 422]];
         yield 'test a target' => ['POST', '/api/targets/test', [], ['viewer' => 403, 'engineer' => 422]];
@@ -161,8 +161,23 @@ final class ApiTest extends TestCase
         yield 'a severity of our own making' => [['severity' => 'awful'], 'severity'];
         yield 'a limit that is a text' => [['limit' => '400'], 'limit'];
         yield 'a negative hold' => [['holdSeconds' => -1], 'holdSeconds'];
-        yield 'clearing past the limit' => [['limit' => 10, 'clearLimit' => 20], 'clearLimit'];
-        yield 'a worse step without severity' => [['worseLimit' => 100_000], 'worseLimit'];
+        yield 'clearing past the limit' => [['limit' => 10, 'clear' => 20], 'clear'];
+        yield 'a condition that is a text' => [['condition' => 'above 400'], 'condition'];
+        yield 'a condition of no kind' => [['condition' => ['side' => 'above']], 'kind'];
+        yield 'a condition of a kind of our own making' => [['condition' => ['kind' => 'awful']], 'kind'];
+        yield 'no limit at all' => [['condition' => ['kind' => 'threshold', 'side' => 'above', 'limits' => [], 'clear' => 1]], 'limits'];
+        yield 'a limit of no severity' => [
+            ['condition' => ['kind' => 'threshold', 'side' => 'above', 'limits' => [['limit' => 1]], 'clear' => 1]],
+            'severity',
+        ];
+        yield 'a range with one end' => [
+            ['condition' => ['kind' => 'threshold', 'side' => 'outside', 'limits' => [['severity' => 'major', 'limit' => 1]], 'clear' => 1]],
+            'limits',
+        ];
+        yield 'a field of another kind' => [
+            ['condition' => ['kind' => 'threshold', 'side' => 'above', 'limits' => [['severity' => 'major', 'limit' => 1]], 'clear' => 1, 'ago' => 60]],
+            'ago',
+        ];
         yield 'a runbook that runs' => [['runbook' => 'javascript:alert(1)'], 'runbook'];
     }
 
@@ -170,7 +185,7 @@ final class ApiTest extends TestCase
     #[DataProvider('badRules')]
     public function testABadRuleIsRefusedAndItsFieldNamed(array $change, string $field): void
     {
-        [$status, $problem] = $this->as('engineer')->send('POST', '/api/rules', $change + self::RULE);
+        [$status, $problem] = $this->as('engineer')->send('POST', '/api/rules', PlainRule::of($change + self::RULE));
         self::assertSame([422, $field], [$status, $problem['field'] ?? null], json_encode($problem, JSON_THROW_ON_ERROR));
         self::assertStringNotContainsString('Exception', (string) $problem['title']);
     }
@@ -179,18 +194,18 @@ final class ApiTest extends TestCase
     {
         $client = $this->as('engineer');
         $name = 'Audited ' . bin2hex(random_bytes(4));
-        [$status, $rule] = $client->send('POST', '/api/rules', ['name' => $name] + self::RULE);
+        [$status, $rule] = $client->send('POST', '/api/rules', PlainRule::of(['name' => $name] + self::RULE));
         self::assertSame(201, $status);
-        self::assertSame(422, $client->send('POST', '/api/rules', ['name' => $name] + self::RULE)[0], 'a name is given once');
-        [$status, $changed] = $client->send('PUT', "/api/rules/{$rule['id']}", ['limit' => 100_000] + $rule);
+        self::assertSame(422, $client->send('POST', '/api/rules', PlainRule::of(['name' => $name] + self::RULE))[0], 'a name is given once');
+        [$status, $changed] = $client->send('PUT', "/api/rules/{$rule['id']}", PlainRule::changed($rule, ['limit' => 100_000]));
         self::assertSame([200, $rule['version'] + 1], [$status, $changed['version']]);
-        self::assertSame(409, $client->send('PUT', "/api/rules/{$rule['id']}", ['limit' => 5] + $rule)[0], 'from an old reading of it');
+        self::assertSame(409, $client->send('PUT', "/api/rules/{$rule['id']}", PlainRule::changed($rule, ['limit' => 5]))[0], 'from an old reading of it');
         self::assertSame(204, $client->send('DELETE', "/api/rules/{$rule['id']}", [])[0]);
         $entries = array_values(
             array_filter($this->as('admin')->send('GET', '/api/audit')[1], static fn(array $entry): bool => $entry['subject'] === "rule {$name}"),
         );
         self::assertSame(['removed', 'changed', 'added'], array_column($entries, 'action'));
-        self::assertSame([99_999, 100_000], [$entries[1]['before']['limit'], $entries[1]['after']['limit']]);
+        self::assertSame([99_999, 100_000], array_map(PlainRule::limitOf(...), [$entries[1]['before'], $entries[1]['after']]));
         self::assertSame('Ines Duarte', $entries[1]['person']);
     }
 
@@ -263,7 +278,7 @@ final class ApiTest extends TestCase
         $admin = $this->as('admin');
         foreach (["a\nBcc: b", "a\rb", "a\u{2028}b", "a\u{2029}b", "a\u{0085}b", "a\u{001B}[2Jb", "a\u{202E}b"] as $name) {
             $bodies = [
-                '/api/rules' => ['name' => $name] + self::RULE,
+                '/api/rules' => PlainRule::of(['name' => $name] + self::RULE),
                 '/api/groups' => ['name' => $name],
                 '/api/targets' => ['name' => $name, 'url' => 'http://127.0.0.1:9/metrics'],
                 '/api/people' => ['name' => $name, 'email' => 'line@saltmarsh.example', 'role' => 'viewer', 'password' => 'quite a long one'],
@@ -281,7 +296,7 @@ final class ApiTest extends TestCase
         $admin = $this->as('admin');
         $mark = bin2hex(random_bytes(3));
         $things = [
-            '/api/rules' => [['name' => "twice {$mark}"] + self::RULE, ['limit' => 100_000], 'limit'],
+            '/api/rules' => [PlainRule::of(['name' => "twice {$mark}"] + self::RULE), ['enabled' => false], 'enabled'],
             '/api/groups' => [['name' => "twice {$mark}", 'intervalSeconds' => 60], ['intervalSeconds' => 30], 'intervalSeconds'],
             '/api/targets' => [
                 ['name' => "twice {$mark}", 'url' => 'http://127.0.0.1:9/metrics', 'intervalSeconds' => 3_600],

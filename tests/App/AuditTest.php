@@ -21,7 +21,6 @@ final class AuditTest extends TestCase
     ];
     /** Takes readings in by the piece, each of them a whole, and may be done again. */
     private const BY_THE_PIECE = ['POST /api/import'];
-    private const RULE = PlainRule::FIELDS;
 
     public function testWhateverChangesSomethingChangesItAsAWhole(): void
     {
@@ -49,7 +48,10 @@ final class AuditTest extends TestCase
         $admin = new Client('admin@saltmarsh.example');
         $name = 'audited ' . bin2hex(random_bytes(4));
         $lives = [
-            '/api/rules' => ['rule', [['name' => $name] + self::RULE, ['limit' => 77, 'clearLimit' => 70], ['enabled' => true]]],
+            '/api/rules' => [
+                'rule',
+                [PlainRule::of(['name' => $name]), ['definition' => PlainRule::of(['name' => $name, 'limit' => 77])['definition']], ['enabled' => true]],
+            ],
             '/api/groups' => [
                 'group',
                 [['name' => $name, 'intervalSeconds' => 60, 'labels' => ['site' => 'skarn']], ['intervalSeconds' => 30], ['labels' => []]],
@@ -111,7 +113,7 @@ final class AuditTest extends TestCase
         try {
             foreach (
                 [
-                    ['POST', '/api/rules', ['name' => $name] + self::RULE],
+                    ['POST', '/api/rules', PlainRule::of(['name' => $name])],
                     ['POST', '/api/groups', ['name' => $name]],
                     ['POST', '/api/targets', ['name' => $name, 'url' => 'http://127.0.0.1:9/metrics']],
                     ['PUT', '/api/limits', ['labels' => 33]],

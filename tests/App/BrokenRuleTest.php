@@ -10,7 +10,7 @@ use PHPUnit\Framework\TestCase;
 /** Rules that cannot be evaluated, targets that rest or get another name: what the running evaluator and dispatcher make of them. */
 final class BrokenRuleTest extends TestCase
 {
-    private const RULE = ['limit' => 1e9, 'clearLimit' => 1e9, 'service' => 'brokers', 'enabled' => true] + PlainRule::FIELDS;
+    private const RULE = ['limit' => 1e9, 'service' => 'brokers', 'enabled' => true];
     /** Both sides have several queues of one broker. */
     private const AMBIGUOUS = 'messaging_queue_depth - messaging_queue_depth on broker';
 
@@ -27,7 +27,7 @@ final class BrokenRuleTest extends TestCase
     public function testARuleThatCannotBeEvaluatedIsSaidAndToldAndMended(): void
     {
         $name = 'Ambiguous ' . bin2hex(random_bytes(3));
-        [$status, $rule, $text] = $this->client->send('POST', '/api/rules', ['name' => $name, 'formula' => self::AMBIGUOUS] + self::RULE);
+        [$status, $rule, $text] = $this->client->send('POST', '/api/rules', PlainRule::of(['name' => $name, 'formula' => self::AMBIGUOUS] + self::RULE));
         self::assertSame(201, $status, $text);
         $row = fn(): array => array_column($this->client->send('GET', '/api/rules')[1], null, 'id')[$rule['id']];
         try {
@@ -60,7 +60,7 @@ final class BrokenRuleTest extends TestCase
 
             self::assertSame(
                 200,
-                $this->client->change("/api/rules/{$rule['id']}", ['name' => $name, 'formula' => 'messaging_queue_depth'] + self::RULE)[0],
+                $this->client->change("/api/rules/{$rule['id']}", PlainRule::of(['name' => $name, 'formula' => 'messaging_queue_depth'] + self::RULE))[0],
             );
             Instance::eventually(static fn(): bool => $row()['brokenSince'] === null && $row()['fault'] === null, 90, 'it is mended');
             Instance::eventually(fn(): bool => $this->incidentsOf($name) === [], 30, 'and its incident is over');
@@ -90,16 +90,15 @@ final class BrokenRuleTest extends TestCase
         $rule = $this->client->send(
             'POST',
             '/api/rules',
-            [
+            PlainRule::of([
                 'name' => "Up {$service}",
                 'formula' => "system_uptime_seconds where service = \"{$service}\"",
                 'limit' => 1,
-                'clearLimit' => 1,
                 'holdSeconds' => 0,
                 'service' => $service,
                 'blindAfterSeconds' => 60,
                 'blindSeverity' => 'minor',
-            ] + self::RULE,
+            ] + self::RULE),
         )[1];
         $phase = fn(): string => (string) $this->database->fetchOne('SELECT phase FROM alert WHERE rule_id = ?', [$rule['id']]);
         try {

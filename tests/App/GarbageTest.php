@@ -15,14 +15,6 @@ final class GarbageTest extends TestCase
 {
     private const MARK = '"@garbage@"';
     private const CREDENTIAL = ['kind' => 'basic', 'name' => 'gauge', 'secret' => 'well kept'];
-    private const RULE = [
-        'name' => 'Garbage rule',
-        'blindSeverity' => 'minor',
-        'worseLimit' => 199_999,
-        'worseSeverity' => 'critical',
-        'runbook' => 'https://runbooks.example/x',
-    ] + PlainRule::FIELDS;
-
     /** @return list<string> as JSON, or not even that */
     private static function garbage(): array
     {
@@ -108,9 +100,9 @@ final class GarbageTest extends TestCase
                 'version' => 1,
             ],
         ];
-        yield 'add a rule' => ['POST', '/api/rules', self::RULE];
-        yield 'change a rule' => ['PUT', '/api/rules/{rule}', self::RULE + ['version' => 1]];
-        yield 'replay a rule' => ['POST', '/api/rules/replay', self::RULE + ['hours' => 1]];
+        yield 'add a rule' => ['POST', '/api/rules', self::rule()];
+        yield 'change a rule' => ['PUT', '/api/rules/{rule}', self::rule() + ['version' => 1]];
+        yield 'replay a rule' => ['POST', '/api/rules/replay', ['definition' => self::rule()['definition'], 'hours' => 1]];
         yield 'set what is kept' => ['PUT', '/api/retention', ['readings' => 0, 'fiveMinutes' => 0, 'hours' => 0, 'was' => []]];
         yield 'set limits' => ['PUT', '/api/limits', ['labels' => 0, 'seriesAScrape' => 0, 'newSeriesAnHour' => 0, 'lateMinutes' => -1, 'was' => []]];
         yield 'set settings' => [
@@ -148,17 +140,14 @@ final class GarbageTest extends TestCase
                 ? self::made($client, '/api/targets', ['name' => 'garbage target', 'url' => 'http://127.0.0.1:9/metrics', 'intervalSeconds' => 3_600])
                 : 0,
             '{group}' => str_contains($path, '{group}') ? self::made($client, '/api/groups', ['name' => 'garbage kept']) : 0,
-            '{rule}' => str_contains($path, '{rule}') ? self::made($client, '/api/rules', ['name' => 'Garbage kept'] + self::RULE) : 0,
+            '{rule}' => str_contains($path, '{rule}') ? self::made($client, '/api/rules', PlainRule::of(['name' => 'Garbage kept'])) : 0,
         ];
         $path = strtr($path, array_map(strval(...), $made));
         $kept = in_array($path, ['/api/retention', '/api/limits', '/api/settings'], true) ? $client->send('GET', $path)[2] : '';
         try {
-            foreach ([...array_keys($good), null] as $field) {
+            foreach ([...self::fields($good), null] as $field) {
                 foreach (self::garbage() as $garbage) {
-                    $body =
-                        $field === null
-                            ? $garbage
-                            : str_replace(self::MARK, $garbage, json_encode([$field => trim(self::MARK, '"')] + $good, JSON_THROW_ON_ERROR));
+                    $body = $field === null ? $garbage : self::with($good, explode('.', $field), $garbage);
                     [$status, $answer, $text] = $client->sendJson($method, $path, $body);
                     $what = sprintf(
                         '%s %s with %s as %s: %d %s',
@@ -189,6 +178,62 @@ final class GarbageTest extends TestCase
                 }
             }
         }
+    }
+
+    /**
+     * @param array<array-key, mixed> $good
+     *
+     * @return list<string> the names of all fields, those of parts after those of what they are part of
+     */
+    private static function fields(array $good, string $of = ''): array
+    {
+        $fields = [];
+        foreach ($good as $name => $value) {
+            $fields[] = $of . $name;
+            if (is_array($value)) {
+                array_push($fields, ...self::fields($value, "{$of}{$name}."));
+            }
+        }
+
+        return $fields;
+    }
+
+    /**
+     * @param array<array-key, mixed> $good
+     * @param non-empty-list<string>  $path
+     */
+    private static function with(array $good, array $path, string $garbage): string
+    {
+        $body = $good;
+        $at = &$body;
+        foreach ($path as $name) {
+            $at = &$at[$name];
+        }
+        $at = trim(self::MARK, '"');
+
+        return str_replace(self::MARK, $garbage, json_encode($body, JSON_THROW_ON_ERROR));
+    }
+
+    /** @return array<string, mixed> */
+    private static function rule(): array
+    {
+        return PlainRule::of([
+            'name' => 'Garbage rule',
+            'blindSeverity' => 'minor',
+            'runbook' => 'https://runbooks.example/x',
+            'labels' => ['tier' => '1'],
+            'owner' => 'piers',
+            'stepSeconds' => 15,
+            'condition' => [
+                'kind' => 'threshold',
+                'side' => 'outside',
+                'limits' => [['severity' => 'minor', 'limit' => -9e5, 'to' => 9e5], ['severity' => 'critical', 'limit' => -1e6, 'to' => 1e6]],
+                'clear' => 0,
+                'clearTo' => 10,
+                'need' => 3,
+                'of' => 5,
+            ],
+        ]);
     }
 
     /** @return iterable<string, array{string, list<string>}> path and its parameters */

@@ -12,7 +12,6 @@ use Symfony\Component\HttpClient\HttpClient;
 final class IncidentTest extends TestCase
 {
     private const ALERTS = 400;
-    private const RULE = ['limit' => 400, 'clearLimit' => 300] + PlainRule::FIELDS;
 
     private Connection $database;
     private Client $engineer;
@@ -32,9 +31,9 @@ final class IncidentTest extends TestCase
                 $this->service,
             ]);
         }
-        $this->database->executeStatement('DELETE t FROM transition t JOIN rule r ON r.id = t.rule_id WHERE r.service = ?', [$this->service]);
+        $this->database->executeStatement("DELETE t FROM transition t JOIN rule_revision v ON v.rule_id = t.rule_id WHERE JSON_VALUE(v.definition, '$.service') = ?", [$this->service]);
         $this->database->executeStatement('DELETE FROM incident WHERE service = ?', [$this->service]);
-        $this->database->executeStatement('DELETE FROM rule WHERE service = ?', [$this->service]);
+        $this->database->executeStatement("DELETE r FROM rule r JOIN rule_revision v ON v.id = r.in_service_id WHERE JSON_VALUE(v.definition, '$.service') = ?", [$this->service]);
     }
 
     /** Alerts are raised while somebody resolves again and again: each alert that is still up is in an incident that is still open, so nobody goes untold. */
@@ -60,7 +59,8 @@ final class IncidentTest extends TestCase
                 }
 
                 return (int) $this->database->fetchOne(
-                    'SELECT COUNT(*) FROM transition t JOIN rule r ON r.id = t.rule_id WHERE r.service = ? AND t.taken = 0',
+                    "SELECT COUNT(*) FROM transition t JOIN rule_revision v ON v.rule_id = t.rule_id
+                     WHERE JSON_VALUE(v.definition, '$.service') = ? AND t.taken = 0",
                     [$this->service],
                 ) === 0;
             },
@@ -227,7 +227,7 @@ final class IncidentTest extends TestCase
         [$status, $rule, $text] = $this->engineer->send(
             'POST',
             '/api/rules',
-            ['name' => "{$name}", 'severity' => $severity, 'service' => $this->service] + self::RULE,
+            PlainRule::of(['name' => $name, 'severity' => $severity, 'service' => $this->service, 'limit' => 400, 'clear' => 300]),
         );
         self::assertSame(201, $status, $text);
 

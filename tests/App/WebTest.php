@@ -236,25 +236,15 @@ final class WebTest extends TestCase
     public function testNoWorkerRemembersWhatHasChanged(): void
     {
         $client = new Client('ines@saltmarsh.example');
-        $rule = $client->send('POST', '/api/rules', [
-            'name' => 'Remembered ' . bin2hex(random_bytes(4)),
-            'formula' => 'messaging_queue_depth',
-            'severity' => 'minor',
-            'direction' => 'above',
-            'limit' => 90_000,
-            'holdSeconds' => 60,
-            'clearLimit' => 90_000,
-            'clearHoldSeconds' => 60,
-            'enabled' => false,
-        ])[1];
+        $rule = $client->send('POST', '/api/rules', PlainRule::of(['name' => 'Remembered ' . bin2hex(random_bytes(4)), 'limit' => 90_000, 'clear' => 9]))[1];
         try {
             $http = new CurlHttpClient(['base_uri' => Instance::web(), 'timeout' => 30, 'headers' => ['Cookie' => $client->cookie()]], 20);
             for ($limit = 90_001; $limit < 90_012; ++$limit) {
-                $rule = $client->send('PUT', "/api/rules/{$rule['id']}", ['limit' => $limit] + $rule)[1];
+                $rule = $client->send('PUT', "/api/rules/{$rule['id']}", PlainRule::changed($rule, ['limit' => $limit]))[1];
                 $answers = array_map(static fn(): ResponseInterface => $http->request('GET', "/api/rules/{$rule['id']}"), range(1, 20));
                 self::assertSame(
                     [$limit],
-                    array_values(array_unique(array_map(static fn(ResponseInterface $answer): mixed => $answer->toArray()['limit'], $answers))),
+                    array_values(array_unique(array_map(static fn(ResponseInterface $answer): mixed => PlainRule::limitOf($answer->toArray()), $answers))),
                 );
             }
         } finally {

@@ -8,6 +8,7 @@ use Facebook\WebDriver\WebDriverBy;
 use Facebook\WebDriver\WebDriverKeys;
 use Olivine\Tests\App\Client;
 use Olivine\Tests\App\Instance;
+use Olivine\Tests\App\PlainRule;
 use PHPUnit\Framework\TestCase;
 
 /** A rule is a sentence, and beside it stands what it would have raised: as it is written, and as its limit is dragged. */
@@ -20,7 +21,7 @@ final class RuleTest extends TestCase
     public function testTheReplayFollowsTheSentenceAndTheDraggedLimit(): void
     {
         $browser = self::$browser;
-        $rules = static fn(): array => array_column((new Client('viewer@saltmarsh.example'))->send('GET', '/api/rules')[1], 'version', 'name');
+        $rules = static fn(): array => array_column((new Client('viewer@saltmarsh.example'))->send('GET', '/api/rules')[1], 'version', 'id');
         $inService = $rules();
         $browser->go('/rules/new?limit=140&formula=' . rawurlencode(self::FORMULA));
         $browser->waitForText('What it would have raised', 30);
@@ -56,27 +57,18 @@ final class RuleTest extends TestCase
     {
         $browser = self::$browser;
         $client = new Client('ines@saltmarsh.example');
-        $fields = [
-            'name' => 'Queue at low water',
-            'formula' => self::FORMULA,
-            'severity' => 'minor',
-            'direction' => 'above',
-            'limit' => 800,
-            'holdSeconds' => 60,
-            'clearLimit' => 700,
-            'clearHoldSeconds' => 60,
-        ];
+        $fields = PlainRule::of(['name' => 'Queue at low water', 'formula' => self::FORMULA, 'limit' => 800, 'clear' => 700, 'enabled' => true]);
         [, $rule] = $client->send('POST', '/api/rules', $fields);
         try {
             $browser->go("/rules/{$rule['id']}");
             $browser->waitForText('in service');
             $browser->find('input[name=runbook]')->sendKeys('Call the harbour master');
             $browser->waitForText('draft, differs from live');
-            self::assertSame(200, $client->send('PUT', "/api/rules/{$rule['id']}", ['limit' => 900, 'version' => $rule['version']] + $fields)[0]);
+            self::assertSame(200, $client->send('PUT', "/api/rules/{$rule['id']}", PlainRule::changed($rule, ['limit' => 900]))[0]);
             $browser->press('Put into service');
             $browser->waitForText('Somebody changed this while you had it open');
             self::assertSame('Call the harbour master', $browser->find('input[name=runbook]')->getAttribute('value'), 'what was typed is not lost');
-            self::assertSame('', $client->send('GET', "/api/rules/{$rule['id']}")[1]['runbook']);
+            self::assertSame('', $client->send('GET', "/api/rules/{$rule['id']}")[1]['definition']['runbook']);
             $browser->waitForText('there now');
             self::assertSame([], $browser->accessibilityFindings());
             $browser->press('Take these');
@@ -89,7 +81,7 @@ final class RuleTest extends TestCase
             $browser->press('Put into service');
             $browser->waitForText('The new sentence is in service.');
             $kept = $client->send('GET', "/api/rules/{$rule['id']}")[1];
-            self::assertSame([900, 'Call the harbour master'], [$kept['limit'], $kept['runbook']], 'nothing is lost of either');
+            self::assertSame([900, 'Call the harbour master'], [PlainRule::limitOf($kept), $kept['definition']['runbook']], 'nothing is lost of either');
 
             $browser->go("/rules/{$rule['id']}");
             $browser->waitForText('above 900');
@@ -107,15 +99,15 @@ final class RuleTest extends TestCase
             $browser->press('Remove');
             $browser->waitForText('Removed “Queue at low water”.');
             $named = static fn(): array => array_values(
-                array_filter($client->send('GET', '/api/rules')[1], static fn(array $one): bool => $one['name'] === 'Queue at low water'),
+                array_filter($client->send('GET', '/api/rules')[1], static fn(array $one): bool => $one['definition']['name'] === 'Queue at low water'),
             );
             Instance::eventually(static fn(): bool => $named() === [], 5, 'it is gone');
             $browser->press('Undo');
             Instance::eventually(static fn(): bool => count($named()) === 1, 5, 'it is there again');
-            self::assertSame([900, false], [$named()[0]['limit'] ?? null, $named()[0]['enabled'] ?? null], 'as it was');
+            self::assertSame([900, false], [PlainRule::limitOf($named()[0]), $named()[0]['enabled']], 'as it was');
         } finally {
             foreach ($client->send('GET', '/api/rules')[1] as $one) {
-                if ($one['name'] === 'Queue at low water') {
+                if ($one['definition']['name'] === 'Queue at low water') {
                     $client->send('DELETE', "/api/rules/{$one['id']}", []);
                 }
             }
@@ -140,13 +132,13 @@ final class RuleTest extends TestCase
                     const chart = document.querySelector('[aria-label=Replay] .uplot');
                     const [canvas, over] = [chart.querySelector('canvas'), chart.querySelector('.u-over')];
                     const probe = document.createElement('canvas').getContext('2d');
-                    probe.fillStyle = getComputedStyle(document.documentElement).getPropertyValue('--critical').trim();
+                    probe.fillStyle = getComputedStyle(document.documentElement).getPropertyValue('--minor').trim();
                     const hue = [1, 3, 5].map((at) => parseInt(probe.fillStyle.slice(at, at + 2), 16));
                     const scale = canvas.width / canvas.clientWidth;
                     const right = Math.round((over.offsetLeft + over.clientWidth - 34) * scale);
                     const pixels = canvas.getContext('2d').getImageData(right, 0, 1, canvas.height).data;
                     const rows = [];
-                    for (let y = 0; y < canvas.height; y++) if (hue.every((part, i) => Math.abs(pixels[4 * y + i] - part) < 40)) rows.push(y);
+                    for (let y = 0; y < canvas.height; y++) if (pixels[4 * y + 3] > 200 && hue.every((part, i) => Math.abs(pixels[4 * y + i] - part) < 40)) rows.push(y);
                     return rows.length === 0 ? null : rows[rows.length >> 1] / scale - over.offsetTop;
                     JS
                     ,

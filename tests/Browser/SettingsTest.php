@@ -238,7 +238,7 @@ final class SettingsTest extends TestCase
             '/fleet' => 'broker-north',
             "/fleet/{$target}" => 'Where it is used',
             '/fleet/cost' => 'The labels that cost most',
-            '/rules' => $rule['name'],
+            '/rules' => $rule['definition']['name'],
             "/rules/{$rule['id']}" => 'What it would have raised',
             '/setup' => 'readings as they came',
         ];

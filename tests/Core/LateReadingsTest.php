@@ -7,17 +7,14 @@ namespace Olivine\Tests\Core;
 use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\Latecomers;
 use Olivine\Core\Formula\Node\Select;
-use Olivine\Core\Formula\Parser;
 use Olivine\Core\Formula\ReadingSource;
 use Olivine\Core\Rule\AlertTransition;
 use Olivine\Core\Rule\AllThatIsThere;
 use Olivine\Core\Rule\AsItWas;
-use Olivine\Core\Rule\Direction;
+use Olivine\Core\Rule\Rule;
 use Olivine\Core\Rule\RuleEngine;
-use Olivine\Core\Rule\Severity;
-use Olivine\Core\Rule\Threshold;
+use Olivine\Core\Rule\Side;
 use Olivine\Core\Series\Punctuality;
-use Olivine\Core\Time\Duration;
 use Olivine\Core\Time\Instant;
 use PHPUnit\Framework\TestCase;
 
@@ -44,9 +41,7 @@ final class LateReadingsTest extends TestCase
                 $live = $this->live($formula, $readings);
                 $asItWas = self::words(
                     self::asItWas($readings)->run(
-                        Parser::parse($formula),
-                        self::threshold(),
-                        Duration::ofMs(self::STEP_MS),
+                        self::rule($formula),
                         [],
                         Instant::ofMs(0),
                         Instant::ofMs(self::END_MS),
@@ -55,9 +50,7 @@ final class LateReadingsTest extends TestCase
                 self::assertSame($live, $asItWas, "{$formula} in round {$round}");
                 $whatIf = self::words(
                     (new RuleEngine(new AllThatIsThere(new Evaluator(self::source($readings)))))->run(
-                        Parser::parse($formula),
-                        self::threshold(),
-                        Duration::ofMs(self::STEP_MS),
+                        self::rule($formula),
                         [],
                         Instant::ofMs(0),
                         Instant::ofMs(self::END_MS),
@@ -166,9 +159,7 @@ final class LateReadingsTest extends TestCase
             }
             $there = array_values(array_filter($readings, static fn(array $one): bool => $one['arrivesMs'] <= $second * 1_000));
             $part = self::asItWas($there)->run(
-                Parser::parse($formula),
-                self::threshold(),
-                Duration::ofMs(self::STEP_MS),
+                self::rule($formula),
                 $alerts,
                 Instant::ofMs($done),
                 Instant::ofMs($through),
@@ -262,17 +253,13 @@ final class LateReadingsTest extends TestCase
         return $words;
     }
 
-    private static function threshold(): Threshold
+    private static function rule(string $formula): Rule
     {
-        return new Threshold(
-            Severity::Major,
-            Direction::Above,
-            400,
-            Duration::ofMs(30_000),
-            350,
-            Duration::ofMs(15_000),
-            Duration::ofMs(60_000),
-            Severity::Minor,
+        return PlainRules::rule(
+            $formula,
+            PlainRules::threshold(Side::Above, 400, 350),
+            PlainRules::holding(30_000, 15_000, 60_000),
+            self::STEP_MS,
         );
     }
 }

@@ -12,14 +12,21 @@ use Olivine\Core\Rule\AlertState;
 use Olivine\Core\Rule\AlertTransition;
 use Olivine\Core\Rule\AllThatIsThere;
 use Olivine\Core\Rule\BadRule;
-use Olivine\Core\Rule\Direction;
+use Olivine\Core\Rule\Condition;
+use Olivine\Core\Rule\Condition\Threshold;
+use Olivine\Core\Rule\Counting;
+use Olivine\Core\Rule\Holding;
+use Olivine\Core\Rule\Level;
 use Olivine\Core\Rule\LifeCycle;
+use Olivine\Core\Rule\Limits;
 use Olivine\Core\Rule\Outcome;
 use Olivine\Core\Rule\Phase;
 use Olivine\Core\Rule\Rests;
+use Olivine\Core\Rule\Rule;
 use Olivine\Core\Rule\RuleEngine;
 use Olivine\Core\Rule\Severity;
-use Olivine\Core\Rule\Threshold;
+use Olivine\Core\Rule\Side;
+use Olivine\Core\Rule\Step;
 use Olivine\Core\Series\LabelSet;
 use Olivine\Core\Time\Duration;
 use Olivine\Core\Time\Instant;
@@ -40,7 +47,17 @@ final class RuleTest extends TestCase
             '500 500 500 500 340 390 340 340 340',
             '0:building 3:raised/major 4:easing/major 5:raised/major 6:easing/major 8:calm/major',
         ];
-        yield 'worse while raised' => ['500 500 500 500 1200 500 1500', '0:building 3:raised/major 4:raised/critical'];
+        yield 'worse while raised' => ['500 500 500 500 1201 500 1500', '0:building 3:raised/major 4:raised/critical'];
+        yield 'the limit of what is worse is not past it either' => ['500 500 500 500 1200', '0:building 3:raised/major'];
+        yield 'milder again after the clear hold' => [
+            '1300 1300 1300 1300 500 500 500 1300',
+            '0:building 3:raised/critical 6:raised/major 7:raised/critical',
+        ];
+        yield 'milder, and then neither past nor back' => [
+            '1300 1300 1300 1300 500 380 380',
+            '0:building 3:raised/critical 6:raised/major',
+        ];
+        yield 'milder for less than the clear hold' => ['1300 1300 1300 1300 500 500 1300 500 500', '0:building 3:raised/critical'];
         yield 'worst at once' => ['1300 1300 1300 1300', '0:building 3:raised/critical'];
         yield 'a hole while building raises nothing' => ['500 500 . . 500', '0:building 4:raised/major'];
         yield 'blind while calm' => ['100 . . . . . . 100', '6:blind/minor 7:calm/minor'];
@@ -68,11 +85,11 @@ final class RuleTest extends TestCase
     #[DataProvider('lives')]
     public function testTheLifeOfAnAlert(string $values, string $expected): void
     {
-        $cycle = new LifeCycle(self::threshold());
+        $life = self::life(self::threshold(), PlainRules::holding(180_000, 120_000, 300_000));
         $state = AlertState::calm(Instant::ofMs(0));
         $found = [];
         foreach (explode(' ', $values) as $minute => $value) {
-            $step = $cycle->step($state, Instant::ofMs($minute * 60_000), $value === '.' ? null : ($value === 'NAN' ? NAN : (float) $value));
+            $step = $life($state, $minute * 60_000, $value === '.' ? null : ($value === 'NAN' ? NAN : (float) $value));
             $state = $step->state;
             if ($step->transition !== null) {
                 $found[] =
@@ -85,21 +102,12 @@ final class RuleTest extends TestCase
 
     public function testWithoutHoldsItRaisesAndClearsAtOnce(): void
     {
-        $cycle = new LifeCycle(new Threshold(
-            Severity::Major,
-            Direction::Above,
-            400,
-            Duration::ofMs(0),
-            350,
-            Duration::ofMs(0),
-            Duration::ofMs(300_000),
-            Severity::Minor,
-        ));
-        $phases = static function (array $values) use ($cycle): array {
+        $life = self::life(PlainRules::threshold(Side::Above, 400, 350), PlainRules::holding(0, 0, 300_000));
+        $phases = static function (array $values) use ($life): array {
             $state = AlertState::calm(Instant::ofMs(0));
             $phases = [];
             foreach ($values as $minute => $value) {
-                $state = $cycle->step($state, Instant::ofMs($minute * 60_000), $value)->state;
+                $state = $life($state, $minute * 60_000, $value)->state;
                 $phases[] = $state->phase->value;
             }
 
@@ -123,20 +131,7 @@ final class RuleTest extends TestCase
             $hold = mt_rand(0, 5) * 60_000;
             $clearHold = mt_rand(0, 4) * 60_000;
             $blindAfter = mt_rand(2, 6) * 60_000;
-            $cycle = new LifeCycle(
-                new Threshold(
-                    Severity::Major,
-                    Direction::Above,
-                    400,
-                    Duration::ofMs($hold),
-                    350,
-                    Duration::ofMs($clearHold),
-                    Duration::ofMs($blindAfter),
-                    Severity::Minor,
-                    1_200,
-                    Severity::Critical,
-                ),
-            );
+            $life = self::life(self::threshold(), PlainRules::holding($hold, $clearHold, $blindAfter));
             $state = AlertState::calm(Instant::ofMs(0));
             [$past, $back, $missing, $value] = [null, null, null, 380.0];
             for ($minute = 0; $minute < 200; ++$minute) {
@@ -149,7 +144,7 @@ final class RuleTest extends TestCase
                     $past = $seen > 400 ? ($state->phase === Phase::Blind ? $at : $past ?? $at) : null;
                     $back = $seen <= 350 ? $back ?? $at : null;
                 }
-                $step = $cycle->step($state, Instant::ofMs($at), $seen);
+                $step = $life($state, $at, $seen);
                 $change = $step->transition;
                 if ($change === null) {
                     self::assertSame($state->phase, $step->state->phase);
@@ -179,133 +174,84 @@ final class RuleTest extends TestCase
     {
         foreach (
             [
-                [Direction::Above, 5.0, true, false],
-                [Direction::Above, 4.0, false, true],
-                [Direction::Above, 3.0, false, true],
-                [Direction::Below, 5.0, false, true],
-                [Direction::Below, 4.0, false, true],
-                [Direction::Below, 3.0, true, false],
-            ] as [$direction, $value, $past, $back]
+                [Side::Above, 5.0, true, false],
+                [Side::Above, 4.0, false, true],
+                [Side::Above, 3.0, false, true],
+                [Side::Below, 5.0, false, true],
+                [Side::Below, 4.0, false, true],
+                [Side::Below, 3.0, true, false],
+                [Side::Outside, 3.9, true, false],
+                [Side::Outside, 4.0, false, true],
+                [Side::Outside, 8.0, false, true],
+                [Side::Outside, 8.1, true, false],
+                [Side::Inside, 4.0, false, true],
+                [Side::Inside, 4.1, true, false],
+                [Side::Inside, 7.9, true, false],
+                [Side::Inside, 8.0, false, true],
+            ] as [$side, $value, $past, $back]
         ) {
-            self::assertSame([$past, $back], [$direction->isPast($value, 4.0), $direction->isBack($value, 4.0)]);
-            self::assertSame($direction === Direction::Above ? Direction::Below : Direction::Above, $direction->opposite());
+            $is = [$side->isPast($value, 4.0, 8.0), $side->isBack($value, 4.0, 8.0)];
+            self::assertSame([$past, $back], $is, "{$value} {$side->value}");
+        }
+        foreach (Side::cases() as $side) {
+            self::assertSame([false, false], [$side->isPast(NAN, 4.0, 8.0), $side->isBack(NAN, 4.0, 8.0)], 'no number is nowhere');
         }
     }
 
     public function testBelowIsTheMirrorOfAbove(): void
     {
         mt_srand(2);
-        $above = new LifeCycle(self::threshold());
-        $below = new LifeCycle(
-            new Threshold(
-                Severity::Major,
-                Direction::Below,
-                -400,
-                Duration::ofMs(180_000),
-                -350,
-                Duration::ofMs(120_000),
-                Duration::ofMs(300_000),
-                Severity::Minor,
-                -1_200,
-                Severity::Critical,
-            ),
-        );
+        $holding = PlainRules::holding(180_000, 120_000, 300_000);
+        $above = self::life(self::threshold(), $holding);
+        $below = self::life(PlainRules::threshold(Side::Below, -400, -350, -1_200), $holding);
         [$a, $b] = [AlertState::calm(Instant::ofMs(0)), AlertState::calm(Instant::ofMs(0))];
         for ($i = 0; $i < 3_000; ++$i) {
             $value = mt_rand(0, 9) === 0 ? null : (float) mt_rand(200, 1_400);
-            $a = $above->step($a, Instant::ofMs($i * 60_000), $value)->state;
-            $b = $below->step($b, Instant::ofMs($i * 60_000), $value === null ? null : -$value)->state;
+            $a = $above($a, $i * 60_000, $value)->state;
+            $b = $below($b, $i * 60_000, $value === null ? null : -$value)->state;
             self::assertEquals($a, $b);
         }
     }
 
-    /** @return iterable<string, array{\Closure(): Threshold, string}> */
+    /** @return iterable<string, array{\Closure(): object, string}> */
     public static function badRules(): iterable
     {
-        yield 'clears beyond the limit' => [
-            static fn(): Threshold => new Threshold(Severity::Major, Direction::Above, 400, Duration::ofMs(0), 500, Duration::ofMs(0), Duration::ofMs(60_000)),
-            'clearLimit',
-        ];
-        yield 'worse that is not worse' => [
-            static fn(): Threshold => new Threshold(
-                Severity::Major,
-                Direction::Above,
-                400,
-                Duration::ofMs(0),
-                400,
-                Duration::ofMs(0),
-                Duration::ofMs(60_000),
-                null,
-                500,
-                Severity::Minor,
-            ),
-            'worseSeverity',
-        ];
-        yield 'worse on the wrong side' => [
-            static fn(): Threshold => new Threshold(
-                Severity::Major,
-                Direction::Above,
-                400,
-                Duration::ofMs(0),
-                400,
-                Duration::ofMs(0),
-                Duration::ofMs(60_000),
-                null,
-                300,
-                Severity::Critical,
-            ),
-            'worseLimit',
-        ];
-        yield 'a limit of infinity' => [static fn(): Threshold => new Threshold(
-            Severity::Major,
-            Direction::Above,
-            INF,
-            Duration::ofMs(0),
-            400,
-            Duration::ofMs(0),
-            Duration::ofMs(60_000),
-        ), 'limit'];
+        $limits = static fn(Side $side, array $levels, float $clear, float $to = INF): \Closure => static fn(): Limits => new Limits(
+            $side,
+            array_map(static fn(array $level): Level => new Level(...$level), array_values($levels)),
+            $clear,
+            $to,
+        );
+        [$major, $critical] = [Severity::Major, Severity::Critical];
+        yield 'no limit' => [$limits(Side::Above, [], 400), 'limits'];
+        yield 'clears beyond the limit' => [$limits(Side::Above, [[$major, 400]], 500), 'clear'];
+        yield 'clears beyond the range' => [$limits(Side::Outside, [[$major, 100, 200]], 90, 150), 'clear'];
+        yield 'clears inside the bad range' => [$limits(Side::Inside, [[$major, 100, 200]], 110, 220), 'clear'];
+        yield 'clears nowhere' => [$limits(Side::Above, [[$major, 400]], NAN), 'clear'];
+        yield 'graver, and not further out' => [$limits(Side::Above, [[$critical, 300], [$major, 400]], 200), 'limits'];
+        yield 'graver, and not further in' => [$limits(Side::Inside, [[$major, 100, 200], [$critical, 120, 210]], 90, 220), 'limits'];
+        yield 'one severity twice' => [$limits(Side::Above, [[$major, 300], [$major, 400]], 200), 'limits'];
+        yield 'a limit of infinity' => [$limits(Side::Above, [[$major, INF]], 400), 'limits'];
+        yield 'a range without its upper end' => [$limits(Side::Outside, [[$major, 100]], 110, 120), 'limits'];
+        yield 'a range upside down' => [$limits(Side::Outside, [[$major, 200, 100]], 110, 120), 'limits'];
         yield 'lost before it is blind' => [
-            static fn(): Threshold => new Threshold(
-                Severity::Major,
-                Direction::Above,
-                400,
-                Duration::ofMs(0),
-                400,
-                Duration::ofMs(0),
-                Duration::ofMs(600_000),
-                lostAfter: Duration::ofMs(600_000),
-            ),
+            static fn(): Holding => new Holding(Duration::none(), Duration::none(), Duration::ofMinutes(10), lostAfter: Duration::ofMinutes(10)),
             'lostAfterSeconds',
         ];
         yield 'lost after a year' => [
-            static fn(): Threshold => new Threshold(
-                Severity::Major,
-                Direction::Above,
-                400,
-                Duration::ofMs(0),
-                400,
-                Duration::ofMs(0),
-                Duration::ofMs(600_000),
-                lostAfter: Duration::ofMs(31_536_000_000),
-            ),
+            static fn(): Holding => new Holding(Duration::none(), Duration::none(), lostAfter: Duration::ofDays(365)),
             'lostAfterSeconds',
         ];
-        yield 'a hold of a year' => [
-            static fn(): Threshold => new Threshold(
-                Severity::Major,
-                Direction::Above,
-                400,
-                Duration::ofMs(31_536_000_000),
-                400,
-                Duration::ofMs(0),
-                Duration::ofMs(60_000),
-            ),
-            'holdSeconds',
+        yield 'a hold of a year' => [static fn(): Holding => new Holding(Duration::ofDays(365), Duration::none()), 'holdSeconds'];
+        yield 'blind at once' => [
+            static fn(): Holding => new Holding(Duration::none(), Duration::none(), Duration::ofSeconds(59)),
+            'blindAfterSeconds',
         ];
+        yield 'counting none' => [static fn(): Counting => new Counting(0, 5), 'counting'];
+        yield 'counting more than there are' => [static fn(): Counting => new Counting(6, 5), 'counting'];
     }
 
-    /** @param \Closure(): Threshold $make */
+    /** @param \Closure(): object $make */
     #[DataProvider('badRules')]
     public function testARuleThatCannotBeNamesItsField(\Closure $make, string $field): void
     {
@@ -324,18 +270,10 @@ final class RuleTest extends TestCase
         $kinds = [null, NAN, INF, -INF, 400.0, -0.0, 0.0];
         $moved = 0;
         for ($round = 0; $round < 400; ++$round) {
-            [$direction, $limit] = [Direction::cases()[$round % 2], [400.0, 0.0][mt_rand(0, 1)]];
-            $cycle = new LifeCycle(new Threshold(
-                Severity::Major,
-                $direction,
-                $limit,
-                Duration::ofMs(mt_rand(0, 1) * 60_000),
-                $limit,
-                Duration::ofMs(0),
-                Duration::ofMs(60_000),
-                null,
-            ));
-            $calmer = $direction === Direction::Above ? -1 : 1;
+            [$side, $limit] = [[Side::Above, Side::Below][$round % 2], [400.0, 0.0][mt_rand(0, 1)]];
+            $condition = PlainRules::threshold($side, $limit, $limit);
+            $life = self::life($condition, PlainRules::holding(mt_rand(0, 1) * 60_000, 0, 60_000, null));
+            $calmer = $side === Side::Above ? -1 : 1;
             $values = array_map(
                 static fn(): ?float => mt_rand(0, 12) > 0 ? $limit + $calmer * mt_rand(0, 300) : [...$kinds, $limit - $calmer * 0.001][mt_rand(0, 7)],
                 range(1, mt_rand(1, 60)),
@@ -343,13 +281,13 @@ final class RuleTest extends TestCase
             $calm = AlertState::calm(Instant::ofMs(0));
             for ($from = 0; $from < count($values); ++$from) {
                 for ($first = $from; $first < count($values); ++$first) {
-                    $step = $cycle->step($calm, Instant::ofMs(15_000 * $first), $values[$first]);
+                    $step = $life($calm, 15_000 * $first, $values[$first]);
                     if ($step->state !== $calm || $step->transition !== null) {
                         ++$moved;
                         break;
                     }
                 }
-                self::assertSame($first, $cycle->calmUntil($values, $from));
+                self::assertSame($first, $condition->calmUntil([$values], $from));
             }
         }
         self::assertGreaterThan(1_000, $moved);
@@ -372,12 +310,12 @@ final class RuleTest extends TestCase
         }
         $engine = new RuleEngine(new AllThatIsThere(new Evaluator($readings)));
         $formula = Parser::parse('mean(depth, 1m)');
-        $whole = $engine->run($formula, self::threshold(), Duration::ofMs(15_000), [], Instant::ofMs(0), Instant::ofMs(20_000_000));
+        $whole = $engine->run(self::rule($formula, 15_000), [], Instant::ofMs(0), Instant::ofMs(20_000_000));
         $alerts = [];
         $transitions = [];
         for ($through = 0; $through < 20_000_000; $through = $next) {
             $next = min(20_000_000, $through + mt_rand(1, 900_000));
-            $part = $engine->run($formula, self::threshold(), Duration::ofMs(15_000), $alerts, Instant::ofMs($through), Instant::ofMs($next));
+            $part = $engine->run(self::rule($formula, 15_000), $alerts, Instant::ofMs($through), Instant::ofMs($next));
             $alerts = $part->alerts;
             array_push($transitions, ...$part->transitions);
             $through = $next;
@@ -405,12 +343,12 @@ final class RuleTest extends TestCase
             }
             $engine = new RuleEngine(new AllThatIsThere(new Evaluator($readings)));
             $formula = Parser::parse('depth');
-            $whole = $engine->run($formula, self::threshold(), Duration::ofMs(60_000), [], Instant::ofMs(0), Instant::ofMs($until * 1000));
+            $whole = $engine->run(self::rule($formula, 60_000), [], Instant::ofMs(0), Instant::ofMs($until * 1000));
             $alerts = [];
             $transitions = [];
             for ($through = 0; $through < $until * 1000; $through = $next) {
                 $next = min($until * 1000, $through + [60_000, 3_600_000, 40_000_000][mt_rand(0, 2)]);
-                $part = $engine->run($formula, self::threshold(), Duration::ofMs(60_000), $alerts, Instant::ofMs($through), Instant::ofMs($next));
+                $part = $engine->run(self::rule($formula, 60_000), $alerts, Instant::ofMs($through), Instant::ofMs($next));
                 $alerts = $part->alerts;
                 array_push($transitions, ...$part->transitions);
             }
@@ -439,9 +377,7 @@ final class RuleTest extends TestCase
             ->with('depth', ['gate' => 'late'], array_fill_keys(range(40_000, 50_000, 60), 500.0))
             ->with('depth', ['gate' => 'calm'], array_fill_keys(range(40_000, 50_000, 60), 100.0));
         $outcome = (new RuleEngine(new AllThatIsThere(new Evaluator($readings))))->run(
-            Parser::parse('depth'),
-            self::threshold(),
-            Duration::ofMs(60_000),
+            self::rule('depth', 60_000),
             [],
             Instant::ofMs(0),
             Instant::ofMs(400_000_000),
@@ -500,9 +436,7 @@ final class RuleTest extends TestCase
         };
         $evaluator = new Evaluator((new Readings(30_000))->with('depth', [], $readings));
         $outcome = (new RuleEngine(new AllThatIsThere($evaluator), $rests))->run(
-            Parser::parse('depth'),
-            self::threshold(),
-            Duration::ofMs(60_000),
+            self::rule('depth', 60_000),
             [],
             Instant::ofMs(-60_000),
             Instant::ofMs(60_000 * substr_count($values, ' ')),
@@ -529,9 +463,7 @@ final class RuleTest extends TestCase
         }
         $formula = Parser::parse('mean(depth, 1m)');
         $whole = (new RuleEngine(new AllThatIsThere(new Evaluator($readings))))->run(
-            $formula,
-            self::threshold(),
-            Duration::ofMs(15_000),
+            self::rule($formula, 15_000),
             [],
             Instant::ofMs(0),
             Instant::ofMs(9_000_000),
@@ -539,14 +471,12 @@ final class RuleTest extends TestCase
         $small = new Evaluator($readings, mostReadings: 16_000);
         $engine = new RuleEngine(new AllThatIsThere($small));
         self::assertLessThan(600, $small->mostInstants($formula, 15_000, 15_000, 600));
-        $inParts = $engine->run($formula, self::threshold(), Duration::ofMs(15_000), [], Instant::ofMs(0), Instant::ofMs(9_000_000));
+        $inParts = $engine->run(self::rule($formula, 15_000), [], Instant::ofMs(0), Instant::ofMs(9_000_000));
         self::assertSame(self::words($whole), self::words($inParts));
         self::assertGreaterThan(100, count($whole->transitions));
         $this->expectException(TooMuchToRead::class);
         (new RuleEngine(new AllThatIsThere(new Evaluator($readings, mostReadings: 10))))->run(
-            $formula,
-            self::threshold(),
-            Duration::ofMs(15_000),
+            self::rule($formula, 15_000),
             [],
             Instant::ofMs(0),
             Instant::ofMs(9_000_000),
@@ -572,19 +502,25 @@ final class RuleTest extends TestCase
         return $words;
     }
 
+    /** @return \Closure(AlertState, int, ?float): Step one step of an alert by its value at an instant in milliseconds */
+    private static function life(Condition $condition, Holding $holding): \Closure
+    {
+        $cycle = new LifeCycle($holding);
+
+        return static function (AlertState $state, int $ms, ?float $value) use ($condition, $cycle): Step {
+            $at = Instant::ofMs($ms);
+
+            return $cycle->step($state, $at, $condition->judge($state->memory, $at, [$value]));
+        };
+    }
+
     private static function threshold(): Threshold
     {
-        return new Threshold(
-            Severity::Major,
-            Direction::Above,
-            400,
-            Duration::ofMs(180_000),
-            350,
-            Duration::ofMs(120_000),
-            Duration::ofMs(300_000),
-            Severity::Minor,
-            1_200,
-            Severity::Critical,
-        );
+        return PlainRules::threshold(Side::Above, 400, 350, 1_200);
+    }
+
+    private static function rule(string|Node $watched, int $stepMs): Rule
+    {
+        return PlainRules::rule($watched, self::threshold(), PlainRules::holding(180_000, 120_000, 300_000), $stepMs);
     }
 }

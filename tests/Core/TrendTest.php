@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\Tests\Core;
 
-use Olivine\Core\Rule\Direction;
+use Olivine\Core\Rule\Side;
 use Olivine\Core\Rule\Trend;
 use Olivine\Core\Time\Duration;
 use Olivine\Core\Time\Instant;
@@ -17,39 +17,39 @@ final class TrendTest extends TestCase
     private const NOW = 1_795_000_000_000;
     private const HOUR_MS = 3_600_000;
 
-    /** @return iterable<string, array{list<float|null>, float, Direction, float|null}> hourly values, limit, direction, hours until it is crossed */
+    /** @return iterable<string, array{list<float|null>, float, Side, float|null}> hourly values, limit, direction, hours until it is crossed */
     public static function cases(): iterable
     {
         $rising = array_map(floatval(...), range(59, 70));
-        yield 'a point an hour, twenty points to go' => [$rising, 90.0, Direction::Above, 20.0];
-        yield 'the same, downwards' => [array_map(static fn(float $value): float => 100.0 - $value, $rising), 10.0, Direction::Below, 20.0];
-        yield 'it leads away from the limit' => [$rising, 10.0, Direction::Below, null];
-        yield 'it is past the limit' => [$rising, 69.5, Direction::Above, null];
-        yield 'one value too few' => [array_slice($rising, 1), 90.0, Direction::Above, null];
-        yield 'a gap between' => [[57.0, 58.0, null, null, 61.0, 62.0, 63.0, 64.0, 65.0, 66.0, 67.0, 68.0, 69.0, 70.0], 90.0, Direction::Above, 20.0];
-        yield 'what is not finite does not count' => [[NAN, -INF, ...$rising], 90.0, Direction::Above, 20.0];
-        yield 'only gaps' => [array_fill(0, 20, null), 90.0, Direction::Above, null];
-        yield 'nothing' => [[], 90.0, Direction::Above, null];
-        yield 'level' => [array_fill(0, 20, 70.0), 90.0, Direction::Above, null];
+        yield 'a point an hour, twenty points to go' => [$rising, 90.0, Side::Above, 20.0];
+        yield 'the same, downwards' => [array_map(static fn(float $value): float => 100.0 - $value, $rising), 10.0, Side::Below, 20.0];
+        yield 'it leads away from the limit' => [$rising, 10.0, Side::Below, null];
+        yield 'it is past the limit' => [$rising, 69.5, Side::Above, null];
+        yield 'one value too few' => [array_slice($rising, 1), 90.0, Side::Above, null];
+        yield 'a gap between' => [[57.0, 58.0, null, null, 61.0, 62.0, 63.0, 64.0, 65.0, 66.0, 67.0, 68.0, 69.0, 70.0], 90.0, Side::Above, 20.0];
+        yield 'what is not finite does not count' => [[NAN, -INF, ...$rising], 90.0, Side::Above, 20.0];
+        yield 'only gaps' => [array_fill(0, 20, null), 90.0, Side::Above, null];
+        yield 'nothing' => [[], 90.0, Side::Above, null];
+        yield 'level' => [array_fill(0, 20, 70.0), 90.0, Side::Above, null];
         yield 'up and down' => [
             [...array_map(floatval(...), range(50, 69)), ...array_map(floatval(...), range(69, 50))],
             90.0,
-            Direction::Above,
+            Side::Above,
             null,
         ];
-        yield 'a jump out of nothing is no line' => [[...array_fill(0, 20, 10.0), 80.0], 90.0, Direction::Above, null];
-        yield 'numbers as large as there are' => [array_map(static fn(int $i): float => $i * 1e307, range(1, 15)), 1.7e308, Direction::Above, null];
+        yield 'a jump out of nothing is no line' => [[...array_fill(0, 20, 10.0), 80.0], 90.0, Side::Above, null];
+        yield 'numbers as large as there are' => [array_map(static fn(int $i): float => $i * 1e307, range(1, 15)), 1.7e308, Side::Above, null];
         yield 'so slow that no clock goes so far' => [
             array_map(static fn(int $i): float => 1.0 + $i * 1e-9, range(0, 14)),
             1e12,
-            Direction::Above,
+            Side::Above,
             null,
         ];
     }
 
     /** @param list<float|null> $values */
     #[DataProvider('cases')]
-    public function testTellsWhenTheLimitIsReached(array $values, float $limit, Direction $direction, ?float $hours): void
+    public function testTellsWhenTheLimitIsReached(array $values, float $limit, Side $direction, ?float $hours): void
     {
         $found = Trend::crossing($values, Duration::ofMs(self::HOUR_MS), Instant::ofMs(self::NOW), $limit, $direction);
         self::assertSame($hours === null, $found === null);
@@ -70,23 +70,23 @@ final class TrendTest extends TestCase
             $hours = ($limit - $level) / $slope;
             $line = array_map(static fn(int $at): float => $level + $slope * $at, range(1 - $steps, 0));
 
-            self::assertEqualsWithDelta($hours, self::hours($line, $limit, Direction::Above), 1 / 3_600);
+            self::assertEqualsWithDelta($hours, self::hours($line, $limit, Side::Above), 1 / 3_600);
             self::assertEqualsWithDelta(
                 $hours,
-                self::hours(array_map(static fn(float $value): float => -3 * $value, $line), -3 * $limit, Direction::Below),
+                self::hours(array_map(static fn(float $value): float => -3 * $value, $line), -3 * $limit, Side::Below),
                 1 / 3_600,
             );
             $noisy = array_map(static fn(float $value): float => $value + ($slope * $steps * mt_rand(-50, 50)) / 1_000, $line);
             self::assertEqualsWithDelta(
                 $hours,
-                self::hours($noisy, $limit + $slope * $steps, Direction::Above) - $steps,
+                self::hours($noisy, $limit + $slope * $steps, Side::Above) - $steps,
                 0.2 * ($hours + 2 * $steps),
             );
         }
     }
 
     /** @param list<float> $values */
-    private static function hours(array $values, float $limit, Direction $direction): float
+    private static function hours(array $values, float $limit, Side $direction): float
     {
         return ((Trend::crossing(
             $values,

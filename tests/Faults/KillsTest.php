@@ -11,10 +11,14 @@ use Olivine\App\Store\StoredRollups;
 use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\Parser;
 use Olivine\Core\Rule\AllThatIsThere;
-use Olivine\Core\Rule\Direction;
+use Olivine\Core\Rule\Condition\Threshold;
+use Olivine\Core\Rule\Holding;
+use Olivine\Core\Rule\Level;
+use Olivine\Core\Rule\Limits;
+use Olivine\Core\Rule\Rule;
 use Olivine\Core\Rule\RuleEngine;
 use Olivine\Core\Rule\Severity;
-use Olivine\Core\Rule\Threshold;
+use Olivine\Core\Rule\Side;
 use Olivine\Core\Time\Duration;
 use Olivine\Core\Time\Instant;
 use Olivine\Tests\App\Instance;
@@ -166,20 +170,26 @@ final class KillsTest extends TestCase
             new AllThatIsThere(new Evaluator(new StoredReadings($database, new SeriesIndex($database), new StoredRollups($database)))),
         );
         $outcome = $engine->run(
-            Parser::parse((string) $rule['formula']),
-            new Threshold(
-                Severity::from((string) $rule['severity']),
-                Direction::Above,
-                (float) $rule['limit_value'],
-                Duration::ofMs(1000 * (int) $rule['hold_seconds']),
-                (float) $rule['clear_limit'],
-                Duration::ofMs(1000 * (int) $rule['clear_hold_seconds']),
-                Duration::ofMs(1000 * (int) $rule['blind_after_seconds']),
-                Severity::Minor,
-                (float) $rule['worse_limit'],
-                Severity::Critical,
+            new Rule(
+                Parser::parse((string) $rule['formula']),
+                new Threshold(
+                    new Limits(
+                        Side::Above,
+                        [
+                            new Level(Severity::from((string) $rule['severity']), (float) $rule['limit_value']),
+                            new Level(Severity::Critical, (float) $rule['worse_limit']),
+                        ],
+                        (float) $rule['clear_limit'],
+                    ),
+                ),
+                new Holding(
+                    Duration::ofSeconds((int) $rule['hold_seconds']),
+                    Duration::ofSeconds((int) $rule['clear_hold_seconds']),
+                    Duration::ofSeconds((int) $rule['blind_after_seconds']),
+                    Severity::Minor,
+                ),
+                Duration::ofSeconds(15),
             ),
-            Duration::ofMs(15_000),
             [],
             Instant::ofMs($from - 120_000),
             Instant::ofMs((int) $rule['through_at']),

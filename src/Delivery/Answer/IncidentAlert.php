@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Olivine\App\Delivery\Answer;
 
-use Olivine\Core\Rule\Direction;
 use Olivine\Core\Rule\Severity;
 use Olivine\Core\Series\LabelSet;
 use Olivine\Core\Time\Instant;
@@ -12,8 +11,11 @@ use Olivine\Core\Time\Instant;
 final readonly class IncidentAlert
 {
     /**
-     * @param ?string $broken Why the rule cannot be evaluated, where that is what was raised
-     * @param ?string $end    How it ended: calm, lost or ended
+     * @param ?string     $broken     Why the rule cannot be evaluated, where that is what was raised
+     * @param ?string     $end        How it ended: calm, lost or ended
+     * @param string      $clearWords What is back: at or below 300 messages
+     * @param list<float> $lines      The values to draw as lines, that at which it raises first; none where they move
+     * @param string      $reason     What the value is to be held against: limit above 400 messages
      */
     public function __construct(
         public string $name,
@@ -21,16 +23,16 @@ final readonly class IncidentAlert
         public ?string $broken,
         public ?string $end,
         public int $clearHoldSeconds,
-        public float $clearLimit,
+        public string $clearWords,
         public ?Instant $clearedAt,
-        public Direction $direction,
         public string $formula,
         public int $holdSeconds,
         public LabelSet $labels,
-        public float $limit,
+        public array $lines,
         public Instant $onsetAt,
         public Instant $raisedAt,
         public ?float $raisedValue,
+        public string $reason,
         public int $ruleId,
         public string $runbook,
         public Severity $severity,

@@ -33,6 +33,10 @@ class IncidentAlert
     #[ORM\Id, ORM\Column(length: 32, options: ['fixed' => true])]
     public string $labelsHash;
 
+    /** What the rule said when it raised this last; 0: as it says now. */
+    #[ORM\Column]
+    public int $revisionId = 0;
+
     #[ORM\Column(type: 'text')]
     public string $labels;
 
@@ -59,6 +63,10 @@ class IncidentAlert
     #[ORM\Column(nullable: true)]
     public ?float $raisedValue = null;
 
+    /** @var array<string, float>|null beside the value, by which it was judged */
+    #[ORM\Column(type: 'json', nullable: true)]
+    public ?array $raisedNumbers = null;
+
     #[ORM\Column(nullable: true)]
     public ?float $peakValue = null;
 
@@ -82,19 +90,26 @@ class IncidentAlert
         $this->severity = $severity;
     }
 
-    /** @param float|null $value null where it was raised for want of readings */
+    /**
+     * @param float|null           $value   null where it was raised for want of readings
+     * @param array<string, float> $numbers beside it
+     */
     public static function raised(
         int $incidentId,
         int $ruleId,
+        int $revisionId,
         string $labelsHash,
         LabelSet $labels,
         Instant $onsetAt,
         Instant $at,
         Severity $severity,
         ?float $value,
+        array $numbers,
         bool $blind,
     ): self {
         $alert = new self($incidentId, $ruleId, $labelsHash, $labels, $severity);
+        $alert->revisionId = $revisionId;
+        $alert->raisedNumbers = $numbers === [] ? null : $numbers;
         $alert->onsetAt = $onsetAt;
         $alert->raisedAt = $at;
         $alert->raisedValue = $value;
@@ -121,8 +136,9 @@ class IncidentAlert
     }
 
     /** What was over in an incident that is not comes up once more. */
-    public function raiseAgain(Instant $at, Severity $severity): void
+    public function raiseAgain(Instant $at, Severity $severity, int $revisionId = 0): void
     {
+        $this->revisionId = $revisionId;
         $this->clearedAt = null;
         $this->ended = '';
         $this->raisedAt = $at;

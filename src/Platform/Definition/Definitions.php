@@ -7,6 +7,7 @@ namespace Olivine\App\Platform\Definition;
 use Olivine\App\Platform\OneLine;
 use Olivine\App\Platform\Problem;
 use Olivine\Core\Formula\Nearest;
+use Symfony\Component\Serializer\Attribute\DiscriminatorMap;
 use Symfony\Component\Serializer\Normalizer\DenormalizerInterface;
 use Symfony\Component\Validator\Validator\ValidatorInterface;
 
@@ -67,7 +68,11 @@ final class Definitions
             if ($fault !== null && count($fault) > 0) {
                 throw Problem::field($name, str_replace('{field}', $name, (string) $fault->get(0)->getMessage()));
             }
-            $taken[$name] = $field->part === null ? $value : $this->part($field->part, $name, $value);
+            $taken[$name] = match (true) {
+                $field->part === null => $value,
+                $field->isList => $this->parts($field->part, $name, (array) $value),
+                default => $this->part($field->part, $name, $value),
+            };
         }
 
         return $taken;
@@ -82,7 +87,47 @@ final class Definitions
      */
     private function part(string $class, string $name, mixed $value): array
     {
-        return is_array($value) ? $this->checked($class, $value) : throw Problem::field($name, "{$name} must be an object");
+        if (!is_array($value)) {
+            throw Problem::field($name, "{$name} must be an object");
+        }
+        $kinds = self::kindsOf($class);
+        if ($kinds === null) {
+            return $this->checked($class, $value);
+        }
+        $kind = $value[$kinds->typeProperty] ?? null;
+        $ofKind = is_string($kind) ? $kinds->mapping[$kind] ?? null : null;
+        if ($ofKind === null) {
+            $known = implode(', ', array_keys($kinds->mapping));
+            throw Problem::field($kinds->typeProperty, "{$kinds->typeProperty} of {$name} must be one of {$known}");
+        }
+
+        return [$kinds->typeProperty => $kind] + $this->checked($ofKind, array_diff_key($value, [$kinds->typeProperty => 0]));
+    }
+
+    /**
+     * @param class-string            $class
+     * @param array<array-key, mixed> $values
+     *
+     * @return list<array<string, mixed>>
+     *
+     * @throws Problem
+     */
+    private function parts(string $class, string $name, array $values): array
+    {
+        $parts = [];
+        foreach (array_values($values) as $i => $value) {
+            $parts[] = $this->part($class, sprintf('%s, the %d. of them,', $name, $i + 1), $value);
+        }
+
+        return $parts;
+    }
+
+    /** @param class-string $class */
+    private static function kindsOf(string $class): ?DiscriminatorMap
+    {
+        return interface_exists($class)
+            ? ((new \ReflectionClass($class))->getAttributes(DiscriminatorMap::class)[0] ?? null)?->newInstance()
+            : null;
     }
 
     /**

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Platform\Definition;
 
 use Olivine\App\Platform\Definition\Field\FieldRule;
+use Olivine\App\Platform\Definition\Field\ListOf;
 use Olivine\App\Platform\Definition\Field\OneOf;
 use Olivine\App\Platform\Definition\Field\YesOrNo;
 
@@ -12,10 +13,11 @@ use Olivine\App\Platform\Definition\Field\YesOrNo;
 final readonly class FieldOfDefinition
 {
     /**
-     * @param FieldRule|null    $rule what may stand there; of a part its own fields say so
-     * @param class-string|null $part an object inside
+     * @param FieldRule|null    $rule   what may stand there; of a part its own fields say so
+     * @param class-string|null $part   an object inside, or what each object of a list is; an interface: which class depends on the kind
+     * @param bool              $isList of such parts
      */
-    private function __construct(public bool $mayBeLeftOut, public ?FieldRule $rule, public ?string $part)
+    private function __construct(public bool $mayBeLeftOut, public ?FieldRule $rule, public ?string $part, public bool $isList)
     {
     }
 
@@ -32,11 +34,12 @@ final readonly class FieldOfDefinition
             $type instanceof \ReflectionNamedType || throw new \LogicException("{$class}::\${$parameter->name} needs one type");
             $rule = ($parameter->getAttributes(FieldRule::class, \ReflectionAttribute::IS_INSTANCEOF)[0] ?? null)?->newInstance();
             $rule ??= self::ruleOf($type->getName());
-            $isPart = $rule === null && class_exists($type->getName());
+            $isPart = $rule === null && (class_exists($type->getName()) || interface_exists($type->getName()));
             $fields[$parameter->name] = new self(
                 $parameter->isDefaultValueAvailable() || $type->allowsNull(),
                 $rule,
-                $isPart ? $type->getName() : null,
+                $rule instanceof ListOf ? $rule->class : ($isPart ? $type->getName() : null),
+                $rule instanceof ListOf,
             );
         }
 

@@ -4,34 +4,29 @@ declare(strict_types=1);
 
 namespace Olivine\App\Rule\Answer;
 
-use Olivine\Core\Rule\Direction;
+use Olivine\App\Rule\Definition\RuleDefinition;
 use Olivine\Core\Rule\Severity;
 use Olivine\Core\Time\Instant;
 
 readonly class Rule
 {
+    /**
+     * @param string      $words    What makes it raise: above 400 messages
+     * @param int         $revision The number of the revision in service
+     * @param Severity    $severity How grave it is at least
+     * @param string|null $fault    Why it cannot be evaluated
+     */
     public function __construct(
         public int $id,
-        public string $name,
-        public int $blindAfterSeconds,
-        public ?Severity $blindSeverity,
-        public int $lostAfterSeconds,
-        public int $clearHoldSeconds,
-        public float $clearLimit,
-        public Direction $direction,
+        public RuleDefinition $definition,
         public bool $enabled,
         public ?Instant $brokenSince,
         public ?string $fault,
-        public string $formula,
-        public int $holdSeconds,
-        public float $limit,
-        public string $runbook,
-        public string $service,
+        public int $revision,
         public Severity $severity,
         public string $unit,
         public int $version,
-        public ?float $worseLimit,
-        public ?Severity $worseSeverity,
+        public string $words,
     ) {
     }
 }

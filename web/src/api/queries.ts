@@ -1,7 +1,7 @@
 import { keepPreviousData, queryOptions } from '@tanstack/react-query';
 import { read, send } from './client';
 import { learnExactly } from './server-clock';
-import type { RuleFields } from './types';
+import type { RuleDefinition } from './types';
 
 /**
  * Every question the pages ask, by domain, each under a key of its own. `watch.key` is the key of all of a domain, to ask
@@ -87,7 +87,6 @@ export const metrics = {
     }),
 };
 
-export type ReplayedFields = Omit<RuleFields, 'name' | 'service' | 'runbook' | 'enabled'>;
 export const rules = {
   key: ['rules'],
   all: () =>
@@ -97,15 +96,16 @@ export const rules = {
       queryKey: ['rules', 'one', id],
       queryFn: ({ signal }) => read('/api/rules/{id}', { path: { id }, signal }),
     }),
-  /** Only what decides is asked with: another name is the same replay. Nobody waits for it any more: the server stops, too. */
-  replay: (fields: ReplayedFields, hours: number) =>
+  revisions: (id: number) =>
     queryOptions({
-      queryKey: ['rules', 'replay', fields, hours],
-      queryFn: ({ signal }) =>
-        send('post', '/api/rules/replay', {
-          body: { ...fields, name: 'draft', service: '', runbook: '', enabled: true, hours },
-          signal,
-        }),
+      queryKey: ['rules', 'revisions', id],
+      queryFn: ({ signal }) => read('/api/rules/{id}/revisions', { path: { id }, signal }),
+    }),
+  /** Only what decides is asked with: another name is the same replay. Nobody waits for it any more: the server stops, too. */
+  replay: (definition: RuleDefinition, hours: number) =>
+    queryOptions({
+      queryKey: ['rules', 'replay', definition, hours],
+      queryFn: ({ signal }) => send('post', '/api/rules/replay', { body: { definition, hours }, signal }),
       placeholderData: keepPreviousData,
       retry: false,
       refetchOnWindowFocus: false,

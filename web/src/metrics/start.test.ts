@@ -5,7 +5,7 @@ import { formulaFor, startFormula } from './start';
 const rule = (severity: 'critical' | 'major' | 'minor' | 'warning', raisedInWeek: number, formula: string) => ({
   severity,
   raisedInWeek,
-  formula,
+  definition: { formula },
 });
 
 describe('what Metrics opens with', () => {

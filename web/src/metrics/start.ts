@@ -7,7 +7,7 @@ const RANKS = ['warning', 'minor', 'major', 'critical'];
 /** What Metrics opens with: what was looked at last in this browser, else the rule that spoke most among the gravest, else any metric. */
 export function startFormula(
   kept: string | null,
-  rules: Pick<RuleRow, 'formula' | 'severity' | 'raisedInWeek'>[],
+  rules: (Pick<RuleRow, 'severity' | 'raisedInWeek'> & { definition: { formula: string } })[],
   metrics: Pick<Metric, 'name' | 'type'>[],
 ): string | undefined {
   const grave = rules.toSorted(
@@ -15,7 +15,7 @@ export function startFormula(
   )[0];
   // What Olivine says of the scrapes themselves is there always, and what the targets bring is more telling.
   const any = metrics.find((metric) => !metric.name.startsWith('olivine_')) ?? metrics[0];
-  return kept ?? grave?.formula ?? (any && formulaFor(any));
+  return kept ?? grave?.definition.formula ?? (any && formulaFor(any));
 }
 
 /** A counter alone says little; how fast it grows does. */

@@ -8,7 +8,7 @@ import { Sheet } from '../ui/controls';
 export function UsedIn({ metrics }: { metrics: string[] }) {
   const rules = useQuery(asked.all());
   const using = (rules.data ?? []).filter((rule) =>
-    metrics.some((metric) => new RegExp(`\\b${metric.replace(/_bucket$/, '')}(_bucket)?\\b`).test(rule.formula)),
+    metrics.some((metric) => new RegExp(`\\b${metric.replace(/_bucket$/, '')}(_bucket)?\\b`).test(rule.definition.formula)),
   );
   return (
     <Sheet className="p-4" label="Where this is used">
@@ -20,7 +20,7 @@ export function UsedIn({ metrics }: { metrics: string[] }) {
         {using.map((rule) => (
           <li key={rule.id}>
             <Link to="/rules/$id" params={{ id: String(rule.id) }} className="hover:underline">
-              {rule.name}
+              {rule.definition.name}
             </Link>{' '}
             <span className="text-muted">
               {rule.raisedInWeek === 0

@@ -1,7 +1,7 @@
 import { Link } from '@tanstack/react-router';
 import clsx from 'clsx';
 import type { RuleRow } from '../api/types';
-import { dayClock, quantity, span } from '../ui/format';
+import { dayClock, span, tied } from '../ui/format';
 import { useZone } from '../ui/session';
 import { Crystal, SEVERITIES } from '../ui/severity';
 import { type Column, byText } from '../ui/table/rows';
@@ -24,7 +24,7 @@ export const RULE_COLUMNS: Column<RuleRow>[] = [
     label: 'rule',
     track: 'minmax(220px,1fr)',
     stays: true,
-    compare: (a, b) => byText(a.name, b.name),
+    compare: (a, b) => byText(a.definition.name, b.definition.name),
     cell: (rule) => <Name rule={rule} />,
   },
   { name: 'raises', label: 'raises', track: '130px', cell: (rule) => <Raises rule={rule} /> },
@@ -48,8 +48,8 @@ export const RULE_COLUMNS: Column<RuleRow>[] = [
     name: 'service',
     label: 'service',
     track: '130px',
-    compare: (a, b) => byText(a.service, b.service),
-    cell: ({ service }) => (
+    compare: (a, b) => byText(a.definition.service, b.definition.service),
+    cell: ({ definition: { service } }) => (
       <span className="block truncate">{service || <span className="text-muted">of each series</span>}</span>
     ),
   },
@@ -63,15 +63,15 @@ function Name({ rule }: { rule: RuleRow }) {
     <>
       <span className={clsx('block truncate', !rule.enabled && 'text-muted')}>
         <Link to="/rules/$id" params={{ id: String(rule.id) }} search={{}} className="font-semibold hover:underline">
-          {rule.name}
+          {rule.definition.name}
         </Link>
         {!rule.enabled && ' · switched off'}
       </span>
       <span
         className={clsx('block truncate', why ? 'text-critical' : 'font-mono text-[12px] text-muted')}
-        title={why ?? rule.formula}
+        title={why ?? rule.definition.formula}
       >
-        {why ?? rule.formula}
+        {why ?? rule.definition.formula}
       </span>
     </>
   );
@@ -80,8 +80,10 @@ function Name({ rule }: { rule: RuleRow }) {
 function Raises({ rule }: { rule: RuleRow }) {
   return (
     <span className={clsx('whitespace-nowrap', !rule.enabled && 'text-muted')}>
-      {rule.direction} {quantity(rule.limit, rule.unit)}
-      <span className="block text-muted">{rule.holdSeconds > 0 ? `for ${span(rule.holdSeconds * 1000)}` : 'at once'}</span>
+      {tied(rule.words)}
+      <span className="block text-muted">
+        {rule.definition.holdSeconds > 0 ? `for ${span(rule.definition.holdSeconds * 1000)}` : 'at once'}
+      </span>
     </span>
   );
 }

@@ -1,9 +1,10 @@
-import type { Replay, RuleFields } from '../api/types';
+import type { Replay } from '../api/types';
 import { Sheet } from '../ui/controls';
 import { quantity, span } from '../ui/format';
+import type { RuleDraft } from './rule-fields';
 
 /** How long from the onset to the first message, part by part. */
-export function OnsetStrip({ rule, timing }: { rule: RuleFields; timing: Replay['timing'] }) {
+export function OnsetStrip({ rule, timing }: { rule: RuleDraft; timing: Replay['timing'] }) {
   const parts = [
     ['reading', timing.intervalMs, '≤ '],
     ['look', timing.stepMs, '≤ '],

@@ -1,15 +1,16 @@
 import type { UseQueryResult } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import type { ApiError } from '../api/client';
-import type { Replay, RuleFields } from '../api/types';
+import type { Replay } from '../api/types';
 import { named } from '../metrics/names';
 import { Old } from '../ui/answered';
 import { Chart } from '../ui/chart/chart';
-import type { Limit } from '../ui/chart/plot';
 import { Button, Sheet, labelWords } from '../ui/controls';
 import { dayClock, many, minuteOfDay, quantity, span } from '../ui/format';
 import { useZone } from '../ui/session';
 import { Crystal, HUES } from '../ui/severity';
+import { limitLines } from './limit-lines';
+import type { RuleDraft } from './rule-fields';
 
 const SPANS = [
   [24, 'last 24 h'],
@@ -22,7 +23,7 @@ const MOST_SPELLS = 14;
 const HEIGHT = 270;
 
 type Props = {
-  rule: RuleFields;
+  rule: RuleDraft;
   replay: UseQueryResult<Replay>;
   fault: ApiError | null;
   isAsked: boolean;
@@ -80,7 +81,7 @@ export function ReplaySheet({ rule, replay, fault, isAsked, hours, onHours, onLi
   );
 }
 
-function Replayed({ data, rule, onLimit }: { data: Replay; rule: RuleFields; onLimit?: (value: number) => void }) {
+function Replayed({ data, rule, onLimit }: { data: Replay; rule: RuleDraft; onLimit?: (value: number) => void }) {
   const zone = useZone();
   const { spells, unit } = data;
   const lines = useMemo(() => named(data.lines), [data.lines]);
@@ -92,15 +93,7 @@ function Replayed({ data, rule, onLimit }: { data: Replay; rule: RuleFields; onL
     () => spells.map((spell) => ({ from: spell.raisedAt, to: spell.clearedAt, hue: HUES[spell.severity] })),
     [spells],
   );
-  const limits: Limit[] = [
-    {
-      value: rule.limit,
-      hue: 'var(--critical)',
-      words: `raise ${rule.direction} ${quantity(rule.limit, unit)}${onLimit ? ' (drag)' : ''}`,
-      onDrag: onLimit,
-    },
-    { value: rule.clearLimit, hue: 'var(--accent)', words: `clear ${quantity(rule.clearLimit, unit)}`, dashed: true },
-  ];
+  const limits = limitLines(rule.condition, unit, onLimit);
   const raised = spells.reduce((sum, spell) => sum + ((spell.clearedAt ?? data.to) - spell.raisedAt), 0);
   const atNight = spells.filter((spell) => isNight(spell.raisedAt, zone)).length;
   const short = shortHistory(data, zone);

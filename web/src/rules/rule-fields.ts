@@ -1,38 +1,55 @@
-import type { ReplayedFields } from '../api/queries';
-import type { RuleFields } from '../api/types';
+import type { ConditionFields, Rule, RuleDefinition } from '../api/types';
 
-export const NEW_RULE: RuleFields = {
+/** A rule as it stands in the form: all that a person writes, and whether it is switched on. */
+export type RuleDraft = RuleDefinition & { enabled: boolean };
+
+export const NEW_RULE: RuleDraft = {
   name: '',
   formula: '',
-  severity: 'minor',
-  direction: 'above',
-  limit: 1,
+  condition: { kind: 'threshold', side: 'above', limits: [{ severity: 'minor', limit: 1 }], clear: 1 },
   holdSeconds: 120,
-  clearLimit: 1,
   clearHoldSeconds: 120,
   blindAfterSeconds: 600,
   blindSeverity: null,
   lostAfterSeconds: 259_200,
-  worseLimit: null,
-  worseSeverity: null,
+  stepSeconds: 15,
   service: '',
+  owner: '',
   runbook: '',
+  labels: {},
   enabled: true,
 };
 
-/** What of a rule a person writes; the rest is told of it. */
-export const fieldsOf = (rule: RuleFields): RuleFields =>
-  Object.fromEntries(Object.keys(NEW_RULE).map((field) => [field, rule[field as keyof RuleFields]])) as RuleFields;
+/** A rule that raises above a limit and clears a tenth below it. */
+export const startOf = (formula: string, limit: number, name: string): RuleDraft => ({
+  ...NEW_RULE,
+  name,
+  formula,
+  condition: {
+    kind: 'threshold',
+    side: 'above',
+    limits: [{ severity: 'minor', limit }],
+    clear: Number((limit * 0.9).toPrecision(3)),
+  },
+});
 
-const TOLD = ['name', 'service', 'runbook', 'enabled'];
-/** What of it decides when it raises; a name, a runbook, a service or whether it is switched on do not. */
-export function replayedOf(rule: RuleFields): ReplayedFields {
-  return Object.fromEntries(Object.entries(rule).filter(([field]) => !TOLD.includes(field))) as ReplayedFields;
+export const draftOf = ({ definition, enabled }: Pick<Rule, 'definition' | 'enabled'>): RuleDraft => ({ ...definition, enabled });
+
+/** As it is sent. */
+export function fieldsOf({ enabled, ...definition }: RuleDraft): { definition: RuleDefinition; enabled: boolean } {
+  return { definition, enabled };
 }
 
-/** The clear limit follows a limit that is dragged, as far from it as it was in proportion. */
-export function withLimit(rule: RuleFields, dragged: number): Pick<RuleFields, 'limit' | 'clearLimit'> {
+/** What of it decides when it raises; a name, a runbook, an owner, a service or whether it is switched on do not. */
+export function replayedOf(draft: RuleDraft): RuleDefinition {
+  return { ...fieldsOf(draft).definition, name: 'draft', service: '', owner: '', runbook: '', labels: {} };
+}
+
+/** With the limit from which on it raises dragged elsewhere: the clear limit follows, as far from it as it was in proportion. */
+export function withLimit(condition: ConditionFields, dragged: number): ConditionFields {
+  const [first, ...graver] = condition.limits;
+  if (!first) return condition;
   const limit = Number(dragged.toPrecision(3));
-  const clearLimit = rule.limit === 0 ? limit : (rule.clearLimit / rule.limit) * limit;
-  return { limit, clearLimit: Number(clearLimit.toPrecision(3)) };
+  const clear = first.limit === 0 ? limit : (condition.clear / first.limit) * limit;
+  return { ...condition, limits: [{ ...first, limit }, ...graver], clear: Number(clear.toPrecision(3)) };
 }

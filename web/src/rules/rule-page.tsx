@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import { ApiError, send } from '../api/client';
 import { rules as asked } from '../api/queries';
-import type { Rule, RuleFields } from '../api/types';
+import type { Rule } from '../api/types';
 import { metricOf } from '../metrics/names';
 import { Answered } from '../ui/answered';
 import { Button, Field, Sheet, TextArea } from '../ui/controls';
@@ -18,7 +18,7 @@ import { useMay, useZone } from '../ui/session';
 import { useSettled } from '../ui/use-settled';
 import { OnsetStrip } from './onset-strip';
 import { ReplaySheet } from './replay-sheet';
-import { NEW_RULE, fieldsOf, replayedOf, withLimit } from './rule-fields';
+import { NEW_RULE, type RuleDraft, draftOf, fieldsOf, replayedOf, startOf, withLimit } from './rule-fields';
 import { RuleSentence } from './sentence';
 import { sayFailure } from '../ui/say-failure';
 
@@ -43,11 +43,11 @@ function NewRule() {
   const name = metricOf(formula)
     .replaceAll('_', ' ')
     .replace(/^./, (letter) => letter.toUpperCase());
-  const [start] = useState({ ...NEW_RULE, formula, limit, clearLimit: Number((limit * 0.9).toPrecision(3)), name });
+  const [start] = useState(() => startOf(formula, limit, name));
   return <Editor start={start} />;
 }
 
-type Props = { saved: Rule; start?: undefined } | { saved?: undefined; start: RuleFields };
+type Props = { saved: Rule; start?: undefined } | { saved?: undefined; start: RuleDraft };
 
 /** A rule is a sentence; beside it stands what it would have raised over the last week, as it changes. */
 function Editor({ saved, start }: Props) {
@@ -56,13 +56,13 @@ function Editor({ saved, start }: Props) {
   const navigate = useNavigate();
   const queries = useQueryClient();
   const [hours, setHours] = useState(168);
-  const form = useSheetForm<Rule | undefined, RuleFields, Rule>({
+  const form = useSheetForm<Rule | undefined, RuleDraft, Rule>({
     of: saved,
-    fieldsOf: (rule) => fieldsOf(rule ?? start ?? NEW_RULE),
-    save: (fields, of) =>
+    fieldsOf: (rule) => (rule ? draftOf(rule) : (start ?? NEW_RULE)),
+    save: (draft, of) =>
       of
-        ? send('put', '/api/rules/{id}', { path: { id: of.id }, body: { ...fields, version: of.version } })
-        : send('post', '/api/rules', { body: fields }),
+        ? send('put', '/api/rules/{id}', { path: { id: of.id }, body: { ...fieldsOf(draft), version: of.version } })
+        : send('post', '/api/rules', { body: fieldsOf(draft) }),
     baseOf: (kept) => kept,
     onSaved: (kept) => {
       queries.setQueryData(asked.one(kept.id).queryKey, kept);
@@ -72,8 +72,9 @@ function Editor({ saved, start }: Props) {
     },
   });
   const rule = form.fields;
-  const change = (part: Partial<RuleFields>) => {
-    for (const [field, value] of Object.entries(part)) form.setValue(field as keyof RuleFields, value, { shouldDirty: true });
+  const change = (part: Partial<RuleDraft>) => {
+    for (const [field, value] of Object.entries(part))
+      form.setValue(field as keyof RuleDraft, value, { shouldDirty: true });
   };
   const settled = useSettled(replayedOf(rule), SETTLED_MS);
   const replay = useQuery({ ...asked.replay(settled, hours), enabled: settled.formula.trim() !== '' });
@@ -170,7 +171,7 @@ function Editor({ saved, start }: Props) {
           isAsked={settled.formula.trim() !== ''}
           hours={hours}
           onHours={setHours}
-          onLimit={mayWrite ? (value) => change(withLimit(form.getValues(), value)) : undefined}
+          onLimit={mayWrite ? (value) => change({ condition: withLimit(form.getValues('condition'), value) }) : undefined}
         />
       </div>
       <LeaveGuard when={mayWrite && form.changed} />
@@ -180,11 +181,13 @@ function Editor({ saved, start }: Props) {
 
 /** Of each field what is wrong with it: told when it was kept, or already by its replay. */
 function faultsOf(
-  form: { fault: (field: keyof RuleFields) => string | undefined },
+  form: { fault: (field: keyof RuleDraft) => string | undefined },
   replay: ApiError | null,
 ): Record<string, string> {
-  const found = Object.keys(NEW_RULE).flatMap((field) => {
-    const words = form.fault(field as keyof RuleFields) ?? (replay?.field === field ? replay.message : undefined);
+  const told = replay?.field === undefined ? [] : [replay.field];
+  const found = [...Object.keys(NEW_RULE), ...told].flatMap((field) => {
+    const own = field in NEW_RULE ? form.fault(field as keyof RuleDraft) : undefined;
+    const words = own ?? (replay?.field === field ? replay.message : undefined);
     return words ? [[field, words]] : [];
   });
   return Object.fromEntries(found) as Record<string, string>;
@@ -195,14 +198,14 @@ function Remove({ rule }: { rule: Rule }) {
   const queries = useQueryClient();
   const refresh = () => queries.invalidateQueries({ queryKey: asked.key });
   const back = async () => {
-    await send('post', '/api/rules', { body: fieldsOf(rule) });
+    await send('post', '/api/rules', { body: fieldsOf(draftOf(rule)) });
     await refresh();
   };
   const remove = useMutation({
     mutationFn: () => send('delete', '/api/rules/{id}', { path: { id: rule.id } }),
     onSuccess: () => {
       void refresh();
-      toast(`Removed “${rule.name}”.`, {
+      toast(`Removed “${rule.definition.name}”.`, {
         action: { label: 'Undo', onClick: () => void back().catch(sayFailure) },
       });
       void navigate({ to: '/rules', ignoreBlocker: true });

@@ -15,7 +15,7 @@ import { RULE_COLUMNS, isBroken } from './columns';
 
 const ROW_HEIGHT = 52;
 const idOf = (rule: RuleRow) => rule.id;
-const nameOf = (rule: RuleRow) => rule.name;
+const nameOf = (rule: RuleRow) => rule.definition.name;
 
 /** Every rule in a row; search and order stand in the address. */
 export function RulesPage() {
@@ -36,7 +36,7 @@ function Rules({ rules }: { rules: RuleRow[] }) {
   const wanted = useDeferredValue(find);
   const shown = useMemo(() => {
     const fits = hasWords(wanted);
-    return rules.filter(({ name, formula, service }) => fits(`${name} ${formula} ${service}`));
+    return rules.filter(({ definition: { name, formula, service, owner } }) => fits(`${name} ${formula} ${service} ${owner}`));
   }, [rules, wanted]);
   const raised = rules.filter(({ phases }) => (phases['raised'] ?? 0) + (phases['easing'] ?? 0) > 0).length;
   const broken = rules.filter(isBroken).length;

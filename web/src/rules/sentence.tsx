@@ -1,18 +1,17 @@
-import clsx from 'clsx';
-import { Popover } from 'radix-ui';
 import type { ReactNode } from 'react';
-import type { RuleFields, Severity } from '../api/types';
-import { Field, Select } from '../ui/controls';
-import { quantity, span } from '../ui/format';
-import { DurationInput, QuantityInput } from '../ui/form/typed-input';
-import { unitHelp } from '../ui/form/words';
-import { Crystal, SEVERITIES } from '../ui/severity';
+import { Field } from '../ui/controls';
+import { span } from '../ui/format';
+import { DurationInput } from '../ui/form/typed-input';
+import { ClearLimit, GraverLimits, GraverWords, byGravity, clearWords } from './conditions/limits';
+import { ThresholdSlots } from './conditions/threshold';
+import type { RuleDraft } from './rule-fields';
+import { SeverityOrNone, SeveritySelect, Slot, WithCrystal } from './slot';
 
 type Props = {
-  rule: RuleFields;
+  rule: RuleDraft;
   unit: string;
   faults: Record<string, string>;
-  change: (part: Partial<RuleFields>) => void;
+  change: (part: Partial<RuleDraft>) => void;
   locked: boolean;
 };
 
@@ -23,52 +22,34 @@ export function RuleSentence({ rule, unit, faults, change, locked }: Props) {
       {editor}
     </Slot>
   );
-  const limitField = (field: 'limit' | 'clearLimit', label: string) => (
-    <Field label={label} error={faults[field]} help={unitHelp(unit)}>
-      <QuantityInput unit={unit} value={rule[field]} onChange={(value) => change({ [field]: value ?? NaN })} />
-    </Field>
-  );
   const secondsField = (
     field: 'holdSeconds' | 'clearHoldSeconds' | 'blindAfterSeconds' | 'lostAfterSeconds',
     label: string,
     help = 'such as 5m; 0s means at once',
   ) => (
     <Field label={label} error={faults[field]} help={help}>
-      <DurationInput value={rule[field] ?? 0} onChange={(value) => change({ [field]: value ?? NaN })} />
+      <DurationInput value={rule[field]} onChange={(value) => change({ [field]: value ?? NaN })} />
     </Field>
   );
-  const severityField = (value: Severity | null, onChange: (value: Severity | null) => void, none?: string) => (
-    <Field label="Severity">
-      <Select value={value ?? ''} onChange={(event) => onChange((event.target.value || null) as Severity | null)}>
-        {none && <option value="">{none}</option>}
-        {SEVERITIES.map((name) => (
-          <option key={name}>{name}</option>
-        ))}
-      </Select>
-    </Field>
-  );
+  const { condition } = rule;
+  const set = (next: RuleDraft['condition']) => change({ condition: next });
+  const [mildest, ...graver] = byGravity(condition.limits);
   return (
     <div className="text-[17px] leading-[2.1]">
       Raise{' '}
-      {slot(
-        ['severity'],
-        <WithCrystal severity={rule.severity} />,
-        severityField(rule.severity, (value) => value && change({ severity: value })),
-      )}{' '}
+      {mildest &&
+        slot(
+          ['severity'],
+          <WithCrystal severity={mildest.severity} />,
+          <Field label="Severity">
+            <SeveritySelect
+              value={mildest.severity}
+              onChange={(severity) => set({ ...condition, limits: [{ ...mildest, severity }, ...graver] })}
+            />
+          </Field>,
+        )}{' '}
       when the formula below stays{' '}
-      {slot(
-        ['limit', 'direction'],
-        `${rule.direction} ${quantity(rule.limit, unit)}`,
-        <div className="space-y-3">
-          <Field label="Side">
-            <Select value={rule.direction} onChange={(event) => change({ direction: event.target.value as 'above' | 'below' })}>
-              <option>above</option>
-              <option>below</option>
-            </Select>
-          </Field>
-          {limitField('limit', 'Limit')}
-        </div>,
-      )}{' '}
+      <ThresholdSlots condition={condition} unit={unit} faults={faults} locked={locked} change={set} />{' '}
       {rule.holdSeconds > 0 ? 'for ' : ''}
       {slot(
         ['holdSeconds'],
@@ -76,24 +57,16 @@ export function RuleSentence({ rule, unit, faults, change, locked }: Props) {
         secondsField('holdSeconds', 'How long before it raises'),
       )}
       ;{' '}
-      {rule.worseLimit !== null && rule.worseSeverity !== null
-        ? slot(
-            ['worseLimit', 'worseSeverity'],
-            <>
-              <WithCrystal severity={rule.worseSeverity} /> from {quantity(rule.worseLimit, unit)}
-            </>,
-            <WorseEditor rule={rule} unit={unit} faults={faults} change={change} severityField={severityField} />,
-          )
-        : slot(
-            [],
-            'no worse step',
-            <WorseEditor rule={rule} unit={unit} faults={faults} change={change} severityField={severityField} />,
-          )}
+      {slot(
+        [],
+        <GraverWords of={condition} unit={unit} />,
+        <GraverLimits of={condition} unit={unit} fault={faults['limits']} onChange={set} />,
+      )}
       . Clear when it stays{' '}
       {slot(
-        ['clearLimit'],
-        `${rule.direction === 'above' ? 'at or below' : 'at or above'} ${quantity(rule.clearLimit, unit)}`,
-        limitField('clearLimit', 'Clear limit'),
+        ['clear'],
+        clearWords(condition, unit),
+        <ClearLimit of={condition} unit={unit} fault={faults['clear']} onChange={set} />,
       )}{' '}
       {rule.clearHoldSeconds > 0 ? 'for ' : ''}
       {slot(
@@ -117,12 +90,12 @@ export function RuleSentence({ rule, unit, faults, change, locked }: Props) {
         ) : (
           'tell nobody'
         ),
-        severityField(rule.blindSeverity, (value) => change({ blindSeverity: value }), 'tell nobody'),
+        <SeverityOrNone value={rule.blindSeverity} onChange={(blindSeverity) => change({ blindSeverity })} none="tell nobody" />,
       )}
       ; after{' '}
       {slot(
         ['lostAfterSeconds'],
-        span((rule.lostAfterSeconds ?? 0) * 1000),
+        span(rule.lostAfterSeconds * 1000),
         secondsField(
           'lostAfterSeconds',
           'How long without readings',
@@ -131,71 +104,5 @@ export function RuleSentence({ rule, unit, faults, change, locked }: Props) {
       )}{' '}
       it is lost from sight.
     </div>
-  );
-}
-
-function WorseEditor({
-  rule,
-  unit,
-  faults,
-  change,
-  severityField,
-}: Omit<Props, 'locked'> & {
-  severityField: (value: Severity | null, onChange: (value: Severity | null) => void, none?: string) => ReactNode;
-}) {
-  return (
-    <div className="space-y-3">
-      {severityField(
-        rule.worseSeverity,
-        (value) =>
-          change({
-            worseSeverity: value,
-            worseLimit: value === null ? null : (rule.worseLimit ?? rule.limit * (rule.direction === 'above' ? 2 : 0.5)),
-          }),
-        'no worse step',
-      )}
-      {rule.worseSeverity && (
-        <Field label="From" help={unitHelp(unit)} error={faults['worseLimit'] ?? faults['worseSeverity']}>
-          <QuantityInput unit={unit} value={rule.worseLimit} onChange={(value) => change({ worseLimit: value ?? NaN })} />
-        </Field>
-      )}
-    </div>
-  );
-}
-
-function WithCrystal({ severity }: { severity: Severity }) {
-  return (
-    <span className="inline-flex items-center gap-1.5 align-baseline">
-      <span aria-hidden="true">
-        <Crystal severity={severity} size={14} />
-      </span>
-      {severity}
-    </span>
-  );
-}
-
-function Slot({ words, fault, locked, children }: { words: ReactNode; fault?: string; locked: boolean; children: ReactNode }) {
-  if (locked) return <strong className="font-semibold">{words}</strong>;
-  return (
-    <Popover.Root>
-      <Popover.Trigger
-        className={clsx(
-          'rounded-t border-b-2 px-1.5 py-0.5 leading-[1.3] font-semibold',
-          fault ? 'border-critical bg-sheet text-critical' : 'border-accent bg-accent-soft',
-        )}
-      >
-        {words}
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          aria-label="This part of the rule"
-          sideOffset={6}
-          collisionPadding={12}
-          className="z-30 w-64 rounded-xl border border-line bg-sheet p-4 shadow-lg"
-        >
-          {children}
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
   );
 }

@@ -45,8 +45,8 @@ export default function Search({ onDone }: { onDone: () => void }) {
         .map((one): Findable => ({ kind: 'incident', name: one.title, about: 'resolved', to: `/incidents/${one.id}` })),
       ...(rules.data ?? []).map((one): Findable => ({
         kind: 'rule',
-        name: one.name,
-        about: one.formula,
+        name: one.definition.name,
+        about: one.definition.formula,
         to: `/rules/${one.id}`,
       })),
       ...(targets.data ?? []).map((one): Findable => ({

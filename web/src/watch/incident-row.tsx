@@ -47,7 +47,7 @@ export function IncidentRow({ incident, now, zone, chosen }: { incident: Inciden
         </p>
       </div>
       <div className="max-sm:hidden">
-        {incident.spark && <Spark curve={incident.spark} limit={first?.limit} hue={HUES[incident.severity]} />}
+        {incident.spark && <Spark curve={incident.spark} limit={first?.lines[0]} hue={HUES[incident.severity]} />}
       </div>
       <div className="w-44 shrink-0 max-sm:w-full">
         {incident.status === 'acknowledged' ? (

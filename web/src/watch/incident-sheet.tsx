@@ -71,7 +71,7 @@ function Detail({ data, now }: { data: IncidentDetail; now: number }) {
             unit={first.unit}
             zone={zone}
             height={168}
-            limits={[{ value: first.limit, hue, words: `limit ${quantity(first.limit, first.unit)}`, dashed: true }]}
+            limits={first.lines.map((value) => ({ value, hue, words: `limit ${quantity(value, first.unit)}`, dashed: true }))}
             bands={[{ from: first.raisedAt, to: first.clearedAt, hue }]}
           />
           <p className="mt-1.5 flex flex-wrap gap-1.5 text-[13px]">
@@ -83,7 +83,7 @@ function Detail({ data, now }: { data: IncidentDetail; now: number }) {
               raised {first.raisedValue === null ? 'without readings' : `at ${quantity(first.raisedValue, first.unit)}`}
             </span>
             <span className="rounded-full border border-line px-2.5 py-0.5">
-              clears {first.direction === 'above' ? 'at or below' : 'at or above'} {quantity(first.clearLimit, first.unit)}
+              clears {tied(first.clearWords)}
               {first.clearHoldSeconds > 0 && ` for ${span(first.clearHoldSeconds * 1000)}`}
             </span>
             <Link

@@ -1,0 +1,205 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Core\Rule;
+
+use Olivine\Core\Series\Quantity;
+
+/**
+ * Limits on one side, one a severity, and the limit behind which all is well again: "minor above 300, major above 400,
+ * critical above 1,200; clear at or below 250". At 380 that is minor, at 1,250 critical, at 270 neither past nor back.
+ */
+final readonly class Limits
+{
+    private const MOST = 4;
+
+    /** @var non-empty-list<Level> the mildest first */
+    public array $levels;
+    public Level $mildest;
+
+    /**
+     * @param list<Level> $levels  one a severity, in any order
+     * @param float       $clear   at or behind it all is well; of a range its lower end
+     * @param float       $clearTo of a range its upper end
+     *
+     * @throws BadRule naming the field that cannot be so
+     */
+    public function __construct(public Side $side, array $levels, public float $clear, public float $clearTo = INF)
+    {
+        usort($levels, static fn(Level $a, Level $b): int => $a->severity->rank() <=> $b->severity->rank());
+        if ($levels === [] || count($levels) > self::MOST) {
+            throw new BadRule('limits', 'must be one to four limits, each of a severity of its own');
+        }
+        $this->levels = $levels;
+        $this->mildest = $levels[0];
+        foreach ($levels as $i => $level) {
+            $this->refuseNoLimit($level);
+            if ($i > 0) {
+                $this->refuseMilder($levels[$i - 1], $level);
+            }
+        }
+        $this->refuseClearing();
+    }
+
+    /** @return Severity|null of the worst limit that the value is past; null where it is past none */
+    public function severityAt(float $value): ?Severity
+    {
+        $severity = null;
+        foreach ($this->levels as $level) {
+            if (!$this->side->isPast($value, $level->limit, $level->to)) {
+                break;
+            }
+            $severity = $level->severity;
+        }
+
+        return $severity;
+    }
+
+    public function isBack(float $value): bool
+    {
+        return $this->side->isBack($value, $this->clear, $this->clearTo);
+    }
+
+    /**
+     * @param array<int, float|null> $values
+     *
+     * @return int the first place from there on whose value is past a limit, or no number
+     */
+    public function firstPast(array $values, int $from): int
+    {
+        $limit = $this->mildest->limit;
+        $to = $this->mildest->to;
+
+        return match ($this->side) {
+            Side::Above => self::whileAtMost($values, $from, $limit),
+            Side::Below => self::whileAtLeast($values, $from, $limit),
+            Side::Outside => self::whileWithin($values, $from, $limit, $to),
+            Side::Inside => self::whileNotWithin($values, $from, $limit, $to),
+        };
+    }
+
+    /** `above 400 messages`. */
+    public function words(string $unit): string
+    {
+        return "{$this->side->value} {$this->endWords($this->mildest->limit, $this->mildest->to, $unit)}";
+    }
+
+    /** `at or below 300 messages`. */
+    public function backWords(string $unit): string
+    {
+        return "{$this->side->backWords()} {$this->endWords($this->clear, $this->clearTo, $unit)}";
+    }
+
+    /** @return list<float> of each limit, the mildest first; of ranges both ends */
+    public function ends(): array
+    {
+        $ends = [];
+        foreach ($this->levels as $level) {
+            array_push($ends, $level->limit, ...($this->side->isRange() ? [$level->to] : []));
+        }
+
+        return $ends;
+    }
+
+    private function endWords(float $limit, float $to, string $unit): string
+    {
+        return $this->side->isRange()
+            ? Quantity::words($limit, $unit) . ' to ' . Quantity::words($to, $unit)
+            : Quantity::words($limit, $unit);
+    }
+
+    /** @param array<int, float|null> $values what is no number is neither above nor below, so it ends each of these loops */
+    private static function whileAtMost(array $values, int $i, float $limit): int
+    {
+        $count = count($values);
+        while ($i < $count && $values[$i] !== null && $values[$i] <= $limit) {
+            ++$i;
+        }
+
+        return $i;
+    }
+
+    /** @param array<int, float|null> $values */
+    private static function whileAtLeast(array $values, int $i, float $limit): int
+    {
+        $count = count($values);
+        while ($i < $count && $values[$i] !== null && $values[$i] >= $limit) {
+            ++$i;
+        }
+
+        return $i;
+    }
+
+    /** @param array<int, float|null> $values */
+    private static function whileWithin(array $values, int $i, float $limit, float $to): int
+    {
+        $count = count($values);
+        while ($i < $count && $values[$i] !== null && $values[$i] >= $limit && $values[$i] <= $to) {
+            ++$i;
+        }
+
+        return $i;
+    }
+
+    /** @param array<int, float|null> $values */
+    private static function whileNotWithin(array $values, int $i, float $limit, float $to): int
+    {
+        $count = count($values);
+        while ($i < $count && $values[$i] !== null && ($values[$i] <= $limit || $values[$i] >= $to)) {
+            ++$i;
+        }
+
+        return $i;
+    }
+
+    /** @throws BadRule */
+    private function refuseNoLimit(Level $level): void
+    {
+        if (!is_finite($level->limit)) {
+            throw new BadRule('limits', "must be finite numbers; that of {$level->severity->value} is not");
+        }
+        if ($this->side->isRange() && (!is_finite($level->to) || $level->to <= $level->limit)) {
+            throw new BadRule('limits', "must name the lower and the upper end of the range of {$level->severity->value}");
+        }
+    }
+
+    /** @throws BadRule */
+    private function refuseMilder(Level $milder, Level $worse): void
+    {
+        if ($worse->severity === $milder->severity) {
+            throw new BadRule('limits', "must be of a severity of their own each; {$worse->severity->value} is there twice");
+        }
+        $isFurther = match ($this->side) {
+            Side::Above => $worse->limit > $milder->limit,
+            Side::Below => $worse->limit < $milder->limit,
+            Side::Outside => $worse->limit < $milder->limit && $worse->to > $milder->to,
+            Side::Inside => $worse->limit > $milder->limit && $worse->to < $milder->to,
+        };
+        if (!$isFurther) {
+            throw new BadRule(
+                'limits',
+                "must lie further {$this->side->value} the graver they are; that of {$worse->severity->value} does not",
+            );
+        }
+    }
+
+    /** @throws BadRule */
+    private function refuseClearing(): void
+    {
+        $isNoRange = $this->side->isRange() && (!is_finite($this->clearTo) || $this->clearTo < $this->clear);
+        if (!is_finite($this->clear) || $isNoRange) {
+            throw new BadRule('clear', 'must be a finite number, of a range its lower and its upper end');
+        }
+        [$limit, $to] = [$this->mildest->limit, $this->mildest->to];
+        $wouldFlap = match ($this->side) {
+            Side::Above => $this->clear > $limit,
+            Side::Below => $this->clear < $limit,
+            Side::Outside => $this->clear < $limit || $this->clearTo > $to,
+            Side::Inside => $this->clear > $limit || $this->clearTo < $to,
+        };
+        if ($wouldFlap) {
+            throw new BadRule('clear', "must not lie {$this->side->value} the limit, or the alert would clear and raise at once");
+        }
+    }
+}

@@ -1,0 +1,12 @@
+CREATE TABLE rule_revision (id INT AUTO_INCREMENT NOT NULL, rule_id INT NOT NULL, number INT NOT NULL, definition JSON NOT NULL, author_id INT DEFAULT NULL, reason VARCHAR(300) NOT NULL, at BIGINT NOT NULL, INDEX rule_revision_rule (rule_id, number), PRIMARY KEY (id)) DEFAULT CHARACTER SET utf8mb4;
+INSERT INTO rule_revision (rule_id, number, definition, author_id, reason, at) SELECT id, 1, JSON_OBJECT('name', name, 'formula', formula, 'condition', JSON_MERGE_PATCH(JSON_OBJECT('kind', 'threshold', 'side', direction, 'clear', clear_limit), IF(worse_limit IS NULL OR worse_severity IS NULL, JSON_OBJECT('limits', JSON_ARRAY(JSON_OBJECT('severity', severity, 'limit', limit_value))), JSON_OBJECT('limits', JSON_ARRAY(JSON_OBJECT('severity', severity, 'limit', limit_value), JSON_OBJECT('severity', worse_severity, 'limit', worse_limit))))), 'holdSeconds', hold_seconds, 'clearHoldSeconds', clear_hold_seconds, 'blindAfterSeconds', blind_after_seconds, 'blindSeverity', blind_severity, 'lostAfterSeconds', lost_after_seconds, 'stepSeconds', step_seconds, 'service', service, 'runbook', runbook), NULL, '', created_at FROM rule ORDER BY id;
+ALTER TABLE rule ADD COLUMN in_service_id INT DEFAULT NULL AFTER name;
+UPDATE rule r JOIN rule_revision v ON v.rule_id = r.id SET r.in_service_id = v.id;
+ALTER TABLE rule MODIFY in_service_id INT NOT NULL, ADD INDEX IDX_46D8ACCC21F7B05C (in_service_id), DROP COLUMN formula, DROP COLUMN severity, DROP COLUMN direction, DROP COLUMN limit_value, DROP COLUMN hold_seconds, DROP COLUMN clear_limit, DROP COLUMN clear_hold_seconds, DROP COLUMN blind_after_seconds, DROP COLUMN blind_severity, DROP COLUMN worse_limit, DROP COLUMN worse_severity, DROP COLUMN lost_after_seconds, DROP COLUMN service, DROP COLUMN runbook, DROP COLUMN step_seconds;
+ALTER TABLE alert ADD COLUMN memory JSON NULL, ADD COLUMN milder_since_at BIGINT NULL;
+ALTER TABLE transition ADD COLUMN revision_id INT NOT NULL DEFAULT 0 AFTER rule_id, ADD COLUMN numbers JSON NULL AFTER value;
+UPDATE transition t JOIN rule r ON r.id = t.rule_id SET t.revision_id = r.in_service_id;
+ALTER TABLE incident_alert ADD COLUMN revision_id INT NOT NULL DEFAULT 0 AFTER rule_id, ADD COLUMN raised_numbers JSON NULL AFTER raised_value;
+UPDATE incident_alert a JOIN rule r ON r.id = a.rule_id SET a.revision_id = r.in_service_id;
+ALTER TABLE rule_progress DROP COLUMN rule_version, ADD COLUMN revision_id INT NOT NULL DEFAULT 0 AFTER rule_id;
+UPDATE rule_progress p JOIN rule r ON r.id = p.rule_id SET p.revision_id = r.in_service_id;

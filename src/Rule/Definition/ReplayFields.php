@@ -1,0 +1,18 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Rule\Definition;
+
+use Olivine\App\Platform\Definition\Field\Whole;
+
+/** A rule to be replayed over past readings. */
+final readonly class ReplayFields
+{
+    public function __construct(
+        public RuleDefinition $definition,
+        #[Whole(1, 336)]
+        public int $hours = 168,
+    ) {
+    }
+}

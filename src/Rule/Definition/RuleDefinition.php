@@ -1,0 +1,113 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Rule\Definition;
+
+use Olivine\App\Platform\Definition\Field\Labels;
+use Olivine\App\Platform\Definition\Field\Line;
+use Olivine\App\Platform\Definition\Field\Text;
+use Olivine\App\Platform\Definition\Field\Whole;
+use Olivine\Core\Formula\FormulaError;
+use Olivine\Core\Formula\Parser;
+use Olivine\Core\Rule\BadRule;
+use Olivine\Core\Rule\Holding;
+use Olivine\Core\Rule\Rule;
+use Olivine\Core\Rule\Severity;
+use Olivine\Core\Time\Duration;
+
+/** All that a person writes of a rule; a revision of the rule is one of these. */
+final readonly class RuleDefinition implements \JsonSerializable
+{
+    public const LONGEST_NAME = 120;
+    private const WEEK = 7 * 86_400;
+    private const MONTH = 30 * 86_400;
+
+    /**
+     * @param string                $name    a noun phrase: it begins the incident's title
+     * @param string                $service groups its alerts into incidents; empty: the label service of each series
+     * @param string                $owner   the team whose rule it is
+     * @param string                $runbook what to do, in words or as a web address
+     * @param array<string, string> $labels  laid over those of its alerts
+     */
+    public function __construct(
+        #[Line(self::LONGEST_NAME, 1)]
+        public string $name,
+        #[Text(8_000, 1)]
+        public string $formula,
+        public ConditionFields $condition,
+        #[Whole(0, self::WEEK)]
+        public int $holdSeconds = 0,
+        #[Whole(0, self::WEEK)]
+        public int $clearHoldSeconds = 0,
+        #[Whole(60, self::WEEK)]
+        public int $blindAfterSeconds = 600,
+        public ?Severity $blindSeverity = null,
+        #[Whole(120, self::MONTH)]
+        public int $lostAfterSeconds = 259_200,
+        #[Whole(15, 3_600)]
+        public int $stepSeconds = 15,
+        #[Line(120)]
+        public string $service = '',
+        #[Line(120)]
+        public string $owner = '',
+        #[Text(20_000)]
+        public string $runbook = '',
+        #[Labels]
+        public array $labels = [],
+    ) {
+    }
+
+    /** @return array<string, mixed> */
+    public function jsonSerialize(): array
+    {
+        return ['labels' => (object) $this->labels] + get_object_vars($this);
+    }
+
+    public function withFormula(string $formula): self
+    {
+        return new self(
+            $this->name,
+            $formula,
+            $this->condition,
+            $this->holdSeconds,
+            $this->clearHoldSeconds,
+            $this->blindAfterSeconds,
+            $this->blindSeverity,
+            $this->lostAfterSeconds,
+            $this->stepSeconds,
+            $this->service,
+            $this->owner,
+            $this->runbook,
+            $this->labels,
+        );
+    }
+
+    /**
+     * As it works.
+     *
+     * @throws BadRule      naming the field that cannot be so
+     * @throws FormulaError where the formula cannot be read
+     */
+    public function core(): Rule
+    {
+        return new Rule(
+            Parser::parse($this->formula),
+            $this->condition->core(),
+            $this->holding(),
+            Duration::ofSeconds($this->stepSeconds),
+        );
+    }
+
+    /** @throws BadRule naming the field that cannot be so */
+    public function holding(): Holding
+    {
+        return new Holding(
+            Duration::ofSeconds($this->holdSeconds),
+            Duration::ofSeconds($this->clearHoldSeconds),
+            Duration::ofSeconds($this->blindAfterSeconds),
+            $this->blindSeverity,
+            Duration::ofSeconds($this->lostAfterSeconds),
+        );
+    }
+}
