@@ -8,11 +8,14 @@ use Olivine\Core\Formula\Node\AcrossSeries;
 use Olivine\Core\Formula\Node\Grouping;
 use Olivine\Core\Formula\Node\Outlier;
 use Olivine\Core\Formula\Node\Ranked;
+use Olivine\Core\Formula\Node\Twins;
 use Olivine\Core\Series\LabelSet;
 
 /** What is made of many series at the same instant, group by group. NaN never counts. */
 final class AcrossGroups
 {
+    private const LEAST_TWINS = 2;
+
     public static function reduce(AcrossSeries $node, Lines $of): Lines
     {
         $lines = [];
@@ -67,6 +70,31 @@ final class AcrossGroups
             }
             foreach ($members as $m => $member) {
                 $lines[] = new Line($member->labels, $distances[$m]);
+            }
+        }
+
+        return new Lines($lines);
+    }
+
+    /** Each series beside the others of its group; where there are fewer than two of these, nobody can tell. */
+    public static function twins(Twins $node, Lines $of): Lines
+    {
+        $lines = [];
+        foreach (self::groups($of, $node->grouping) as [, $members]) {
+            $told = [];
+            foreach ($members[0]->values as $i => $_) {
+                $present = self::present($members, $i);
+                foreach ($members as $m => $_) {
+                    $others = array_values(array_diff_key($present, [$m => 0]));
+                    $told[$m][] = match (true) {
+                        count($others) < self::LEAST_TWINS => null,
+                        $node->part === UsualPart::Centre => Spread::median($others),
+                        default => Spread::MAD_SCALE * Spread::mad($others),
+                    };
+                }
+            }
+            foreach ($members as $m => $member) {
+                $lines[] = new Line($member->labels, $told[$m]);
             }
         }
 

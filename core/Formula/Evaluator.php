@@ -11,6 +11,7 @@ use Olivine\Core\Formula\Node\Baseline;
 use Olivine\Core\Formula\Node\Binary;
 use Olivine\Core\Formula\Node\Calendar;
 use Olivine\Core\Formula\Node\Deviation;
+use Olivine\Core\Formula\Node\Foreseen;
 use Olivine\Core\Formula\Node\Missing;
 use Olivine\Core\Formula\Node\Node;
 use Olivine\Core\Formula\Node\Now;
@@ -22,7 +23,9 @@ use Olivine\Core\Formula\Node\PerValue;
 use Olivine\Core\Formula\Node\Ranked;
 use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\Node\ShareBelow;
+use Olivine\Core\Formula\Node\Twins;
 use Olivine\Core\Formula\Node\Unary;
+use Olivine\Core\Formula\Node\Usually;
 use Olivine\Core\Formula\Node\VoiceQuality;
 use Olivine\Core\Series\Buckets;
 use Olivine\Core\Series\LabelSet;
@@ -214,6 +217,9 @@ final readonly class Evaluator
             $node instanceof Missing => $this->missing($node, $instants),
             $node instanceof Baseline => $this->baseline($node, $instants),
             $node instanceof Deviation => $this->deviation($node, $instants),
+            $node instanceof Usually => $this->usually($node, $instants),
+            $node instanceof Foreseen => $this->foreseen($node, $instants),
+            $node instanceof Twins => AcrossGroups::twins($node, $this->evaluate($node->of, $instants)),
             $node instanceof AcrossSeries => AcrossGroups::reduce($node, $this->evaluate($node->of, $instants)),
             $node instanceof Ranked => AcrossGroups::rank($node, $this->evaluate($node->of, $instants)),
             $node instanceof Outlier => AcrossGroups::outliers($node, $this->evaluate($node->of, $instants)),
@@ -488,7 +494,7 @@ final readonly class Evaluator
      */
     private function baseline(Baseline $node, array $instants): Lines
     {
-        $usual = new Usual($node->spanMs, $this->zone === null ? new \DateTimeZone('UTC') : ($this->zone)());
+        $usual = new Usual($node->spanMs, $this->wallClocks());
         $lines = [];
         foreach ($this->past($node->of, $usual, $node->spanMs, $instants) as $past) {
             $this->patience->goOn();
@@ -506,7 +512,7 @@ final readonly class Evaluator
      */
     private function deviation(Deviation $node, array $instants): Lines
     {
-        $usual = new Usual($node->spanMs, $this->zone === null ? new \DateTimeZone('UTC') : ($this->zone)());
+        $usual = new Usual($node->spanMs, $this->wallClocks());
         $spreads = [];
         foreach ($this->past($node->of, $usual, $node->spanMs, $instants) as $past) {
             $this->patience->goOn();
@@ -524,6 +530,53 @@ final readonly class Evaluator
         }
 
         return new Lines($lines);
+    }
+
+    /**
+     * @param non-empty-list<int> $instants
+     *
+     * @throws TooMuchToRead
+     * @throws FormulaError
+     */
+    private function usually(Usually $node, array $instants): Lines
+    {
+        $usual = new Usual($node->spanMs, $this->wallClocks());
+        $place = $node->part === UsualPart::Centre ? 0 : 1;
+        $lines = [];
+        foreach ($this->past($node->of, $usual, $node->spanMs, $instants) as $past) {
+            $this->patience->goOn();
+            $told = $usual->centreAndSpread($past, $node->method, $instants, $node->warmUpMs);
+            $lines[] = new Line(
+                $past->labels,
+                array_map(static fn(?array $both): ?float => $both === null ? null : $both[$place], $told),
+            );
+        }
+
+        return new Lines($lines);
+    }
+
+    /**
+     * @param non-empty-list<int> $instants
+     *
+     * @throws TooMuchToRead
+     * @throws FormulaError
+     */
+    private function foreseen(Foreseen $node, array $instants): Lines
+    {
+        $foresight = new Foresight($this->wallClocks());
+        $step = Foresight::stepMs($node->spanMs);
+        $lines = [];
+        foreach ($this->onGrid($node->of, $instants[0] - $node->spanMs - $step, end($instants), $step) as $past) {
+            $this->patience->goOn();
+            $lines[] = new Line($past->labels, $foresight->alongside($past, $instants, $node));
+        }
+
+        return new Lines($lines);
+    }
+
+    private function wallClocks(): \DateTimeZone
+    {
+        return $this->zone === null ? new \DateTimeZone('UTC') : ($this->zone)();
     }
 
     /**

@@ -16,6 +16,7 @@ use Olivine\Core\Formula\Node\Percentile;
 use Olivine\Core\Formula\Node\Ranked;
 use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\Node\ShareBelow;
+use Olivine\Core\Formula\Node\Twins;
 
 /**
  * A formula that reads no more than it takes to tell one of its lines: what an alert shows of itself must not read the
@@ -53,11 +54,15 @@ final class Narrowing
     {
         return match (true) {
             $node instanceof Binary => $node->on === null ? $labels : array_intersect_key($labels, array_flip($node->on)),
-            $node instanceof AcrossSeries, $node instanceof Ranked, $node instanceof Outlier => self::kept(
-                $labels,
-                $node->grouping,
-                [],
-            ),
+            $node instanceof AcrossSeries,
+            $node instanceof Ranked,
+            $node instanceof Outlier,
+            $node instanceof Twins
+                => self::kept(
+                    $labels,
+                    $node->grouping,
+                    [],
+                ),
             $node instanceof Percentile, $node instanceof ShareBelow => self::kept($labels, $node->grouping, $labels),
             default => $labels,
         };

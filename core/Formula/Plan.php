@@ -10,6 +10,7 @@ use Olivine\Core\Formula\Node\Ago;
 use Olivine\Core\Formula\Node\Baseline;
 use Olivine\Core\Formula\Node\Calendar;
 use Olivine\Core\Formula\Node\Deviation;
+use Olivine\Core\Formula\Node\Foreseen;
 use Olivine\Core\Formula\Node\Missing;
 use Olivine\Core\Formula\Node\Node;
 use Olivine\Core\Formula\Node\Outlier;
@@ -18,6 +19,8 @@ use Olivine\Core\Formula\Node\Percentile;
 use Olivine\Core\Formula\Node\Ranked;
 use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\Node\ShareBelow;
+use Olivine\Core\Formula\Node\Twins;
+use Olivine\Core\Formula\Node\Usually;
 use Olivine\Core\Series\Tier;
 
 /** Says, before anything is read, what a formula will take. Walks the tree as the evaluator does, with numbers in place of readings. */
@@ -67,11 +70,13 @@ final readonly class Plan
             $node instanceof Deviation => $this->usual($node->of, $node->spanMs, $fromMs, $toMs, $instants)->and(
                 $this->of($node->of, $fromMs, $toMs, $stepMs),
             ),
+            $node instanceof Usually => $this->usual($node->of, $node->spanMs, $fromMs, $toMs, $instants),
+            $node instanceof Foreseen => $this->foreseen($node, $fromMs, $toMs, $instants),
             $node instanceof Calendar => Load::nothing()->then($instants, self::STEPS_A_LOCAL_TIME),
             default => $this->below($node, $fromMs, $toMs, $stepMs)->then(
                 $instants,
                 match (true) {
-                    $node instanceof Ranked, $node instanceof Outlier => self::STEPS_OF_SORTING,
+                    $node instanceof Ranked, $node instanceof Outlier, $node instanceof Twins => self::STEPS_OF_SORTING,
                     $node instanceof AcrossSeries => in_array($node->reducer, [SetReducer::Median, SetReducer::Quantile], true)
                         ? self::STEPS_OF_SORTING
                         : self::STEPS_A_VALUE,
@@ -132,6 +137,16 @@ final readonly class Plan
         $past = $this->of($of, $fromMs - $spanMs - $step, $toMs, $step);
 
         return $past->then($looks, ($spanMs / $step) * self::STEPS_OF_SORTING)->then($instants, self::STEPS_A_VALUE);
+    }
+
+    private function foreseen(Foreseen $node, int $fromMs, int $toMs, int $instants): Load
+    {
+        $step = Foresight::stepMs($node->spanMs);
+        $looks = min($instants, intdiv($toMs - $fromMs, $step) + 2);
+        $past = $this->of($node->of, $fromMs - $node->spanMs - $step, $toMs, $step);
+        $pairs = ($node->spanMs / $step) ** 2;
+
+        return $past->then($looks, $pairs * self::STEPS_A_VALUE)->then($instants, self::STEPS_A_VALUE);
     }
 
     private static function stepsAReading(TimeReducer $reducer): float

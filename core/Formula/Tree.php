@@ -14,6 +14,7 @@ use Olivine\Core\Formula\Node\Binary;
 use Olivine\Core\Formula\Node\Calendar;
 use Olivine\Core\Formula\Node\Deviation;
 use Olivine\Core\Formula\Node\Filter;
+use Olivine\Core\Formula\Node\Foreseen;
 use Olivine\Core\Formula\Node\Grouping;
 use Olivine\Core\Formula\Node\LabelTest;
 use Olivine\Core\Formula\Node\Missing;
@@ -28,7 +29,9 @@ use Olivine\Core\Formula\Node\PerValue;
 use Olivine\Core\Formula\Node\Ranked;
 use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\Node\ShareBelow;
+use Olivine\Core\Formula\Node\Twins;
 use Olivine\Core\Formula\Node\Unary;
+use Olivine\Core\Formula\Node\Usually;
 use Olivine\Core\Formula\Node\VoiceQuality;
 
 /** A formula as plain data, for the command line and the API: each part with its kind and its place in the text. */
@@ -49,6 +52,9 @@ final class Tree
             $node instanceof Outlier,
             $node instanceof Baseline,
             $node instanceof Deviation,
+            $node instanceof Usually,
+            $node instanceof Twins,
+            $node instanceof Foreseen,
             $node instanceof Age,
             $node instanceof Missing,
             $node instanceof Percentile,
@@ -106,6 +112,9 @@ final class Tree
             $node instanceof Outlier => new Outlier($node->place, $of, $node->grouping),
             $node instanceof Baseline => new Baseline($node->place, $of, $node->method, $node->spanMs),
             $node instanceof Deviation => new Deviation($node->place, $of, $node->yardstick, $node->spanMs),
+            $node instanceof Usually => new Usually($of, $node->method, $node->spanMs, $node->warmUpMs, $node->part),
+            $node instanceof Twins => new Twins($of, $node->grouping, $node->part),
+            $node instanceof Foreseen => new Foreseen($of, $node->withinMs, $node->spanMs, $node->part),
             default => throw new \LogicException('No way to make ' . $node::class . ' of other parts'),
         };
     }

@@ -49,7 +49,7 @@ final readonly class Usual
                 BaselineMethod::Median => Spread::median($values),
                 BaselineMethod::Mean => Spread::mean($values),
                 BaselineMethod::Ewma => $this->weighted($times, $values, $at),
-                BaselineMethod::SameHour => $this->sameHour($times, $values, $at),
+                BaselineMethod::SameHour => self::robust($this->sameHour($times, $values, $at))[0] ?? null,
             },
         );
     }
@@ -70,6 +70,55 @@ final readonly class Usual
                 ? [Spread::median($values), Spread::MAD_SCALE * Spread::mad($values)]
                 : [Spread::mean($values), Spread::stddev($values)],
         );
+    }
+
+    /**
+     * What is usual by a method, and the yardstick that fits it: scaled MAD beside a median, standard deviation beside an average.
+     *
+     * @param Window              $past     values on the grid of stepMs()
+     * @param non-empty-list<int> $instants
+     * @param int                 $warmUpMs so long there must have been values; null before that
+     *
+     * @return list<array{float, float}|null>
+     */
+    public function centreAndSpread(Window $past, BaselineMethod $method, array $instants, int $warmUpMs): array
+    {
+        return $this->atEachStep(
+            $past,
+            $instants,
+            fn(array $times, array $values, int $at): ?array => $times[0] > $at - $warmUpMs
+                ? null
+                : match ($method) {
+                    BaselineMethod::Median => self::robust($values),
+                    BaselineMethod::Mean => [Spread::mean($values), Spread::stddev($values)],
+                    BaselineMethod::Ewma => $this->weightedSpread($times, $values, $at),
+                    BaselineMethod::SameHour => self::robust($this->sameHour($times, $values, $at)),
+                },
+        );
+    }
+
+    /**
+     * @param list<float> $values
+     *
+     * @return array{float, float}|null
+     */
+    private static function robust(array $values): ?array
+    {
+        return $values === [] ? null : [Spread::median($values), Spread::MAD_SCALE * Spread::mad($values)];
+    }
+
+    /**
+     * @param non-empty-list<int>   $times
+     * @param non-empty-list<float> $values
+     *
+     * @return array{float, float}
+     */
+    private function weightedSpread(array $times, array $values, int $at): array
+    {
+        $mean = $this->weighted($times, $values, $at);
+        $squares = array_map(static fn(float $value): float => ($value - $mean) ** 2, $values);
+
+        return [$mean, sqrt($this->weighted($times, $squares, $at))];
     }
 
     /**
@@ -137,8 +186,10 @@ final readonly class Usual
     /**
      * @param non-empty-list<int>   $times
      * @param non-empty-list<float> $values
+     *
+     * @return list<float> those of the same hour of earlier days
      */
-    private function sameHour(array $times, array $values, int $at): ?float
+    private function sameHour(array $times, array $values, int $at): array
     {
         // What the clock on the wall shows, so that nine in the morning stays nine in the morning when clocks change.
         $shown = $this->clock->shown([...$times, $at]);
@@ -152,6 +203,6 @@ final readonly class Usual
             }
         }
 
-        return $same === [] ? null : Spread::median($same);
+        return $same;
     }
 }

@@ -76,6 +76,10 @@ final readonly class LifeCycle
         if ($verdict->isBack()) {
             return $this->ease($state, $at, $verdict);
         }
+        // What is raised for want of readings ends when nobody expects them any more.
+        if ($verdict->value === null && $at->since($state->onset ?? $state->since)->isAtLeast($this->holding->lostAfter)) {
+            return self::over($state, Phase::Lost, $at, '');
+        }
         $severity = $verdict->severity;
         if ($severity === null || $severity === $state->severity) {
             return new Step($state->milderSince === null ? $state : $state->asGraveAs($state->severity));
@@ -89,7 +93,16 @@ final readonly class LifeCycle
 
         return new Step(
             $state->asGraveAs($severity),
-            new Transition($at, Phase::Raised, Phase::Raised, $severity, $verdict->value, $state->onset, '', $verdict->numbers),
+            new Transition(
+                $at,
+                Phase::Raised,
+                Phase::Raised,
+                $severity,
+                $verdict->value,
+                $state->onset,
+                $verdict->who,
+                $verdict->numbers,
+            ),
         );
     }
 
@@ -204,7 +217,7 @@ final readonly class LifeCycle
                 $severity ?? $state->severity,
                 $verdict->value,
                 $onset ?? $state->onset,
-                '',
+                $verdict->who,
                 $verdict->numbers,
             ),
         );

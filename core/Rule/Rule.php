@@ -15,6 +15,7 @@ final readonly class Rule
         public Condition $condition,
         public Holding $holding,
         public Duration $step,
+        public ?Together $together = null,
     ) {
     }
 }

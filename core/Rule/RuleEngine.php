@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\Core\Rule;
 
+use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Node\Node;
 use Olivine\Core\Formula\TooMuchToRead;
@@ -71,35 +72,78 @@ final readonly class RuleEngine
             $last = $first->ms + ($count - 1) * $stepMs;
         }
         $count = intdiv($last - $first->ms, $stepMs) + 1;
-        $labels = array_map(static fn(TrackedAlert $alert): LabelSet => $alert->labels, $alerts);
-        $columns = [];
-        foreach ($inputs as $i => $input) {
-            foreach ($evaluator->range($input, $first->ms, $last, $stepMs)->lines as $line) {
-                $key = $line->labels->key();
-                $columns[$key][$i] = $line->values;
-                if ($i === 0) {
-                    $labels[$key] ??= $line->labels;
-                }
-            }
-        }
-        $nothing = array_fill(0, $count, null);
+        $looks = $this->looks($rule, $evaluator, $first->ms, $last, $alerts);
         $lifeCycle = new LifeCycle($rule->holding);
         $transitions = [];
-        foreach ($labels as $key => $labelSet) {
+        foreach ($looks as $key => [$labels, $look]) {
             $before = ($alerts[$key] ?? null)?->state;
-            $of = array_map(static fn(int $i): array => $columns[$key][$i] ?? $nothing, array_keys($inputs));
-            [$state, $happened] = $this->live($rule, $lifeCycle, $labelSet, $before, $of, $first);
+            [$state, $happened] = $this->live($rule, $lifeCycle, $labels, $before, $look, $first, $count);
             foreach ($happened as $transition) {
-                $transitions[] = new AlertTransition($labelSet, $transition);
+                $transitions[] = new AlertTransition($labels, $transition);
             }
             if ($state === null) {
                 unset($alerts[$key]);
             } elseif ($state !== $before) {
-                $alerts[$key] = new TrackedAlert($labelSet, $state);
+                $alerts[$key] = new TrackedAlert($labels, $state);
             }
         }
 
         return new Outcome($alerts, $transitions, Instant::ofMs($last));
+    }
+
+    /**
+     * @param array<string, TrackedAlert> $alerts that are there already, also where nothing is seen of them any more
+     *
+     * @return array<string, array{LabelSet, Looks}> by the key of the labels of the alert
+     *
+     * @throws FormulaError  where two sides cannot be paired
+     * @throws TooMuchToRead where a single instant would take too much
+     */
+    private function looks(Rule $rule, Evaluator $evaluator, int $firstMs, int $lastMs, array $alerts): array
+    {
+        $inputs = $rule->condition->inputs($rule->watched);
+        $labels = [];
+        $columns = [];
+        foreach ($inputs as $i => $input) {
+            foreach ($evaluator->range($input, $firstMs, $lastMs, $rule->step->ms)->lines as $line) {
+                $key = $line->labels->key();
+                $columns[$key][$i] = $line->values;
+                if ($i === 0) {
+                    $labels[$key] = $line->labels;
+                }
+            }
+        }
+        $nothing = array_fill(0, intdiv($lastMs - $firstMs, $rule->step->ms) + 1, null);
+        $one = static fn(string $key): LooksAtOne => new LooksAtOne(
+            $rule->condition,
+            array_map(static fn(int $i): array => $columns[$key][$i] ?? $nothing, array_keys($inputs)),
+        );
+        $looks = [];
+        if ($rule->together === null) {
+            foreach ($labels + array_map(static fn(TrackedAlert $alert): LabelSet => $alert->labels, $alerts) as $key => $set) {
+                $looks[$key] = [$set, $one($key)];
+            }
+
+            return $looks;
+        }
+        $groups = [];
+        $members = [];
+        foreach ($labels as $key => $set) {
+            $group = $rule->together->group($set);
+            $groups[$group->key()] = $group;
+            $members[$group->key()][self::member($set, $group)] = $one($key);
+        }
+        foreach ($groups + array_map(static fn(TrackedAlert $alert): LabelSet => $alert->labels, $alerts) as $key => $group) {
+            $looks[$key] = [$group, new LooksAtGroup($rule->together, $members[$key] ?? ['' => $one('')])];
+        }
+
+        return $looks;
+    }
+
+    /** What tells one from the others of its group: `gate-3`, or `broker-north boarding`. */
+    private static function member(LabelSet $labels, LabelSet $group): string
+    {
+        return implode(' ', array_diff_key($labels->labels, $group->labels));
     }
 
     /**
@@ -148,9 +192,7 @@ final readonly class RuleEngine
     }
 
     /**
-     * One label set over some instants.
-     *
-     * @param non-empty-list<list<float|null>> $columns of the inputs, a value an instant
+     * One alert over some instants.
      *
      * @return array{AlertState|null, list<Transition>} null: nobody has seen it yet, or it is over
      */
@@ -159,34 +201,29 @@ final readonly class RuleEngine
         LifeCycle $lifeCycle,
         LabelSet $labels,
         ?AlertState $state,
-        array $columns,
+        Looks $looks,
         Instant $first,
+        int $count,
     ): array {
-        $condition = $rule->condition;
-        $watched = $columns[0];
         $transitions = [];
-        $count = count($watched);
         for ($i = 0; $i < $count; ++$i) {
             if ($state !== null && $state->phase === Phase::Calm && $state->missingSince === null) {
-                $i = $condition->calmUntil($columns, $i);
-                if ($i === $count) {
+                $i = $looks->calmUntil($i);
+                if ($i >= $count) {
                     break;
                 }
             }
+            $sees = $looks->sees($i);
             $at = Instant::ofMs($first->ms + $i * $rule->step->ms);
             if ($state === null) {
                 // A label set begins where it is first seen: before that nobody misses it.
-                if ($watched[$i] === null) {
+                if (!$sees) {
                     continue;
                 }
                 $state = AlertState::calm($at);
             }
-            $values = [];
-            foreach ($columns as $column) {
-                $values[] = $column[$i];
-            }
-            $verdict = $condition->judge($state->memory, $at, $values);
-            $rest = $watched[$i] === null ? $this->rests->why($rule->watched, $labels, $at) : null;
+            $verdict = $looks->judge($i, $state->memory, $at);
+            $rest = $sees ? null : $this->rests->why($rule->watched, $labels, $at);
             $step = $lifeCycle->step($state, $at, $verdict, $rest);
             $state = $step->state->phase->isOver() ? null : $step->state;
             if ($step->transition !== null) {

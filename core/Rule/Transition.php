@@ -10,7 +10,7 @@ use Olivine\Core\Time\Instant;
 final readonly class Transition
 {
     /**
-     * @param string               $why     where it ended quietly: because of what, in words; where it went blind: why nobody can tell
+     * @param string               $why     because of what it ended quietly, why it went blind, or who of a group is past its limit
      * @param array<string, float> $numbers beside the value, by which it was judged
      */
     public function __construct(

@@ -11,6 +11,10 @@ use Symfony\Component\Serializer\Attribute\DiscriminatorMap;
 /** What makes a rule raise, as a person writes it; which fields there are depends on its kind. */
 #[DiscriminatorMap('kind', [
     'threshold' => ThresholdFields::class,
+    'departure' => DepartureFields::class,
+    'forecast' => ForecastFields::class,
+    'change' => ChangeFields::class,
+    'absence' => AbsenceFields::class,
 ])]
 interface ConditionFields
 {

@@ -55,12 +55,14 @@ final readonly class RuleDefinition implements \JsonSerializable
         public string $runbook = '',
         #[Labels]
         public array $labels = [],
+        public ?TogetherFields $together = null,
     ) {
     }
 
     /** @return array<string, mixed> */
     public function jsonSerialize(): array
     {
+        /** @var array<string, mixed> */
         return ['labels' => (object) $this->labels] + get_object_vars($this);
     }
 
@@ -80,6 +82,7 @@ final readonly class RuleDefinition implements \JsonSerializable
             $this->owner,
             $this->runbook,
             $this->labels,
+            $this->together,
         );
     }
 
@@ -96,6 +99,7 @@ final readonly class RuleDefinition implements \JsonSerializable
             $this->condition->core(),
             $this->holding(),
             Duration::ofSeconds($this->stepSeconds),
+            $this->together?->core(),
         );
     }
 

@@ -47,7 +47,7 @@ final readonly class ThresholdFields implements ConditionFields
         return new Threshold(
             new Limits(
                 $this->side,
-                array_map(static fn(LimitFields $one): object => $one->level(), $this->limits),
+                LimitFields::levels($this->limits),
                 $this->clear,
                 $this->clearTo ?? INF,
             ),

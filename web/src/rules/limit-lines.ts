@@ -4,8 +4,9 @@ import { quantity } from '../ui/format';
 import { HUES } from '../ui/severity';
 import { byGravity, isRange } from './conditions/limits';
 
-/** The limits of a condition as lines of a chart; the one from which on it raises can be dragged. */
+/** The limits of a condition as lines of a chart; the one from which on it raises can be dragged. A distance or a change has none. */
 export function limitLines(condition: ConditionFields, unit: string, onLimit?: (value: number) => void): Limit[] {
+  if (condition.kind !== 'threshold' && condition.kind !== 'forecast') return [];
   const range = isRange(condition.side);
   const lines = byGravity(condition.limits).flatMap(({ severity, limit, to }, i): Limit[] => {
     const onDrag = i === 0 && !range ? onLimit : undefined;

@@ -1,4 +1,6 @@
 import type { ConditionFields, Rule, RuleDefinition } from '../api/types';
+import { limitedOf, withLimited } from './conditions/kinds';
+import { byGravity } from './conditions/limits';
 
 /** A rule as it stands in the form: all that a person writes, and whether it is switched on. */
 export type RuleDraft = RuleDefinition & { enabled: boolean };
@@ -17,6 +19,7 @@ export const NEW_RULE: RuleDraft = {
   owner: '',
   runbook: '',
   labels: {},
+  together: null,
   enabled: true,
 };
 
@@ -47,9 +50,10 @@ export function replayedOf(draft: RuleDraft): RuleDefinition {
 
 /** With the limit from which on it raises dragged elsewhere: the clear limit follows, as far from it as it was in proportion. */
 export function withLimit(condition: ConditionFields, dragged: number): ConditionFields {
-  const [first, ...graver] = condition.limits;
-  if (!first) return condition;
+  const limited = limitedOf(condition);
+  const [first, ...graver] = byGravity(limited?.limits ?? []);
+  if (!limited || !first) return condition;
   const limit = Number(dragged.toPrecision(3));
-  const clear = first.limit === 0 ? limit : (condition.clear / first.limit) * limit;
-  return { ...condition, limits: [{ ...first, limit }, ...graver], clear: Number(clear.toPrecision(3)) };
+  const clear = first.limit === 0 ? limit : (limited.clear / first.limit) * limit;
+  return withLimited(condition, { ...limited, limits: [{ ...first, limit }, ...graver], clear: Number(clear.toPrecision(3)) });
 }

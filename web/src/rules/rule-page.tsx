@@ -73,8 +73,7 @@ function Editor({ saved, start }: Props) {
   });
   const rule = form.fields;
   const change = (part: Partial<RuleDraft>) => {
-    for (const [field, value] of Object.entries(part))
-      form.setValue(field as keyof RuleDraft, value, { shouldDirty: true });
+    for (const [field, value] of Object.entries(part)) form.setValue(field as keyof RuleDraft, value, { shouldDirty: true });
   };
   const settled = useSettled(replayedOf(rule), SETTLED_MS);
   const replay = useQuery({ ...asked.replay(settled, hours), enabled: settled.formula.trim() !== '' });

@@ -1,11 +1,18 @@
 import type { ReactNode } from 'react';
-import { Field } from '../ui/controls';
+import type { ConditionFields } from '../api/types';
+import { Field, Select } from '../ui/controls';
 import { span } from '../ui/format';
 import { DurationInput } from '../ui/form/typed-input';
-import { ClearLimit, GraverLimits, GraverWords, byGravity, clearWords } from './conditions/limits';
+import { ChangeSlots } from './conditions/change';
+import { DepartureSlots } from './conditions/departure';
+import { ForecastSlots } from './conditions/forecast';
+import type { ConditionSlots } from './conditions/kind';
+import { type Kind, VERBS, limitUnit, limitedOf, severityOf, started, withLimited, withSeverity } from './conditions/kinds';
+import { ClearLimit, GraverLimits, GraverWords, clearWords } from './conditions/limits';
 import { ThresholdSlots } from './conditions/threshold';
 import type { RuleDraft } from './rule-fields';
 import { SeverityOrNone, SeveritySelect, Slot, WithCrystal } from './slot';
+import { TogetherSlot } from './together-slot';
 
 type Props = {
   rule: RuleDraft;
@@ -32,67 +39,103 @@ export function RuleSentence({ rule, unit, faults, change, locked }: Props) {
     </Field>
   );
   const { condition } = rule;
-  const set = (next: RuleDraft['condition']) => change({ condition: next });
-  const [mildest, ...graver] = byGravity(condition.limits);
+  const set = (next: ConditionFields) => change({ condition: next });
+  const severity = severityOf(condition);
+  const limited = limitedOf(condition);
+  const measured = limitUnit(condition, unit);
   return (
     <div className="text-[17px] leading-[2.1]">
       Raise{' '}
-      {mildest &&
-        slot(
-          ['severity'],
-          <WithCrystal severity={mildest.severity} />,
-          <Field label="Severity">
-            <SeveritySelect
-              value={mildest.severity}
-              onChange={(severity) => set({ ...condition, limits: [{ ...mildest, severity }, ...graver] })}
-            />
-          </Field>,
-        )}{' '}
-      when the formula below stays{' '}
-      <ThresholdSlots condition={condition} unit={unit} faults={faults} locked={locked} change={set} />{' '}
+      {slot(
+        ['severity'],
+        <WithCrystal severity={severity} />,
+        <Field label="Severity">
+          <SeveritySelect value={severity} onChange={(next) => set(withSeverity(condition, next))} />
+        </Field>,
+      )}{' '}
+      when the formula below{' '}
+      {slot(
+        ['kind'],
+        VERBS[condition.kind],
+        <Field label="What makes it raise">
+          <Select value={condition.kind} onChange={(event) => set(started(event.target.value as Kind, condition))}>
+            {Object.entries(VERBS).map(([kind, words]) => (
+              <option key={kind} value={kind}>
+                {words}
+              </option>
+            ))}
+          </Select>
+        </Field>,
+      )}{' '}
+      <OfKind condition={condition} unit={unit} faults={faults} locked={locked} change={set} />{' '}
       {rule.holdSeconds > 0 ? 'for ' : ''}
       {slot(
         ['holdSeconds'],
         rule.holdSeconds > 0 ? span(rule.holdSeconds * 1000) : 'at once',
         secondsField('holdSeconds', 'How long before it raises'),
       )}
-      ;{' '}
-      {slot(
-        [],
-        <GraverWords of={condition} unit={unit} />,
-        <GraverLimits of={condition} unit={unit} fault={faults['limits']} onChange={set} />,
+      {limited && (
+        <>
+          ;{' '}
+          {slot(
+            [],
+            <GraverWords of={limited} unit={measured} />,
+            <GraverLimits
+              of={limited}
+              unit={measured}
+              fault={faults['limits']}
+              onChange={(next) => set(withLimited(condition, next))}
+            />,
+          )}
+          . Clear when it stays{' '}
+          {slot(
+            ['clear'],
+            clearWords(limited, measured),
+            <ClearLimit
+              of={limited}
+              unit={measured}
+              fault={faults['clear']}
+              onChange={(next) => set(withLimited(condition, next))}
+            />,
+          )}{' '}
+        </>
       )}
-      . Clear when it stays{' '}
-      {slot(
-        ['clear'],
-        clearWords(condition, unit),
-        <ClearLimit of={condition} unit={unit} fault={faults['clear']} onChange={set} />,
-      )}{' '}
+      {!limited && '. Clear when it is seen again '}
       {rule.clearHoldSeconds > 0 ? 'for ' : ''}
       {slot(
         ['clearHoldSeconds'],
         rule.clearHoldSeconds > 0 ? span(rule.clearHoldSeconds * 1000) : 'at once',
         secondsField('clearHoldSeconds', 'How long before it clears'),
       )}
-      . With no readings for{' '}
-      {slot(
-        ['blindAfterSeconds'],
-        span(rule.blindAfterSeconds * 1000),
-        secondsField('blindAfterSeconds', 'How long without readings', 'At least 1m'),
+      {limited ? (
+        <>
+          . With no readings for{' '}
+          {slot(
+            ['blindAfterSeconds'],
+            span(rule.blindAfterSeconds * 1000),
+            secondsField('blindAfterSeconds', 'How long without readings', 'At least 1m'),
+          )}
+          ,{' '}
+          {slot(
+            ['blindSeverity'],
+            rule.blindSeverity ? (
+              <>
+                raise <WithCrystal severity={rule.blindSeverity} />
+              </>
+            ) : (
+              'tell nobody'
+            ),
+            <SeverityOrNone
+              value={rule.blindSeverity}
+              onChange={(blindSeverity) => change({ blindSeverity })}
+              none="tell nobody"
+            />,
+          )}
+          ; after{' '}
+        </>
+      ) : (
+        '. After '
       )}
-      ,{' '}
-      {slot(
-        ['blindSeverity'],
-        rule.blindSeverity ? (
-          <>
-            raise <WithCrystal severity={rule.blindSeverity} />
-          </>
-        ) : (
-          'tell nobody'
-        ),
-        <SeverityOrNone value={rule.blindSeverity} onChange={(blindSeverity) => change({ blindSeverity })} none="tell nobody" />,
-      )}
-      ; after{' '}
       {slot(
         ['lostAfterSeconds'],
         span(rule.lostAfterSeconds * 1000),
@@ -102,7 +145,24 @@ export function RuleSentence({ rule, unit, faults, change, locked }: Props) {
           'Longer than the time before; what was raised then ends as lost from sight, and whoever was told hears of it',
         ),
       )}{' '}
-      it is lost from sight.
+      it is lost from sight.{' '}
+      <TogetherSlot value={rule.together} faults={faults} locked={locked} onChange={(together) => change({ together })} /> is an
+      alert of its own.
     </div>
   );
+}
+
+function OfKind({ condition, ...rest }: ConditionSlots<ConditionFields>) {
+  switch (condition.kind) {
+    case 'threshold':
+      return <ThresholdSlots condition={condition} {...rest} />;
+    case 'departure':
+      return <DepartureSlots condition={condition} {...rest} />;
+    case 'forecast':
+      return <ForecastSlots condition={condition} {...rest} />;
+    case 'change':
+      return <ChangeSlots condition={condition} {...rest} />;
+    case 'absence':
+      return null;
+  }
 }

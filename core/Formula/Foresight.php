@@ -1,0 +1,216 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Core\Formula;
+
+use Olivine\Core\Formula\Node\Foreseen;
+use Olivine\Core\Series\Window;
+
+/**
+ * Where a series is going, from its own past: by a robust line, or by a line and the shape of its day, whichever has been
+ * right about this series before.
+ *
+ * The line is that of Theil and Sen: its slope is the median of the slopes between all pairs of values, its level the median
+ * of what is left (Sen 1968, JASA 63), so a restart or a peak does not turn it. The shape of the day is, for each half hour on
+ * the clocks of a zone, the median of how far the values there were from the line. Which of the two is used is tried on the
+ * newest third of the past, foreseen from the two thirds before it: the one whose errors were smaller, and the median of
+ * those errors, scaled like a MAD, is how far off the forecast is expected to be.
+ *
+ * By example, a disk at 70 % that gained a point an hour for two days is foreseen at 94 % a day ahead, and as the newest
+ * sixteen hours went just as the thirty-two before them said, with an error near nothing.
+ */
+final readonly class Foresight
+{
+    /** So many values are enough to tell a line, and no more than one can pair with each other at once. */
+    private const MOST_VALUES = 120;
+    private const LEAST_VALUES = 12;
+    private const STEPS_AHEAD = 48;
+    /** The shape of a day is known where two days were seen, but for one value at each end. */
+    private const LEAST_DAYS_MS = 2 * 86_400_000 - 2 * 3_600_000;
+    private const HALF_HOURS = 48;
+
+    private WallClock $clock;
+
+    public function __construct(\DateTimeZone $zone)
+    {
+        $this->clock = new WallClock($zone);
+    }
+
+    /** @return int how far apart the instants lie at which the past is looked at, and at which a forecast changes */
+    public static function stepMs(int $spanMs): int
+    {
+        return max(1, (int) ceil($spanMs / self::MOST_VALUES / Evaluator::INNER_STEP_MS)) * Evaluator::INNER_STEP_MS;
+    }
+
+    /**
+     * At each instant as it was foreseen at the last instant of the grid before it.
+     *
+     * @param Window              $past     values on the grid of stepMs()
+     * @param non-empty-list<int> $instants rising
+     *
+     * @return list<float|null>
+     */
+    public function alongside(Window $past, array $instants, Foreseen $node): array
+    {
+        $step = self::stepMs($node->spanMs);
+        $told = [];
+        $last = null;
+        $lastAt = null;
+        foreach ($instants as $instant) {
+            $at = $instant - ((($instant % $step) + $step) % $step);
+            if ($at !== $lastAt) {
+                [$times, $values] = self::within($past, $at - $node->spanMs, $at);
+                $last = $this->ahead($times, $values, $at, $node->withinMs);
+                $lastAt = $at;
+            }
+            $told[] = match ($node->part) {
+                ForeseenPart::Highest => $last[0] ?? null,
+                ForeseenPart::Lowest => $last[1] ?? null,
+                ForeseenPart::Error => $last[2] ?? null,
+            };
+        }
+
+        return $told;
+    }
+
+    /** @return array{list<int>, list<float>} what is there and finite */
+    private static function within(Window $past, int $afterMs, int $throughMs): array
+    {
+        $times = [];
+        $values = [];
+        foreach ($past->values as $i => $value) {
+            $at = $past->times[$i];
+            if ($value !== null && is_finite($value) && $at > $afterMs && $at <= $throughMs) {
+                $times[] = $at;
+                $values[] = $value;
+            }
+        }
+
+        return [$times, $values];
+    }
+
+    /**
+     * @param list<int>   $times  rising
+     * @param list<float> $values finite, one a time
+     * @param int         $at     the present
+     *
+     * @return array{float, float, float}|null highest and lowest value until then, and how far off they may be; null where too little is known
+     */
+    public function ahead(array $times, array $values, int $at, int $withinMs): ?array
+    {
+        $count = count($values);
+        if ($count < self::LEAST_VALUES || $times[$count - 1] - $times[0] < $withinMs / 4) {
+            return null;
+        }
+        $tried = intdiv(2 * $count, 3);
+        $best = null;
+        $error = INF;
+        foreach ($this->ways(array_slice($times, 0, $tried), array_slice($values, 0, $tried)) as $way => $trajectory) {
+            $off = self::error(array_slice($values, $tried), $trajectory->at(array_slice($times, $tried)));
+            if ($best === null || $off < $error) {
+                $best = $way;
+                $error = $off;
+            }
+        }
+        $trajectory = $this->ways($times, $values)[$best] ?? null;
+        if ($trajectory === null) {
+            return null;
+        }
+        $instants = [$at];
+        for ($i = 1; $i <= self::STEPS_AHEAD; ++$i) {
+            $instants[] = $at + intdiv($withinMs * $i, self::STEPS_AHEAD);
+        }
+        // What it is now is known; foreseen is how it goes on from here.
+        $foreseen = $trajectory->at($instants);
+        $up = $down = 0.0;
+        foreach ($foreseen as $value) {
+            $up = max($up, $value - $foreseen[0]);
+            $down = min($down, $value - $foreseen[0]);
+        }
+
+        return [$values[$count - 1] + $up, $values[$count - 1] + $down, $error];
+    }
+
+    /**
+     * @param list<int>   $times
+     * @param list<float> $values
+     *
+     * @return array<string, Trajectory>
+     */
+    private function ways(array $times, array $values): array
+    {
+        $line = $this->line($times, $values);
+        if ($line === null) {
+            return [];
+        }
+        $shape = $this->shapeOfDay($times, $values, $line);
+
+        return $shape === null ? ['line' => $line] : ['line' => $line, 'day' => $line->withShape($shape)];
+    }
+
+    /**
+     * @param list<int>   $times
+     * @param list<float> $values
+     */
+    private function line(array $times, array $values): ?Trajectory
+    {
+        $count = count($values);
+        $slopes = [];
+        for ($i = 0; $i < $count; ++$i) {
+            for ($j = $i + 1; $j < $count; ++$j) {
+                $slopes[] = (($values[$j] - $values[$i]) * 1000) / ($times[$j] - $times[$i]);
+            }
+        }
+        if ($slopes === []) {
+            return null;
+        }
+        $slope = Spread::median($slopes);
+        $left = [];
+        foreach ($values as $i => $value) {
+            $left[] = $value - ($slope * ($times[$i] - $times[0])) / 1000;
+        }
+
+        return new Trajectory($times[0], Spread::median($left), $slope, $this->clock);
+    }
+
+    /**
+     * @param list<int>   $times
+     * @param list<float> $values
+     *
+     * @return array<int, float>|null half hour of the day → how far above the line it is; null where a day was not seen twice
+     */
+    private function shapeOfDay(array $times, array $values, Trajectory $line): ?array
+    {
+        if ($times === [] || end($times) - $times[0] < self::LEAST_DAYS_MS) {
+            return null;
+        }
+        $away = [];
+        foreach ($this->clock->shown($times) as $i => $shown) {
+            $away[Trajectory::halfHour($shown)][] = $values[$i] - $line->onLine($times[$i]);
+        }
+        $shape = array_map(Spread::median(...), $away);
+        // Where values are further apart than half an hour, what lies between is as what was before it.
+        $known = null;
+        for ($i = 0; $i < 2 * self::HALF_HOURS; ++$i) {
+            $half = $i % self::HALF_HOURS;
+            $known = $shape[$half] ?? $known;
+            if ($known !== null) {
+                $shape[$half] ??= $known;
+            }
+        }
+
+        return $shape;
+    }
+
+    /**
+     * @param list<float> $values
+     * @param list<float> $foreseen
+     */
+    private static function error(array $values, array $foreseen): float
+    {
+        $errors = array_map(static fn(float $value, float $said): float => abs($value - $said), $values, $foreseen);
+
+        return $errors === [] ? INF : Spread::MAD_SCALE * Spread::median($errors);
+    }
+}
