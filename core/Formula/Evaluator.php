@@ -58,6 +58,7 @@ final readonly class Evaluator
         private float $mostSteps = 2e9,
         private ?\Closure $zone = null,
         private Patience $patience = new EndlessPatience(),
+        private BothParts $parts = new BothParts(),
     ) {
     }
 
@@ -541,18 +542,20 @@ final readonly class Evaluator
     private function usually(Usually $node, array $instants): Lines
     {
         $usual = new Usual($node->spanMs, $this->wallClocks());
-        $place = $node->part === UsualPart::Centre ? 0 : 1;
-        $lines = [];
-        foreach ($this->past($node->of, $usual, $node->spanMs, $instants) as $past) {
-            $this->patience->goOn();
-            $told = $usual->centreAndSpread($past, $node->method, $instants, $node->warmUpMs);
-            $lines[] = new Line(
-                $past->labels,
-                array_map(static fn(?array $both): ?float => $both === null ? null : $both[$place], $told),
-            );
-        }
+        $how = "usual {$node->method->value} {$node->spanMs} {$node->warmUpMs} " . self::span($instants);
+        $told = $this->parts->of(
+            $node->of,
+            $how,
+            fn(): array => array_map(
+                static fn(Window $past): array => [
+                    $past->labels,
+                    $usual->centreAndSpread($past, $node->method, $instants, $node->warmUpMs),
+                ],
+                $this->past($node->of, $usual, $node->spanMs, $instants),
+            ),
+        );
 
-        return new Lines($lines);
+        return self::part($told, $node->part === UsualPart::Centre ? 0 : 1);
     }
 
     /**
@@ -565,13 +568,42 @@ final readonly class Evaluator
     {
         $foresight = new Foresight($this->wallClocks());
         $step = Foresight::stepMs($node->spanMs);
-        $lines = [];
-        foreach ($this->onGrid($node->of, $instants[0] - $node->spanMs - $step, end($instants), $step) as $past) {
-            $this->patience->goOn();
-            $lines[] = new Line($past->labels, $foresight->alongside($past, $instants, $node));
-        }
+        $how = "foreseen {$node->withinMs} {$node->spanMs} " . self::span($instants);
+        $told = $this->parts->of($node->of, $how, function () use ($foresight, $node, $instants, $step): array {
+            $told = [];
+            foreach ($this->onGrid($node->of, $instants[0] - $node->spanMs - $step, end($instants), $step) as $past) {
+                $this->patience->goOn();
+                $told[] = [$past->labels, $foresight->alongside($past, $instants, $node->withinMs, $node->spanMs)];
+            }
 
-        return new Lines($lines);
+            return $told;
+        });
+
+        return self::part($told, match ($node->part) {
+            ForeseenPart::Highest => 0,
+            ForeseenPart::Lowest => 1,
+            ForeseenPart::Error => 2,
+        });
+    }
+
+    /** @param non-empty-list<int> $instants */
+    private static function span(array $instants): string
+    {
+        return implode(' ', [$instants[0], end($instants), count($instants)]);
+    }
+
+    /** @param list<array{LabelSet, list<array<int, float>|null>}> $told */
+    private static function part(array $told, int $place): Lines
+    {
+        return new Lines(
+            array_map(
+                static fn(array $one): Line => new Line(
+                    $one[0],
+                    array_map(static fn(?array $all): ?float => $all[$place] ?? null, $one[1]),
+                ),
+                $told,
+            ),
+        );
     }
 
     private function wallClocks(): \DateTimeZone

@@ -4,15 +4,15 @@ declare(strict_types=1);
 
 namespace Olivine\Core\Formula;
 
-use Olivine\Core\Formula\Node\Foreseen;
 use Olivine\Core\Series\Window;
 
 /**
  * Where a series is going, from its own past: by a robust line, or by a line and the shape of its day, whichever has been
  * right about this series before.
  *
- * The line is that of Theil and Sen: its slope is the median of the slopes between all pairs of values, its level the median
- * of what is left (Sen 1968, JASA 63), so a restart or a peak does not turn it. The shape of the day is, for each half hour on
+ * The line is Theil's, by his incomplete method: its slope is the median of the slopes between values that lie half of the past
+ * apart, in whole days where there are some, so that the shape of the day is the same at both; its level is the median of what
+ * is left (Theil 1950, Proc. KNAW 53). So a restart or a peak does not turn it. The shape of the day is, for each half hour on
  * the clocks of a zone, the median of how far the values there were from the line. Which of the two is used is tried on the
  * newest third of the past, foreseen from the two thirds before it: the one whose errors were smaller, and the median of
  * those errors, scaled like a MAD, is how far off the forecast is expected to be.
@@ -22,12 +22,13 @@ use Olivine\Core\Series\Window;
  */
 final readonly class Foresight
 {
-    /** So many values are enough to tell a line, and no more than one can pair with each other at once. */
+    /** So many values are enough to tell a line and the shape of a day. */
     private const MOST_VALUES = 120;
     private const LEAST_VALUES = 12;
     private const STEPS_AHEAD = 48;
     /** The shape of a day is known where two days were seen, but for one value at each end. */
-    private const LEAST_DAYS_MS = 2 * 86_400_000 - 2 * 3_600_000;
+    private const LEAST_DAYS_MS = 2 * self::DAY_MS - 7_200_000;
+    private const DAY_MS = 86_400_000;
     private const HALF_HOURS = 48;
 
     private WallClock $clock;
@@ -49,26 +50,22 @@ final readonly class Foresight
      * @param Window              $past     values on the grid of stepMs()
      * @param non-empty-list<int> $instants rising
      *
-     * @return list<float|null>
+     * @return list<array{float, float, float}|null> highest, lowest, and how far off they may be
      */
-    public function alongside(Window $past, array $instants, Foreseen $node): array
+    public function alongside(Window $past, array $instants, int $withinMs, int $spanMs): array
     {
-        $step = self::stepMs($node->spanMs);
+        $step = self::stepMs($spanMs);
         $told = [];
         $last = null;
         $lastAt = null;
         foreach ($instants as $instant) {
             $at = $instant - ((($instant % $step) + $step) % $step);
             if ($at !== $lastAt) {
-                [$times, $values] = self::within($past, $at - $node->spanMs, $at);
-                $last = $this->ahead($times, $values, $at, $node->withinMs);
+                [$times, $values] = self::within($past, $at - $spanMs, $at);
+                $last = $this->ahead($times, $values, $at, $withinMs);
                 $lastAt = $at;
             }
-            $told[] = match ($node->part) {
-                ForeseenPart::Highest => $last[0] ?? null,
-                ForeseenPart::Lowest => $last[1] ?? null,
-                ForeseenPart::Error => $last[2] ?? null,
-            };
+            $told[] = $last;
         }
 
         return $told;
@@ -156,9 +153,18 @@ final readonly class Foresight
     private function line(array $times, array $values): ?Trajectory
     {
         $count = count($values);
+        if ($count === 0) {
+            return null;
+        }
+        $spanMs = $times[$count - 1] - $times[0];
+        $days = intdiv($spanMs, 2 * self::DAY_MS);
+        $gapMs = $days > 0 ? $days * self::DAY_MS : intdiv($spanMs, 2);
         $slopes = [];
-        for ($i = 0; $i < $count; ++$i) {
-            for ($j = $i + 1; $j < $count; ++$j) {
+        for ($i = 0, $j = 0; $i < $count; ++$i) {
+            while ($j < $count && $times[$j] < $times[$i] + $gapMs) {
+                ++$j;
+            }
+            if ($j < $count && $j > $i) {
                 $slopes[] = (($values[$j] - $values[$i]) * 1000) / ($times[$j] - $times[$i]);
             }
         }

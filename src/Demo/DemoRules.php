@@ -4,11 +4,19 @@ declare(strict_types=1);
 
 namespace Olivine\App\Demo;
 
+use Olivine\App\Rule\Definition\AbsenceFields;
+use Olivine\App\Rule\Definition\ChangeFields;
+use Olivine\App\Rule\Definition\DepartureFields;
+use Olivine\App\Rule\Definition\ForecastFields;
 use Olivine\App\Rule\Definition\LimitFields;
+use Olivine\App\Rule\Definition\Measure;
 use Olivine\App\Rule\Definition\RuleDefinition;
 use Olivine\App\Rule\Definition\ThresholdFields;
+use Olivine\App\Rule\Definition\TogetherFields;
+use Olivine\App\Rule\Definition\UsualOf;
 use Olivine\Core\Rule\Severity;
 use Olivine\Core\Rule\Side;
+use Olivine\Core\Rule\Way;
 
 /** The rules that Saltmarsh Ferries starts with. */
 final class DemoRules
@@ -121,6 +129,90 @@ final class DemoRules
                 300,
                 '',
                 'replication',
+            ),
+            ...self::others(),
+        ];
+    }
+
+    /** @return list<RuleDefinition> those that hold what they watch against something else than a limit */
+    private static function others(): array
+    {
+        return [
+            new RuleDefinition(
+                name: 'Web server unlike its twins',
+                formula: 'mean(system_cpu_utilization_ratio where service = "tickets", 5m)',
+                condition: new DepartureFields(
+                    UsualOf::Twins,
+                    Way::Rises,
+                    [new LimitFields(Severity::Minor, 6)],
+                    4,
+                    least: 0.15,
+                    per: ['service'],
+                ),
+                holdSeconds: 600,
+                clearHoldSeconds: 600,
+                service: 'tickets',
+                owner: 'tickets',
+                runbook: self::RUNBOOKS . 'web-hot',
+            ),
+            new RuleDefinition(
+                name: 'Ticket requests',
+                formula: 'sum(rate(http_server_request_duration_seconds_count where service = "tickets", 5m))',
+                condition: new DepartureFields(
+                    UsualOf::SameHour,
+                    Way::Moves,
+                    [new LimitFields(Severity::Minor, 8)],
+                    5,
+                    least: 5,
+                    spanSeconds: 604_800,
+                    warmUpSeconds: 172_800,
+                ),
+                holdSeconds: 900,
+                clearHoldSeconds: 900,
+                stepSeconds: 60,
+                service: 'tickets',
+                owner: 'tickets',
+                runbook: self::RUNBOOKS . 'ticket-requests',
+            ),
+            new RuleDefinition(
+                name: 'Disk',
+                formula: '(system_filesystem_usage_bytes where state = "used" and service != "own") / system_filesystem_limit_bytes',
+                condition: new ForecastFields(Side::Above, [new LimitFields(Severity::Warning, 0.95)], 0.9),
+                holdSeconds: 1_800,
+                clearHoldSeconds: 3_600,
+                stepSeconds: 60,
+                owner: 'platform',
+                runbook: self::RUNBOOKS . 'disk-full',
+            ),
+            new RuleDefinition(
+                name: 'Memory of gates',
+                formula: 'sum(container_memory_usage_bytes where service = "boarding-gate") per site',
+                condition: new ChangeFields(Way::Rises, Measure::Share, [new LimitFields(Severity::Warning, 0.5)], 0.2, 3_600),
+                holdSeconds: 300,
+                clearHoldSeconds: 300,
+                service: 'boarding-gate',
+                owner: 'piers',
+                runbook: self::RUNBOOKS . 'gate-memory',
+            ),
+            new RuleDefinition(
+                name: 'Gate',
+                formula: 'container_memory_usage_bytes where service = "boarding-gate"',
+                condition: new AbsenceFields(Severity::Minor),
+                holdSeconds: 600,
+                clearHoldSeconds: 60,
+                service: 'boarding-gate',
+                owner: 'piers',
+                runbook: self::RUNBOOKS . 'gate-silent',
+            ),
+            new RuleDefinition(
+                name: 'Gates restarting together',
+                formula: 'growth(container_restarts_total, 15m)',
+                condition: new ThresholdFields(Side::Above, [new LimitFields(Severity::Major, 0)], 0),
+                clearHoldSeconds: 900,
+                service: 'boarding-gate',
+                owner: 'piers',
+                runbook: self::RUNBOOKS . 'gate-restarts',
+                together: new TogetherFields([], share: 0.33),
             ),
         ];
     }

@@ -46,7 +46,7 @@ export function withLimited<C extends ConditionFields>(condition: C, { side, lim
 
 /** In what its limits are measured. */
 export function limitUnit(condition: ConditionFields, unit: string): string {
-  if (condition.kind === 'departure') return '';
+  if (condition.kind === 'departure') return 'times its spread';
   return condition.kind === 'change' && condition.measure === 'share' ? 'ratio' : unit;
 }
 
