@@ -51,6 +51,7 @@ final readonly class Evaluator
      * @param float                            $mostSteps    about six seconds of work
      * @param (\Closure(): \DateTimeZone)|null $zone         whose hours are meant by the same hour of other days; null: UTC
      * @param Patience                         $patience     of whoever waits
+     * @param PastsAtHand|null                 $pasts        what is kept from one look to the next; null: nothing
      */
     public function __construct(
         private ReadingSource $source,
@@ -59,6 +60,7 @@ final readonly class Evaluator
         private ?\Closure $zone = null,
         private Patience $patience = new EndlessPatience(),
         private BothParts $parts = new BothParts(),
+        private ?PastsAtHand $pasts = null,
     ) {
     }
 
@@ -497,7 +499,7 @@ final readonly class Evaluator
     {
         $usual = new Usual($node->spanMs, $this->wallClocks());
         $lines = [];
-        foreach ($this->past($node->of, $usual, $node->spanMs, $instants) as $past) {
+        foreach ($this->past($node->of, $node->spanMs, $usual->stepMs(), $instants) as $past) {
             $this->patience->goOn();
             $lines[] = new Line($past->labels, $usual->baseline($past, $node->method, $instants));
         }
@@ -515,7 +517,7 @@ final readonly class Evaluator
     {
         $usual = new Usual($node->spanMs, $this->wallClocks());
         $spreads = [];
-        foreach ($this->past($node->of, $usual, $node->spanMs, $instants) as $past) {
+        foreach ($this->past($node->of, $node->spanMs, $usual->stepMs(), $instants) as $past) {
             $this->patience->goOn();
             $spreads[$past->labels->key()] = $usual->spread($past, $node->yardstick, $instants);
         }
@@ -542,17 +544,13 @@ final readonly class Evaluator
     private function usually(Usually $node, array $instants): Lines
     {
         $usual = new Usual($node->spanMs, $this->wallClocks());
-        $how = "usual {$node->method->value} {$node->spanMs} {$node->warmUpMs} " . self::span($instants);
-        $told = $this->parts->of(
+        $told = $this->lookingBack(
             $node->of,
-            $how,
-            fn(): array => array_map(
-                static fn(Window $past): array => [
-                    $past->labels,
-                    $usual->centreAndSpread($past, $node->method, $instants, $node->warmUpMs),
-                ],
-                $this->past($node->of, $usual, $node->spanMs, $instants),
-            ),
+            "usual {$node->method->value} {$node->spanMs} {$node->warmUpMs}",
+            $node->spanMs,
+            $usual->stepMs(),
+            $instants,
+            static fn(Window $past): array => $usual->centreAndSpread($past, $node->method, $instants, $node->warmUpMs),
         );
 
         return self::part($told, $node->part === UsualPart::Centre ? 0 : 1);
@@ -567,22 +565,62 @@ final readonly class Evaluator
     private function foreseen(Foreseen $node, array $instants): Lines
     {
         $foresight = new Foresight($this->wallClocks());
-        $step = Foresight::stepMs($node->spanMs);
-        $how = "foreseen {$node->withinMs} {$node->spanMs} " . self::span($instants);
-        $told = $this->parts->of($node->of, $how, function () use ($foresight, $node, $instants, $step): array {
-            $told = [];
-            foreach ($this->onGrid($node->of, $instants[0] - $node->spanMs - $step, end($instants), $step) as $past) {
-                $this->patience->goOn();
-                $told[] = [$past->labels, $foresight->alongside($past, $instants, $node->withinMs, $node->spanMs)];
-            }
-
-            return $told;
-        });
+        $told = $this->lookingBack(
+            $node->of,
+            "foreseen {$node->withinMs} {$node->spanMs}",
+            $node->spanMs,
+            Foresight::stepMs($node->spanMs),
+            $instants,
+            static fn(Window $past): array => $foresight->alongside($past, $instants, $node->withinMs, $node->spanMs),
+        );
 
         return self::part($told, match ($node->part) {
             ForeseenPart::Highest => 0,
             ForeseenPart::Lowest => 1,
             ForeseenPart::Error => 2,
+        });
+    }
+
+    /**
+     * What is told of each series by its past on a grid, and changes only at the instants of that.
+     *
+     * @param non-empty-list<int>                            $instants
+     * @param callable(Window): list<array<int, float>|null> $tell
+     *
+     * @return list<array{LabelSet, list<array<int, float>|null>}>
+     *
+     * @throws TooMuchToRead
+     * @throws FormulaError
+     */
+    private function lookingBack(Node $of, string $how, int $spanMs, int $stepMs, array $instants, callable $tell): array
+    {
+        return $this->parts->of($of, "{$how} " . self::span($instants), function () use (
+            $of,
+            $how,
+            $spanMs,
+            $stepMs,
+            $instants,
+            $tell,
+        ): array {
+            $gridAt = $instants[0] - ((($instants[0] % $stepMs) + $stepMs) % $stepMs);
+            $isOne = end($instants) < $gridAt + $stepMs;
+            $kept = $isOne ? $this->pasts?->told($of, $how, $gridAt) : null;
+            if ($kept !== null) {
+                return array_map(
+                    static fn(array $one): array => [$one[0], array_fill(0, count($instants), $one[1])],
+                    $kept,
+                );
+            }
+            $told = [];
+            foreach ($this->past($of, $spanMs, $stepMs, $instants) as $past) {
+                $this->patience->goOn();
+                $told[] = [$past->labels, $tell($past)];
+            }
+            if ($isOne) {
+                $this->pasts?->tell($of, $how, $gridAt, array_map(static fn(array $one): array => [$one[0], $one[1][0]], $told));
+            }
+
+            return $told;
         });
     }
 
@@ -619,11 +657,57 @@ final readonly class Evaluator
      * @throws FormulaError
      * @throws TooMuchToRead
      */
-    private function past(Node $of, Usual $usual, int $spanMs, array $instants): array
+    private function past(Node $of, int $spanMs, int $stepMs, array $instants): array
     {
-        $step = $usual->stepMs();
+        $after = $instants[0] - $spanMs - $stepMs;
+        $first = ((int) floor($after / $stepMs) + 1) * $stepMs;
+        $through = end($instants);
+        $last = $through - ((($through % $stepMs) + $stepMs) % $stepMs);
+        if ($first > $last) {
+            return [];
+        }
 
-        return $this->onGrid($of, $instants[0] - $spanMs - $step, end($instants), $step);
+        $read = fn(int $afterMs, int $throughMs): array => $this->inParts($of, $afterMs, $throughMs, $stepMs);
+
+        return $this->pasts === null
+            ? $read($first - $stepMs, $last)
+            : $this->pasts->onGrid($of, $first, $last, $stepMs, $read);
+    }
+
+    /**
+     * A long past is read a day after the other, so that no more than that is held at once.
+     *
+     * @return list<Window>
+     *
+     * @throws TooMuchToRead
+     * @throws FormulaError
+     */
+    private function inParts(Node $of, int $afterMs, int $throughMs, int $stepMs): array
+    {
+        $partMs = max(1, intdiv(self::DAY_MS, $stepMs)) * $stepMs;
+        $times = [];
+        $values = [];
+        $labels = [];
+        for ($from = $afterMs; $from < $throughMs; $from = $to) {
+            $to = min($throughMs, $from + $partMs);
+            $this->patience->goOn();
+            $read = $this->onGrid($of, $from, $to, $stepMs);
+            foreach ($read as $window) {
+                $key = $window->labels->key();
+                $labels[$key] ??= $window->labels;
+                $values[$key] = [...($values[$key] ?? array_fill(0, count($times), null)), ...$window->values];
+            }
+            $times = [...$times, ...range($from + $stepMs, $to, $stepMs)];
+            foreach ($values as $key => $column) {
+                $values[$key] = array_pad($column, count($times), null);
+            }
+        }
+
+        return array_map(
+            static fn(LabelSet $of, array $column): Window => new Window($of, $times, $column, $stepMs),
+            array_values($labels),
+            array_values($values),
+        );
     }
 
     /**

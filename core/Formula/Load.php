@@ -14,6 +14,7 @@ final readonly class Load
 {
     private const HEAVY_READINGS = 1_500_000;
     private const HEAVY_STEPS = 2e8;
+    private const DAY_MS = 86_400_000;
 
     /**
      * @param float $readings that come out of the source
@@ -44,6 +45,14 @@ final readonly class Load
             $this->steps + $other->steps,
             max($this->series, $other->series),
         );
+    }
+
+    /** Of a long span no more is held at once than a day of it. */
+    public function aDayAtATime(int $spanMs): self
+    {
+        $share = min(1.0, 2 * self::DAY_MS / max(1, $spanMs));
+
+        return new self($this->readings * $share, $this->values * $share, $this->steps, $this->series);
     }
 
     /** One part more, on top of those below it, that yields a value for each series and instant. */

@@ -134,7 +134,7 @@ final readonly class Plan
         $usual = new Usual($spanMs, new \DateTimeZone('UTC'));
         $step = $usual->stepMs();
         $looks = min($instants, intdiv($toMs - $fromMs, $step) + 2);
-        $past = $this->of($of, $fromMs - $spanMs - $step, $toMs, $step);
+        $past = $this->of($of, $fromMs - $spanMs - $step, $toMs, $step)->aDayAtATime($toMs - $fromMs + $spanMs);
 
         return $past->then($looks, ($spanMs / $step) * self::STEPS_OF_SORTING)->then($instants, self::STEPS_A_VALUE);
     }
@@ -143,10 +143,9 @@ final readonly class Plan
     {
         $step = Foresight::stepMs($node->spanMs);
         $looks = min($instants, intdiv($toMs - $fromMs, $step) + 2);
-        $past = $this->of($node->of, $fromMs - $node->spanMs - $step, $toMs, $step);
-        $pairs = ($node->spanMs / $step) ** 2;
+        $past = $this->of($node->of, $fromMs - $node->spanMs - $step, $toMs, $step)->aDayAtATime($toMs - $fromMs + $node->spanMs);
 
-        return $past->then($looks, $pairs * self::STEPS_A_VALUE)->then($instants, self::STEPS_A_VALUE);
+        return $past->then($looks, ($node->spanMs / $step) * self::STEPS_OF_SORTING)->then($instants, self::STEPS_A_VALUE);
     }
 
     private static function stepsAReading(TimeReducer $reducer): float

@@ -7,6 +7,7 @@ namespace Olivine\Core\Rule;
 use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\Latecomers;
 use Olivine\Core\Formula\Node\Node;
+use Olivine\Core\Formula\PastsAtHand;
 use Olivine\Core\Formula\ReadingsAsSeen;
 use Olivine\Core\Formula\ReadingSource;
 use Olivine\Core\Formula\Tree;
@@ -17,23 +18,44 @@ use Olivine\Core\Formula\Tree;
  */
 final readonly class AsItWas implements Sight
 {
-    /** @param \Closure(ReadingSource): Evaluator $evaluator */
-    public function __construct(private ReadingSource $source, private Latecomers $latecomers, private \Closure $evaluator)
-    {
+    /**
+     * @param \Closure(ReadingSource, ?PastsAtHand): Evaluator $evaluator
+     * @param PastsAtHand                                      $pasts     of all that is seen whole
+     */
+    public function __construct(
+        private ReadingSource $source,
+        private Latecomers $latecomers,
+        private \Closure $evaluator,
+        private PastsAtHand $pasts = new PastsAtHand(),
+    ) {
     }
 
     public function at(Node $formula, int $fromMs, int $throughMs): array
     {
         if (!$this->latecomers->isAnyHidden($fromMs)) {
-            return [($this->evaluator)($this->source), $throughMs];
+            $this->pasts->look(
+                $formula,
+                $fromMs,
+                fn(int $sinceMs): bool => $this->latecomers->isAnyHidden($sinceMs) && $this->turn($formula, $sinceMs, $fromMs) !== null,
+            );
+
+            return [($this->evaluator)($this->source, $this->pasts), $throughMs];
         }
+        $turn = $this->turn($formula, $fromMs, $throughMs);
+        $seen = new ReadingsAsSeen($this->source, $this->latecomers, $fromMs);
+
+        return [($this->evaluator)($seen, null), $turn === null ? $throughMs : $turn - 1];
+    }
+
+    /** @return int|null the first instant after from, up to through, at which more is seen of what the formula looks at */
+    private function turn(Node $formula, int $fromMs, int $throughMs): ?int
+    {
         $turn = null;
         foreach (Tree::selections($formula) as $selection) {
             $next = $this->latecomers->nextTurn($selection, $fromMs, $throughMs);
             $turn = $next === null ? $turn : min($turn ?? $next, $next);
         }
-        $seen = new ReadingsAsSeen($this->source, $this->latecomers, $fromMs);
 
-        return [($this->evaluator)($seen), $turn === null ? $throughMs : $turn - 1];
+        return $turn;
     }
 }

@@ -34,6 +34,13 @@ interface Condition
      */
     public function calmUntil(array $columns, int $from): int;
 
+    /**
+     * The same with the limit from which on it raises elsewhere.
+     *
+     * @throws BadRule where it has none that could be moved, or it cannot be there
+     */
+    public function moved(float $limit): self;
+
     /** How grave it is at least. */
     public function severity(): Severity;
 

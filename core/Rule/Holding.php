@@ -52,4 +52,14 @@ final readonly class Holding
             );
         }
     }
+
+    /**
+     * The same with another hold.
+     *
+     * @throws BadRule naming the field that cannot be so
+     */
+    public function held(Duration $hold): self
+    {
+        return new self($hold, $this->clearHold, $this->blindAfter, $this->blindSeverity, $this->lostAfter);
+    }
 }

@@ -91,6 +91,30 @@ final readonly class Limits
         return "{$this->side->backWords()} {$this->endWords($this->clear, $this->clearTo, $unit)}";
     }
 
+    /**
+     * With the mildest limit elsewhere: the clear limit goes along, as far from it as it was in proportion; what is graver stays
+     * where it is, and is left out where it would not lie further any more. Of ranges nothing can be moved.
+     *
+     * @throws BadRule naming the field that cannot be so
+     */
+    public function moved(float $limit): self
+    {
+        if ($this->side->isRange()) {
+            throw new BadRule('limits', 'of a range cannot be moved');
+        }
+        $was = $this->mildest->limit;
+        $graver = array_filter(
+            array_slice($this->levels, 1),
+            fn(Level $level): bool => $this->side->isPast($level->limit, $limit),
+        );
+
+        return new self(
+            $this->side,
+            [new Level($this->mildest->severity, $limit), ...array_values($graver)],
+            $was === 0.0 ? $limit : ($this->clear / $was) * $limit,
+        );
+    }
+
     /** @return list<float> of each limit, the mildest first; of ranges both ends */
     public function ends(): array
     {

@@ -4,9 +4,8 @@ declare(strict_types=1);
 
 namespace Olivine\Core\Rule;
 
-use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\FormulaError;
-use Olivine\Core\Formula\Node\Node;
+use Olivine\Core\Formula\Line;
 use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Series\LabelSet;
 use Olivine\Core\Time\Duration;
@@ -29,8 +28,8 @@ final readonly class RuleEngine
      * @param array<string, TrackedAlert> $alerts by the key of their labels
      * @param Instant                     $after  the last instant already done
      *
-     * @throws \Olivine\Core\Formula\FormulaError  where two sides cannot be paired
-     * @throws \Olivine\Core\Formula\TooMuchToRead where a single instant would take too much
+     * @throws FormulaError  where two sides cannot be paired
+     * @throws TooMuchToRead where a single instant would take too much
      */
     public function run(Rule $rule, array $alerts, Instant $after, Instant $through): Outcome
     {
@@ -57,27 +56,78 @@ final readonly class RuleEngine
      * @param array<string, TrackedAlert> $alerts by the key of their labels
      * @param Instant                     $first  a whole multiple of the step
      *
-     * @throws \Olivine\Core\Formula\FormulaError  where two sides cannot be paired
-     * @throws \Olivine\Core\Formula\TooMuchToRead where a single instant would take too much
+     * @throws FormulaError  where two sides cannot be paired
+     * @throws TooMuchToRead where a single instant would take too much
      */
     public function part(Rule $rule, array $alerts, Instant $first, Instant $through): Outcome
+    {
+        $columns = $this->columns($rule, $first, $through);
+
+        return $this->advance($rule, $columns, $alerts);
+    }
+
+    /**
+     * What several rules that judge by the same inputs would have raised: the readings are looked at once for all of them.
+     *
+     * @param non-empty-array<T, Rule> $rules alike in all but their limits and their holding
+     *
+     * @return array<T, Outcome>
+     *
+     * @template T of array-key
+     *
+     * @throws FormulaError  where two sides cannot be paired
+     * @throws TooMuchToRead where a single instant would take too much
+     */
+    public function sweep(array $rules, Instant $after, Instant $through): array
+    {
+        $one = reset($rules);
+        $first = $after->onStep($one->step)->plus($one->step);
+        $alerts = $transitions = array_map(static fn(): array => [], $rules);
+        while (!$first->isAfter($through)) {
+            $columns = $this->columns($one, $first, $through);
+            foreach ($rules as $i => $rule) {
+                $part = $this->advance($rule, $columns, $alerts[$i]);
+                $alerts[$i] = $part->alerts;
+                array_push($transitions[$i], ...$part->transitions);
+            }
+            $first = $columns->last->plus($one->step);
+        }
+        $outcomes = [];
+        foreach ($rules as $i => $_) {
+            $outcomes[$i] = new Outcome($alerts[$i], $transitions[$i], $through);
+        }
+
+        return $outcomes;
+    }
+
+    /**
+     * As many instants as may be worked out at once.
+     *
+     * @throws FormulaError  where two sides cannot be paired
+     * @throws TooMuchToRead where a single instant would take too much
+     */
+    private function columns(Rule $rule, Instant $first, Instant $through): Columns
     {
         $stepMs = $rule->step->ms;
         $last = min($through->ms, $first->ms + (self::CHUNK_INSTANTS - 1) * $stepMs);
         [$evaluator, $until] = $this->sight->at($rule->watched, $first->ms, $last);
         $last = min($last, max($first->ms, $until));
-        $inputs = $rule->condition->inputs($rule->watched);
-        foreach ($inputs as $input) {
+        foreach ($rule->condition->inputs($rule->watched) as $input) {
             $count = $evaluator->mostInstants($input, $first->ms, $stepMs, intdiv($last - $first->ms, $stepMs) + 1);
             $last = $first->ms + ($count - 1) * $stepMs;
         }
-        $count = intdiv($last - $first->ms, $stepMs) + 1;
-        $looks = $this->looks($rule, $evaluator, $first->ms, $last, $alerts);
+
+        return Columns::read($rule, $evaluator, $first, Instant::ofMs($last));
+    }
+
+    /** @param array<string, TrackedAlert> $alerts by the key of their labels */
+    private function advance(Rule $rule, Columns $columns, array $alerts): Outcome
+    {
         $lifeCycle = new LifeCycle($rule->holding);
         $transitions = [];
-        foreach ($looks as $key => [$labels, $look]) {
+        foreach ($columns->looks($rule, $alerts) as $key => [$labels, $looks]) {
             $before = ($alerts[$key] ?? null)?->state;
-            [$state, $happened] = $this->live($rule, $lifeCycle, $labels, $before, $look, $first, $count);
+            [$state, $happened] = $this->live($rule, $lifeCycle, $labels, $before, $looks, $columns);
             foreach ($happened as $transition) {
                 $transitions[] = new AlertTransition($labels, $transition);
             }
@@ -88,62 +138,7 @@ final readonly class RuleEngine
             }
         }
 
-        return new Outcome($alerts, $transitions, Instant::ofMs($last));
-    }
-
-    /**
-     * @param array<string, TrackedAlert> $alerts that are there already, also where nothing is seen of them any more
-     *
-     * @return array<string, array{LabelSet, Looks}> by the key of the labels of the alert
-     *
-     * @throws FormulaError  where two sides cannot be paired
-     * @throws TooMuchToRead where a single instant would take too much
-     */
-    private function looks(Rule $rule, Evaluator $evaluator, int $firstMs, int $lastMs, array $alerts): array
-    {
-        $inputs = $rule->condition->inputs($rule->watched);
-        $labels = [];
-        $columns = [];
-        foreach ($inputs as $i => $input) {
-            foreach ($evaluator->range($input, $firstMs, $lastMs, $rule->step->ms)->lines as $line) {
-                $key = $line->labels->key();
-                $columns[$key][$i] = $line->values;
-                if ($i === 0) {
-                    $labels[$key] = $line->labels;
-                }
-            }
-        }
-        $nothing = array_fill(0, intdiv($lastMs - $firstMs, $rule->step->ms) + 1, null);
-        $one = static fn(string $key): LooksAtOne => new LooksAtOne(
-            $rule->condition,
-            array_map(static fn(int $i): array => $columns[$key][$i] ?? $nothing, array_keys($inputs)),
-        );
-        $looks = [];
-        if ($rule->together === null) {
-            foreach ($labels + array_map(static fn(TrackedAlert $alert): LabelSet => $alert->labels, $alerts) as $key => $set) {
-                $looks[$key] = [$set, $one($key)];
-            }
-
-            return $looks;
-        }
-        $groups = [];
-        $members = [];
-        foreach ($labels as $key => $set) {
-            $group = $rule->together->group($set);
-            $groups[$group->key()] = $group;
-            $members[$group->key()][self::member($set, $group)] = $one($key);
-        }
-        foreach ($groups + array_map(static fn(TrackedAlert $alert): LabelSet => $alert->labels, $alerts) as $key => $group) {
-            $looks[$key] = [$group, new LooksAtGroup($rule->together, $members[$key] ?? ['' => $one('')])];
-        }
-
-        return $looks;
-    }
-
-    /** What tells one from the others of its group: `gate-3`, or `broker-north boarding`. */
-    private static function member(LabelSet $labels, LabelSet $group): string
-    {
-        return implode(' ', array_diff_key($labels->labels, $group->labels));
+        return new Outcome($alerts, $transitions, $columns->last);
     }
 
     /**
@@ -179,16 +174,21 @@ final readonly class RuleEngine
     }
 
     /**
-     * Whether a formula gives anything for these labels at any instant of a span.
+     * Whether a rule gives anything for these labels at any instant of a span.
      *
      * @throws FormulaError  where the formula cannot be read or worked out
      * @throws TooMuchToRead where it would take more than may be read at once
      */
-    public function looksAt(Node $formula, LabelSet $labels, Instant $from, Instant $to, Duration $step): bool
+    public function looksAt(Rule $rule, LabelSet $labels, Instant $from, Instant $to, Duration $step): bool
     {
-        $evaluator = $this->sight->at($formula, $to->ms, $to->ms)[0];
+        $evaluator = $this->sight->at($rule->watched, $to->ms, $to->ms)[0];
+        $together = $rule->together;
+        if ($together === null) {
+            return $evaluator->line($rule->watched, $labels, $from->ms, $to->ms, $step->ms) !== null;
+        }
+        $lines = $evaluator->range($rule->watched, $from->ms, $to->ms, $step->ms)->lines;
 
-        return $evaluator->line($formula, $labels, $from->ms, $to->ms, $step->ms) !== null;
+        return array_any($lines, static fn(Line $line): bool => $together->group($line->labels)->equals($labels));
     }
 
     /**
@@ -202,19 +202,18 @@ final readonly class RuleEngine
         LabelSet $labels,
         ?AlertState $state,
         Looks $looks,
-        Instant $first,
-        int $count,
+        Columns $columns,
     ): array {
         $transitions = [];
-        for ($i = 0; $i < $count; ++$i) {
+        for ($i = 0; $i < $columns->count; ++$i) {
             if ($state !== null && $state->phase === Phase::Calm && $state->missingSince === null) {
                 $i = $looks->calmUntil($i);
-                if ($i >= $count) {
+                if ($i >= $columns->count) {
                     break;
                 }
             }
             $sees = $looks->sees($i);
-            $at = Instant::ofMs($first->ms + $i * $rule->step->ms);
+            $at = $columns->first->plus($rule->step->times($i));
             if ($state === null) {
                 // A label set begins where it is first seen: before that nobody misses it.
                 if (!$sees) {

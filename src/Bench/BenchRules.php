@@ -15,6 +15,7 @@ use Olivine\App\Store\StoredRollups;
 use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Parser;
 use Olivine\Core\Rule\BadRule;
+use Olivine\Core\Rule\Condition;
 use Olivine\Core\Rule\Condition\Threshold;
 use Olivine\Core\Rule\Holding;
 use Olivine\Core\Rule\Level;
@@ -51,9 +52,18 @@ final class BenchRules
      */
     public static function above(string $formula, float $limit): Rule
     {
+        return self::of($formula, new Threshold(new Limits(Side::Above, [new Level(Severity::Major, $limit)], $limit)));
+    }
+
+    /**
+     * @throws FormulaError where the formula cannot be read or worked out
+     * @throws BadRule      naming the field that cannot be so
+     */
+    public static function of(string $formula, Condition $condition): Rule
+    {
         return new Rule(
             Parser::parse($formula),
-            new Threshold(new Limits(Side::Above, [new Level(Severity::Major, $limit)], $limit)),
+            $condition,
             new Holding(Duration::ofMinutes(5), Duration::ofMinutes(5)),
             Duration::ofMs(BenchReadings::STEP_MS),
         );

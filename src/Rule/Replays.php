@@ -10,6 +10,8 @@ use Olivine\App\Platform\HeavyWork;
 use Olivine\App\Platform\Problem;
 use Olivine\App\Platform\Settings;
 use Olivine\App\Rule\Answer\Replay;
+use Olivine\App\Rule\Answer\Spell;
+use Olivine\App\Rule\Answer\SpellDifference;
 use Olivine\App\Rule\Answer\Timing;
 use Olivine\App\Rule\Definition\RuleDefinition;
 use Olivine\App\Store\Answer\ChartLine;
@@ -22,8 +24,11 @@ use Olivine\Core\Formula\Lines;
 use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Formula\Tree;
 use Olivine\Core\Rule\BadRule;
+use Olivine\Core\Rule\ComparedSpell;
 use Olivine\Core\Rule\Rule;
 use Olivine\Core\Rule\RuleEngine;
+use Olivine\Core\Rule\Spell as CoreSpell;
+use Olivine\Core\Rule\Spells;
 use Olivine\Core\Time\Instant;
 
 /** What a rule as given would have raised over past readings, by the engine that runs live. */
@@ -48,14 +53,15 @@ final readonly class Replays
     }
 
     /**
-     * @param int $hours back from as far as live rules could look by now
+     * @param int                 $hours     back from as far as live rules could look by now
+     * @param RuleDefinition|null $inService to be compared with
      *
      * @throws FormulaError  where the formula cannot be read or worked out
      * @throws TooMuchToRead where it would take more than may be read at once
      * @throws Problem       503 where too much is under way already
      * @throws BadRule       naming the field that cannot be so
      */
-    public function of(RuleDefinition $rule, int $hours): Replay
+    public function of(RuleDefinition $rule, int $hours, ?RuleDefinition $inService = null): Replay
     {
         $core = $rule->core();
         $tree = $core->watched;
@@ -69,31 +75,50 @@ final readonly class Replays
         $this->evaluator->load($tree, $to, $to, $step);
         $this->evaluator->load($tree, $first, $to, $chartStep);
         $began = hrtime(true);
-        [$outcome, $chart] = $this->heavy->within(
-            self::SECONDS,
-            fn(): array => [
-                $this->engine->run($core, [], Instant::ofMs($from), Instant::ofMs($to)->onStep($core->step)),
-                $this->evaluator->range($tree, $first, $to, $chartStep),
-            ],
-        );
-        $spells = new ReplaySpells();
-        foreach ($outcome->transitions as $happened) {
-            $spells->take($happened);
-        }
+        $after = Instant::ofMs($from);
+        $through = Instant::ofMs($to);
+        [$spells, $chart, $differences] = $this->heavy->within(self::SECONDS, function () use (
+            $core,
+            $inService,
+            $after,
+            $through,
+            $tree,
+            $first,
+            $to,
+            $chartStep,
+        ): array {
+            $spells = $this->spells($core, $after, $through);
+            $chart = $this->evaluator->range($tree, $first, $to, $chartStep);
+            $before = $inService === null ? null : $this->spells($inService->core(), $after, $through);
+
+            return [$spells, $chart, $before === null ? null : ComparedSpell::all($before, $spells)];
+        });
 
         return new Replay(
+            differences: $differences === null ? null : array_map(SpellDifference::of(...), $differences),
             first: Instant::ofMs($first),
             from: Instant::ofMs($from),
             knownFrom: self::knownFrom($chart, $first, $chartStep),
             lines: array_map(self::line(...), array_slice($chart->lines, 0, self::MOST_LINES)),
             series: count($chart->lines),
-            spells: $spells->all(),
+            spells: array_map(Spell::of(...), $spells),
             step: $chartStep,
             timing: $this->timing($core),
             to: Instant::ofMs($to),
             tookMs: round((hrtime(true) - $began) / 1e6, 1),
             unit: $this->checker->unitOf($tree),
         );
+    }
+
+    /**
+     * @return list<CoreSpell>
+     *
+     * @throws FormulaError  where the formula cannot be read or worked out
+     * @throws TooMuchToRead where it would take more than may be read at once
+     */
+    private function spells(Rule $rule, Instant $after, Instant $through): array
+    {
+        return Spells::of($this->engine->run($rule, [], $after, $through->onStep($rule->step))->transitions);
     }
 
     private static function line(Line $line): ChartLine

@@ -14,6 +14,7 @@ use Olivine\App\Platform\Problem;
 use Olivine\App\Platform\Versions;
 use Olivine\App\Rule\Definition\ReplayFields;
 use Olivine\App\Rule\Definition\RuleFields;
+use Olivine\App\Rule\Definition\SweepFields;
 use Olivine\App\Rule\Repository\RuleRepository;
 use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\TooMuchToRead;
@@ -33,7 +34,9 @@ final readonly class RuleApi
         private RuleView $view,
         private RuleForm $form,
         private RuleRevisions $revisions,
+        private RuleDefinitions $definitions,
         private Replays $replays,
+        private Sweeps $sweeps,
         private AlertStates $alerts,
         private RuleProblems $problems,
         private IncidentAlertRepository $raised,
@@ -127,6 +130,27 @@ final readonly class RuleApi
     {
         $this->form->checkCondition($fields->definition);
 
-        return new JsonResponse($this->replays->of($fields->definition, $fields->hours));
+        $inService = $fields->against === null ? null : $this->rules->there($fields->against)->inService;
+
+        return new JsonResponse(
+            $this->replays->of(
+                $fields->definition,
+                $fields->hours,
+                $inService === null ? null : $this->definitions->of($inService),
+            ),
+        );
+    }
+
+    /**
+     * @throws FormulaError  where the formula cannot be read or worked out
+     * @throws TooMuchToRead where it would take more than may be read at once
+     * @throws BadRule       naming the field that cannot be so
+     */
+    #[Route('/api/rules/sweep', methods: ['POST'])]
+    public function sweep(#[Body] SweepFields $fields): JsonResponse
+    {
+        $this->form->checkCondition($fields->definition);
+
+        return new JsonResponse($this->sweeps->of($fields->definition, $fields->setting, $fields->hours));
     }
 }

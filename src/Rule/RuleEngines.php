@@ -8,6 +8,7 @@ use Olivine\App\Platform\WorkTime;
 use Olivine\App\Store\LateReadings;
 use Olivine\App\Store\StoredReadings;
 use Olivine\Core\Formula\Evaluator;
+use Olivine\Core\Formula\PastsAtHand;
 use Olivine\Core\Formula\ReadingSource;
 use Olivine\Core\Rule\AsItWas;
 use Olivine\Core\Rule\RuleEngine;
@@ -29,7 +30,12 @@ final readonly class RuleEngines
     /** It sees what had arrived when rules looked. */
     public function asItWas(): RuleEngine
     {
-        $evaluator = fn(ReadingSource $source): Evaluator => new Evaluator($source, zone: $this->zone, patience: $this->time);
+        $evaluator = fn(ReadingSource $source, ?PastsAtHand $pasts): Evaluator => new Evaluator(
+            $source,
+            zone: $this->zone,
+            patience: $this->time,
+            pasts: $pasts,
+        );
 
         return new RuleEngine(new AsItWas($this->readings, $this->late, $evaluator), $this->rests);
     }

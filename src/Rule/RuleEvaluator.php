@@ -334,7 +334,7 @@ final class RuleEvaluator implements PartWork
         foreach ($alerts as $key => $alert) {
             if (
                 !$this->engine->looksAt(
-                    $core->watched,
+                    $core,
                     $alert->labels,
                     $progress->through->minus(Duration::ofHours(self::LOOKED_AT_HOURS)),
                     $progress->through,

@@ -136,7 +136,7 @@ final class AnswersTest extends TestCase
     private function itemClass(\ReflectionProperty $property): string
     {
         $constructor = (string) $property->getDeclaringClass()->getConstructor()?->getDocComment();
-        self::assertSame(1, preg_match('~@param list<(\w+)>\s+\$' . $property->name . '\b~', $constructor, $part), (string) $property);
+        self::assertSame(1, preg_match('~@param list<(\w+)>(?:\|null)?\s+\$' . $property->name . '\b~', $constructor, $part), (string) $property);
         $classes = self::classes();
         self::assertArrayHasKey($part[1], $classes, (string) $property);
 

@@ -15,6 +15,7 @@ final class AuditTest extends TestCase
     private const CHANGES_NOTHING = [
         'POST /api/targets/test',
         'POST /api/rules/replay',
+        'POST /api/rules/sweep',
         'POST /api/session',
         'POST /api/session/end',
         'POST /api/settings/test-mail',

@@ -31,9 +31,11 @@ final class IncidentTest extends TestCase
                 $this->service,
             ]);
         }
-        $this->database->executeStatement("DELETE t FROM transition t JOIN rule_revision v ON v.rule_id = t.rule_id WHERE JSON_VALUE(v.definition, '$.service') = ?", [$this->service]);
+        $this->database->executeStatement("DELETE t FROM transition t JOIN rule_revision v ON v.rule_id = t.rule_id
+             WHERE JSON_VALUE(v.definition, '$.service') = ?", [$this->service]);
         $this->database->executeStatement('DELETE FROM incident WHERE service = ?', [$this->service]);
-        $this->database->executeStatement("DELETE r FROM rule r JOIN rule_revision v ON v.id = r.in_service_id WHERE JSON_VALUE(v.definition, '$.service') = ?", [$this->service]);
+        $this->database->executeStatement("DELETE r FROM rule r JOIN rule_revision v ON v.id = r.in_service_id
+             WHERE JSON_VALUE(v.definition, '$.service') = ?", [$this->service]);
     }
 
     /** Alerts are raised while somebody resolves again and again: each alert that is still up is in an incident that is still open, so nobody goes untold. */

@@ -66,6 +66,10 @@ final class RuleTest extends TestCase
             $browser->waitForText('draft, differs from live');
             self::assertSame(200, $client->send('PUT', "/api/rules/{$rule['id']}", PlainRule::changed($rule, ['limit' => 900]))[0]);
             $browser->press('Put into service');
+            $browser->waitForText('runbook: none → Call the harbour master');
+            self::assertSame([], $browser->accessibilityFindings());
+            $browser->find('[role=dialog] input')->sendKeys('Somebody must be called');
+            $browser->press('Into service');
             $browser->waitForText('Somebody changed this while you had it open');
             self::assertSame('Call the harbour master', $browser->find('input[name=runbook]')->getAttribute('value'), 'what was typed is not lost');
             self::assertSame('', $client->send('GET', "/api/rules/{$rule['id']}")[1]['definition']['runbook']);
@@ -79,14 +83,17 @@ final class RuleTest extends TestCase
                 'theirs is taken in, and mine is there',
             );
             $browser->press('Put into service');
+            $browser->press('Into service');
             $browser->waitForText('The new sentence is in service.');
             $kept = $client->send('GET', "/api/rules/{$rule['id']}")[1];
             self::assertSame([900, 'Call the harbour master'], [PlainRule::limitOf($kept), $kept['definition']['runbook']], 'nothing is lost of either');
 
             $browser->go("/rules/{$rule['id']}");
             $browser->waitForText('above 900');
+            $browser->waitForText('Somebody must be called');
             $browser->press('Switch off');
             $browser->press('Put into service');
+            $browser->press('Into service');
             $browser->waitForText('switched off');
             self::assertFalse($client->send('GET', "/api/rules/{$rule['id']}")[1]['enabled']);
             $browser->find('textarea')->sendKeys([[WebDriverKeys::CONTROL, WebDriverKeys::END], ' +']);
@@ -127,6 +134,7 @@ final class RuleTest extends TestCase
         $row = null;
         Instance::eventually(
             static function () use (&$row): bool {
+                $before = $row;
                 $row = self::$browser->driver->executeScript(
                     <<<'JS'
                     const chart = document.querySelector('[aria-label=Replay] .uplot');
@@ -138,16 +146,17 @@ final class RuleTest extends TestCase
                     const right = Math.round((over.offsetLeft + over.clientWidth - 34) * scale);
                     const pixels = canvas.getContext('2d').getImageData(right, 0, 1, canvas.height).data;
                     const rows = [];
-                    for (let y = 0; y < canvas.height; y++) if (pixels[4 * y + 3] > 200 && hue.every((part, i) => Math.abs(pixels[4 * y + i] - part) < 40)) rows.push(y);
+                    const isHue = (y) => pixels[4 * y + 3] > 200 && hue.every((part, i) => Math.abs(pixels[4 * y + i] - part) < 40);
+                    for (let y = 0; y < canvas.height; y++) if (isHue(y)) rows.push(y);
                     return rows.length === 0 ? null : rows[rows.length >> 1] / scale - over.offsetTop;
                     JS
                     ,
                 );
 
-                return $row !== null;
+                return $row !== null && $row === $before;
             },
-            10,
-            'the limit is drawn',
+            30,
+            'the limit is drawn, and stays where it is',
         );
 
         return (int) $row;

@@ -4,17 +4,30 @@ declare(strict_types=1);
 
 namespace Olivine\Tests\Core;
 
+use Olivine\Core\Formula\BaselineMethod;
 use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\Latecomers;
 use Olivine\Core\Formula\Node\Select;
+use Olivine\Core\Formula\PastsAtHand;
 use Olivine\Core\Formula\ReadingSource;
 use Olivine\Core\Rule\AlertTransition;
 use Olivine\Core\Rule\AllThatIsThere;
 use Olivine\Core\Rule\AsItWas;
+use Olivine\Core\Rule\Baseline;
+use Olivine\Core\Rule\Condition\Absence;
+use Olivine\Core\Rule\Condition\Change;
+use Olivine\Core\Rule\Condition\Departure;
+use Olivine\Core\Rule\Condition\Threshold;
+use Olivine\Core\Rule\Counting;
+use Olivine\Core\Rule\Level;
+use Olivine\Core\Rule\Limits;
 use Olivine\Core\Rule\Rule;
 use Olivine\Core\Rule\RuleEngine;
+use Olivine\Core\Rule\Severity;
 use Olivine\Core\Rule\Side;
+use Olivine\Core\Rule\Way;
 use Olivine\Core\Series\Punctuality;
+use Olivine\Core\Time\Duration;
 use Olivine\Core\Time\Instant;
 use PHPUnit\Framework\TestCase;
 
@@ -37,20 +50,20 @@ final class LateReadingsTest extends TestCase
         for ($round = 0; $round < 9; ++$round) {
             $readings = self::arrived($round);
             $late += count(array_filter($readings, static fn(array $one): bool => $one['seenFromMs'] > $one['atMs']));
-            foreach (['depth', 'mean(depth, 1m)', 'max(depth, 10m)', 'missing(depth, 40s)', 'sum(depth)'] as $formula) {
-                $live = $this->live($formula, $readings);
+            foreach (self::rules() as $name => $rule) {
+                $live = $this->live($rule, $readings);
                 $asItWas = self::words(
                     self::asItWas($readings)->run(
-                        self::rule($formula),
+                        $rule,
                         [],
                         Instant::ofMs(0),
                         Instant::ofMs(self::END_MS),
                     )->transitions,
                 );
-                self::assertSame($live, $asItWas, "{$formula} in round {$round}");
+                self::assertSame($live, $asItWas, "{$name} in round {$round}");
                 $whatIf = self::words(
                     (new RuleEngine(new AllThatIsThere(new Evaluator(self::source($readings)))))->run(
-                        self::rule($formula),
+                        $rule,
                         [],
                         Instant::ofMs(0),
                         Instant::ofMs(self::END_MS),
@@ -147,8 +160,9 @@ final class LateReadingsTest extends TestCase
      *
      * @return list<string>
      */
-    private function live(string $formula, array $readings): array
+    private function live(Rule $rule, array $readings): array
     {
+        $pasts = new PastsAtHand();
         $alerts = [];
         $transitions = [];
         $done = 0;
@@ -158,8 +172,8 @@ final class LateReadingsTest extends TestCase
                 continue;
             }
             $there = array_values(array_filter($readings, static fn(array $one): bool => $one['arrivesMs'] <= $second * 1_000));
-            $part = self::asItWas($there)->run(
-                self::rule($formula),
+            $part = self::asItWas($there, $pasts)->run(
+                $rule,
                 $alerts,
                 Instant::ofMs($done),
                 Instant::ofMs($through),
@@ -174,9 +188,10 @@ final class LateReadingsTest extends TestCase
     }
 
     /** @param list<Reading> $readings */
-    private static function asItWas(array $readings): RuleEngine
+    private static function asItWas(array $readings, PastsAtHand $pasts = new PastsAtHand()): RuleEngine
     {
-        $latecomers = new class ($readings) implements Latecomers {
+        $late = array_values(array_filter($readings, static fn(array $one): bool => $one['seenFromMs'] > $one['atMs']));
+        $latecomers = new class ($late) implements Latecomers {
             /** @param list<array{gate: string, atMs: int, seenFromMs: int}> $readings */
             public function __construct(private readonly array $readings)
             {
@@ -210,9 +225,9 @@ final class LateReadingsTest extends TestCase
             }
         };
 
-        return new RuleEngine(
-            new AsItWas(self::source($readings), $latecomers, static fn(ReadingSource $source): Evaluator => new Evaluator($source)),
-        );
+        $evaluator = static fn(ReadingSource $source, ?PastsAtHand $kept): Evaluator => new Evaluator($source, pasts: $kept);
+
+        return new RuleEngine(new AsItWas(self::source($readings), $latecomers, $evaluator, $pasts));
     }
 
     /** @param list<Reading> $readings */
@@ -253,13 +268,26 @@ final class LateReadingsTest extends TestCase
         return $words;
     }
 
-    private static function rule(string $formula): Rule
+    /** @return iterable<string, Rule> of every kind that looks at readings */
+    private static function rules(): iterable
     {
-        return PlainRules::rule(
-            $formula,
-            PlainRules::threshold(Side::Above, 400, 350),
-            PlainRules::holding(30_000, 15_000, 60_000),
-            self::STEP_MS,
-        );
+        $holding = PlainRules::holding(30_000, 15_000, 60_000);
+        $limits = static fn(float $limit, float $clear): Limits => new Limits(Side::Above, [new Level(Severity::Major, $limit)], $clear);
+        $threshold = new Threshold($limits(400, 350));
+        $past = Baseline::ofPast(BaselineMethod::Median, Duration::ofHours(1), Duration::ofMinutes(20));
+        $conditions = [
+            'depth' => $threshold,
+            'mean(depth, 1m)' => $threshold,
+            'max(depth, 10m)' => $threshold,
+            'missing(depth, 40s)' => $threshold,
+            'sum(depth)' => new Threshold($limits(800, 700), new Counting(3, 5)),
+            'depth default 0' => new Change(Way::Rises, $limits(0.3, 0.1), Duration::ofMinutes(5), true),
+            'depth + 0' => new Departure($past, Way::Moves, $limits(2, 1)),
+            'mean(depth, 2m)' => new Departure($past, Way::Rises, $limits(1.5, 1), 10),
+            'depth * 1' => new Absence(Severity::Minor),
+        ];
+        foreach ($conditions as $formula => $condition) {
+            yield $formula => PlainRules::rule($formula, $condition, $holding, self::STEP_MS);
+        }
     }
 }

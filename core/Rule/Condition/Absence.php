@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\Core\Rule\Condition;
 
 use Olivine\Core\Formula\Node\Node;
+use Olivine\Core\Rule\BadRule;
 use Olivine\Core\Rule\Condition;
 use Olivine\Core\Rule\Memory;
 use Olivine\Core\Rule\Severity;
@@ -44,6 +45,11 @@ final readonly class Absence implements Condition
         }
 
         return $i;
+    }
+
+    public function moved(float $limit): self
+    {
+        throw new BadRule('limits', 'there is none: what is not seen is not seen');
     }
 
     public function severity(): Severity

@@ -85,6 +85,11 @@ final readonly class Change implements Condition
         return $count;
     }
 
+    public function moved(float $limit): self
+    {
+        return new self($this->way, $this->limits->moved($limit), $this->ago, $this->isShare);
+    }
+
     public function severity(): Severity
     {
         return $this->limits->mildest->severity;

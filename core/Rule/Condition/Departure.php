@@ -93,6 +93,11 @@ final readonly class Departure implements Condition
         return $count;
     }
 
+    public function moved(float $limit): self
+    {
+        return new self($this->baseline, $this->way, $this->limits->moved($limit), $this->least);
+    }
+
     public function severity(): Severity
     {
         return $this->limits->mildest->severity;

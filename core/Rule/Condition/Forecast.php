@@ -84,6 +84,11 @@ final readonly class Forecast implements Condition
         return min($now, $count);
     }
 
+    public function moved(float $limit): self
+    {
+        return new self($this->limits->moved($limit), $this->within);
+    }
+
     public function severity(): Severity
     {
         return $this->limits->mildest->severity;

@@ -53,6 +53,11 @@ final readonly class Threshold implements Condition
         return $this->counting === null ? $this->limits->firstPast($columns[0], $from) : $from;
     }
 
+    public function moved(float $limit): self
+    {
+        return new self($this->limits->moved($limit), $this->counting);
+    }
+
     public function severity(): Severity
     {
         return $this->limits->mildest->severity;

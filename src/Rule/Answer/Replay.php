@@ -10,14 +10,16 @@ use Olivine\Core\Time\Instant;
 final readonly class Replay
 {
     /**
-     * @param Instant|null    $knownFrom The first instant in the span that any series has a value at
-     * @param list<ChartLine> $lines
-     * @param list<Spell>     $spells
+     * @param Instant|null               $knownFrom   The first instant in the span that any series has a value at
+     * @param list<ChartLine>            $lines
+     * @param list<Spell>                $spells
+     * @param list<SpellDifference>|null $differences From the rule in service, where it was asked for: what both raise alike among them
      */
     public function __construct(
         public Instant $first,
         public Instant $from,
         public ?Instant $knownFrom,
+        public ?array $differences,
         public array $lines,
         public int $series,
         public array $spells,

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Rule\Answer;
 
 use Olivine\Core\Rule\Severity;
+use Olivine\Core\Rule\Spell as CoreSpell;
 use Olivine\Core\Series\LabelSet;
 use Olivine\Core\Time\Instant;
 
@@ -17,5 +18,10 @@ final readonly class Spell
         public Instant $raisedAt,
         public Severity $severity,
     ) {
+    }
+
+    public static function of(CoreSpell $spell): self
+    {
+        return new self($spell->cleared, $spell->labels, $spell->onset, $spell->raised, $spell->severity);
     }
 }

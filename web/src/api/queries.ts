@@ -1,7 +1,7 @@
 import { keepPreviousData, queryOptions } from '@tanstack/react-query';
 import { read, send } from './client';
 import { learnExactly } from './server-clock';
-import type { RuleDefinition } from './types';
+import type { RuleDefinition, Sweep } from './types';
 
 /**
  * Every question the pages ask, by domain, each under a key of its own. `watch.key` is the key of all of a domain, to ask
@@ -102,10 +102,20 @@ export const rules = {
       queryFn: ({ signal }) => read('/api/rules/{id}/revisions', { path: { id }, signal }),
     }),
   /** Only what decides is asked with: another name is the same replay. Nobody waits for it any more: the server stops, too. */
-  replay: (definition: RuleDefinition, hours: number) =>
+  replay: (definition: RuleDefinition, hours: number, against?: number) =>
     queryOptions({
-      queryKey: ['rules', 'replay', definition, hours],
-      queryFn: ({ signal }) => send('post', '/api/rules/replay', { body: { definition, hours }, signal }),
+      queryKey: ['rules', 'replay', definition, hours, against],
+      queryFn: ({ signal }) => send('post', '/api/rules/replay', { body: { definition, hours, against }, signal }),
+      placeholderData: keepPreviousData,
+      retry: false,
+      refetchOnWindowFocus: false,
+      staleTime: 60_000,
+    }),
+  /** One setting over many values. */
+  sweep: (definition: RuleDefinition, setting: Sweep['setting'], hours: number) =>
+    queryOptions({
+      queryKey: ['rules', 'sweep', definition, setting, hours],
+      queryFn: ({ signal }) => send('post', '/api/rules/sweep', { body: { definition, setting, hours }, signal }),
       placeholderData: keepPreviousData,
       retry: false,
       refetchOnWindowFocus: false,

@@ -9,6 +9,7 @@ import { Button, Sheet, labelWords } from '../ui/controls';
 import { dayClock, many, minuteOfDay, quantity, span } from '../ui/format';
 import { useZone } from '../ui/session';
 import { Crystal, HUES } from '../ui/severity';
+import { Differences, differenceWords } from './difference';
 import { limitLines } from './limit-lines';
 import type { RuleDraft } from './rule-fields';
 
@@ -18,6 +19,7 @@ const SPANS = [
   [168, 'last 7 d'],
   [336, 'last 14 d'],
 ] as const;
+export const spanWords = (hours: number) => SPANS.find(([value]) => value === hours)?.[1] ?? `${hours} h`;
 const NIGHT = { from: 22 * 60, to: 6 * 60 };
 const MOST_SPELLS = 14;
 const HEIGHT = 270;
@@ -96,6 +98,8 @@ function Replayed({ data, rule, onLimit }: { data: Replay; rule: RuleDraft; onLi
   const limits = limitLines(rule.condition, unit, onLimit);
   const raised = spells.reduce((sum, spell) => sum + ((spell.clearedAt ?? data.to) - spell.raisedAt), 0);
   const atNight = spells.filter((spell) => isNight(spell.raisedAt, zone)).length;
+  const lengths = spells.map((spell) => (spell.clearedAt ?? data.to) - spell.raisedAt).toSorted((a, b) => a - b);
+  const median = lengths[lengths.length >> 1];
   const short = shortHistory(data, zone);
   return (
     <>
@@ -103,7 +107,10 @@ function Replayed({ data, rule, onLimit }: { data: Replay; rule: RuleDraft; onLi
         {[
           [String(spells.length), spells.length === 1 ? 'alert' : 'alerts'],
           [String(atNight), 'between 22:00 and 06:00'],
-          [raised > 0 ? span(raised) : '–', 'raised in all'],
+          [
+            raised > 0 ? span(raised) : '–',
+            median === undefined ? 'raised in all' : `raised in all, ${span(median)} in the middle`,
+          ],
         ].map(([value, words]) => (
           <div key={words} className="flex flex-col-reverse border-r border-line px-4 py-2.5 last:border-r-0">
             <dt className="text-[13px] text-muted">{words}</dt>
@@ -111,6 +118,12 @@ function Replayed({ data, rule, onLimit }: { data: Replay; rule: RuleDraft; onLi
           </div>
         ))}
       </dl>
+      {data.differences && (
+        <div className="border-b border-line px-4 py-2.5">
+          <p className="mb-1">Against what is in service: {differenceWords(data.differences)}.</p>
+          <Differences of={data.differences} />
+        </div>
+      )}
       {short && (
         <p role="status" className="border-b border-line bg-future px-4 py-2">
           {short}

@@ -17,7 +17,13 @@ import { PageHead } from '../ui/page-head';
 import { useMay, useZone } from '../ui/session';
 import { useSettled } from '../ui/use-settled';
 import { OnsetStrip } from './onset-strip';
-import { ReplaySheet } from './replay-sheet';
+import { changedWords } from './changed-words';
+import { limitedOf } from './conditions/kinds';
+import { byGravity } from './conditions/limits';
+import { ReplaySheet, spanWords } from './replay-sheet';
+import { RevisionsSheet } from './revisions-sheet';
+import { ServiceDialog } from './service-dialog';
+import { SweepSheet } from './sweep-sheet';
 import { NEW_RULE, type RuleDraft, draftOf, fieldsOf, replayedOf, startOf, withLimit } from './rule-fields';
 import { RuleSentence } from './sentence';
 import { sayFailure } from '../ui/say-failure';
@@ -56,17 +62,24 @@ function Editor({ saved, start }: Props) {
   const navigate = useNavigate();
   const queries = useQueryClient();
   const [hours, setHours] = useState(168);
+  const [asks, setAsks] = useState(false);
+  const [reason, setReason] = useState('');
   const form = useSheetForm<Rule | undefined, RuleDraft, Rule>({
     of: saved,
     fieldsOf: (rule) => (rule ? draftOf(rule) : (start ?? NEW_RULE)),
     save: (draft, of) =>
       of
-        ? send('put', '/api/rules/{id}', { path: { id: of.id }, body: { ...fieldsOf(draft), version: of.version } })
+        ? send('put', '/api/rules/{id}', {
+            path: { id: of.id },
+            body: { ...fieldsOf(draft), reason: reason.trim(), version: of.version },
+          })
         : send('post', '/api/rules', { body: fieldsOf(draft) }),
     baseOf: (kept) => kept,
     onSaved: (kept) => {
+      setReason('');
       queries.setQueryData(asked.one(kept.id).queryKey, kept);
       void queries.invalidateQueries({ queryKey: asked.all().queryKey });
+      void queries.invalidateQueries({ queryKey: asked.revisions(kept.id).queryKey });
       toast(saved ? 'Changed. The new sentence is in service.' : 'In service.');
       void navigate({ to: '/rules/$id', params: { id: String(kept.id) }, search: {}, replace: true, ignoreBlocker: true });
     },
@@ -76,7 +89,11 @@ function Editor({ saved, start }: Props) {
     for (const [field, value] of Object.entries(part)) form.setValue(field as keyof RuleDraft, value, { shouldDirty: true });
   };
   const settled = useSettled(replayedOf(rule), SETTLED_MS);
-  const replay = useQuery({ ...asked.replay(settled, hours), enabled: settled.formula.trim() !== '' });
+  const isChanged = saved !== undefined && form.changed;
+  const replay = useQuery({
+    ...asked.replay(settled, hours, isChanged ? saved.id : undefined),
+    enabled: settled.formula.trim() !== '',
+  });
 
   const unit = replay.data?.unit ?? form.of?.unit ?? '';
   const fault = replay.error instanceof ApiError ? replay.error : null;
@@ -106,7 +123,7 @@ function Editor({ saved, start }: Props) {
             {!isNew && form.changed && <Button onClick={form.undo}>Undo changes</Button>}
             <Button
               look="accent"
-              onClick={() => form.submit()}
+              onClick={() => (isNew ? form.submit() : setAsks(true))}
               disabled={(!isNew && !form.changed) || form.formState.isSubmitting}
             >
               Put into service
@@ -161,21 +178,72 @@ function Editor({ saved, start }: Props) {
               help="Groups its alerts into incidents. Empty: the label service of each series."
               readOnly={!mayWrite}
             />
+            <TextField
+              form={form}
+              name="owner"
+              label="Owner"
+              help="The team whose rule it is."
+              maxLength={120}
+              readOnly={!mayWrite}
+            />
           </Sheet>
+          {form.of && <RevisionsSheet rule={form.of} onBack={mayWrite ? (definition) => change(definition) : undefined} />}
         </div>
-        <ReplaySheet
-          rule={rule}
-          replay={replay}
-          fault={fault}
-          isAsked={settled.formula.trim() !== ''}
-          hours={hours}
-          onHours={setHours}
-          onLimit={mayWrite ? (value) => change({ condition: withLimit(form.getValues('condition'), value) }) : undefined}
-        />
+        <div className="min-w-0">
+          <ReplaySheet
+            rule={rule}
+            replay={replay}
+            fault={fault}
+            isAsked={settled.formula.trim() !== ''}
+            hours={hours}
+            onHours={setHours}
+            onLimit={mayWrite ? (value) => change({ condition: withLimit(form.getValues('condition'), value) }) : undefined}
+          />
+          {settled.formula.trim() !== '' && !fault && (
+            <SweepSheet
+              definition={settled}
+              hours={hours}
+              at={{ limit: movable(rule.condition), hold: rule.holdSeconds }}
+              onChoose={
+                mayWrite
+                  ? (setting, value) =>
+                      change(
+                        setting === 'hold'
+                          ? { holdSeconds: value }
+                          : { condition: withLimit(form.getValues('condition'), value) },
+                      )
+                  : undefined
+              }
+            />
+          )}
+        </div>
       </div>
+      <ServiceDialog
+        open={asks}
+        changes={[
+          ...changedWords(fieldsOf(form.start).definition, fieldsOf(rule).definition, unit),
+          ...(rule.enabled === form.start.enabled ? [] : [rule.enabled ? 'switched on' : 'switched off']),
+        ]}
+        differences={replay.data?.differences ?? null}
+        span={spanWords(hours)}
+        onClose={() => setAsks(false)}
+        reason={reason}
+        onReason={setReason}
+        onConfirm={() => {
+          setAsks(false);
+          form.submit();
+        }}
+      />
       <LeaveGuard when={mayWrite && form.changed} />
     </>
   );
+}
+
+/** Where the limit stands that a sweep moves; null where there is none, or it has two ends. */
+function movable(condition: RuleDraft['condition']): number | null {
+  const limited = limitedOf(condition);
+  const isOne = limited?.side === 'above' || limited?.side === 'below';
+  return limited && isOne ? (byGravity(limited.limits)[0]?.limit ?? null) : null;
 }
 
 /** Of each field what is wrong with it: told when it was kept, or already by its replay. */

@@ -79,7 +79,7 @@ describe('instants in a zone', () => {
   it('are none in an hour that the clocks leave out', () => expect(instantOf('2026-03-29 01:30', 'Europe/Lisbon')).toBeNull());
 
   it('stand in their field so that they are read back', () => {
-    for (let at = Date.parse('2026-01-01T00:00:00Z'); at < Date.parse('2027-01-01T00:00:00Z'); at += 7_380_000)
+    for (let at = Date.parse('2026-01-01T00:00:00Z'); at < Date.parse('2027-01-01T00:00:00Z'); at += 36_900_000)
       for (const zone of ['Europe/Lisbon', 'Australia/Lord_Howe', 'America/St_Johns']) {
         const back = instantOf(instantWords(at, zone), zone)!;
         // Of the hour that is there twice it is the first.

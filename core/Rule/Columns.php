@@ -1,0 +1,96 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Core\Rule;
+
+use Olivine\Core\Formula\Evaluator;
+use Olivine\Core\Formula\FormulaError;
+use Olivine\Core\Formula\TooMuchToRead;
+use Olivine\Core\Series\LabelSet;
+use Olivine\Core\Time\Instant;
+
+/** What a rule judges by over some instants: of each label set a column of values for each input of its condition. */
+final readonly class Columns
+{
+    /**
+     * @param array<string, LabelSet>                     $labels  of the watched formula, by their key
+     * @param array<string, array<int, list<float|null>>> $columns key of the labels → input → a value an instant
+     */
+    private function __construct(
+        private array $labels,
+        private array $columns,
+        public Instant $first,
+        public Instant $last,
+        public int $count,
+    ) {
+    }
+
+    /**
+     * @throws FormulaError  where two sides cannot be paired
+     * @throws TooMuchToRead where a single instant would take too much
+     */
+    public static function read(Rule $rule, Evaluator $evaluator, Instant $first, Instant $last): self
+    {
+        $labels = [];
+        $columns = [];
+        foreach ($rule->condition->inputs($rule->watched) as $i => $input) {
+            foreach ($evaluator->range($input, $first->ms, $last->ms, $rule->step->ms)->lines as $line) {
+                $key = $line->labels->key();
+                $columns[$key][$i] = $line->values;
+                if ($i === 0) {
+                    $labels[$key] = $line->labels;
+                }
+            }
+        }
+
+        return new self($labels, $columns, $first, $last, $last->since($first)->steps($rule->step) + 1);
+    }
+
+    /**
+     * @param Rule                        $rule   one that judges by the same inputs
+     * @param array<string, TrackedAlert> $alerts that are there already, also where nothing is seen of them any more
+     *
+     * @return array<string, array{LabelSet, Looks}> by the key of the labels of the alert
+     */
+    public function looks(Rule $rule, array $alerts): array
+    {
+        $known = array_map(static fn(TrackedAlert $alert): LabelSet => $alert->labels, $alerts);
+        $looks = [];
+        if ($rule->together === null) {
+            foreach ($this->labels + $known as $key => $labels) {
+                $looks[$key] = [$labels, $this->one($rule, $key)];
+            }
+
+            return $looks;
+        }
+        $groups = [];
+        $members = [];
+        foreach ($this->labels as $key => $labels) {
+            $group = $rule->together->group($labels);
+            $groups[$group->key()] = $group;
+            $members[$group->key()][self::member($labels, $group)] = $this->one($rule, $key);
+        }
+        foreach ($groups + $known as $key => $group) {
+            $looks[$key] = [$group, new LooksAtGroup($rule->together, $members[$key] ?? ['' => $this->one($rule, '')])];
+        }
+
+        return $looks;
+    }
+
+    private function one(Rule $rule, string $key): LooksAtOne
+    {
+        $of = [];
+        foreach ($rule->condition->inputs($rule->watched) as $i => $_) {
+            $of[] = $this->columns[$key][$i] ?? array_fill(0, $this->count, null);
+        }
+
+        return new LooksAtOne($rule->condition, $of);
+    }
+
+    /** What tells one from the others of its group: `gate-3`, or `broker-north boarding`. */
+    private static function member(LabelSet $labels, LabelSet $group): string
+    {
+        return implode(' ', array_diff_key($labels->labels, $group->labels));
+    }
+}

@@ -1,0 +1,62 @@
+import type { ConditionFields, RuleDefinition } from '../api/types';
+import { quantity, span } from '../ui/format';
+import { VERBS, limitUnit, limitedOf } from './conditions/kinds';
+import { byGravity, clearWords, limitWords } from './conditions/limits';
+
+const SECONDS = ['holdSeconds', 'clearHoldSeconds', 'blindAfterSeconds', 'lostAfterSeconds', 'stepSeconds'];
+const NAMES: Record<string, string> = {
+  holdSeconds: 'hold',
+  clearHoldSeconds: 'clear hold',
+  blindAfterSeconds: 'unseen after',
+  blindSeverity: 'unseen is',
+  lostAfterSeconds: 'lost after',
+  stepSeconds: 'step',
+  together: 'alerts',
+};
+
+/** `hold: 1 min → 5 min`, field by field. */
+export function changedWords(before: RuleDefinition, after: RuleDefinition, unit = ''): string[] {
+  return (Object.keys(after) as (keyof RuleDefinition)[])
+    .filter((field) => JSON.stringify(before[field] ?? null) !== JSON.stringify(after[field] ?? null))
+    .map((field) => `${NAMES[field] ?? field}: ${valueWords(field, before, unit)} → ${valueWords(field, after, unit)}`);
+}
+
+function valueWords(field: keyof RuleDefinition, of: RuleDefinition, unit: string): string {
+  const value = of[field];
+  if (field === 'condition') return conditionWords(of.condition, unit);
+  if (field === 'together')
+    return of.together === null ? 'each series' : `together${of.together.per.map((one) => ` ${one}`).join('')}`;
+  if (SECONDS.includes(field) && typeof value === 'number') return span(value * 1000);
+  if (field === 'labels')
+    return (
+      Object.entries(of.labels)
+        .map(([name, text]) => `${name} ${text}`)
+        .join(', ') || 'none'
+    );
+  return typeof value === 'string' && value !== '' ? value : 'none';
+}
+
+/** `stays major above 400, critical above 1,200, clear at or below 300`. */
+export function conditionWords(condition: ConditionFields, unit: string): string {
+  const limited = limitedOf(condition);
+  if (!limited) return VERBS[condition.kind];
+  const measured = limitUnit(condition, unit);
+  const limits = byGravity(limited.limits).map((one) => `${one.severity} ${limitWords(limited.side, one, measured)}`);
+  const beside = besideWords(condition, unit);
+  return [VERBS[condition.kind], limits.join(', '), ...beside, `clear ${clearWords(limited, measured)}`].join(' ');
+}
+
+function besideWords(condition: ConditionFields, unit: string): string[] {
+  switch (condition.kind) {
+    case 'threshold':
+      return condition.need && condition.of ? [`at ${condition.need} of ${condition.of} looks`] : [];
+    case 'departure':
+      return [`from ${condition.from} ${condition.way}, at least ${quantity(condition.least ?? 0, unit)}`];
+    case 'forecast':
+      return [`within ${span((condition.withinSeconds ?? 0) * 1000)}`];
+    case 'change':
+      return [`${condition.way} against ${span((condition.agoSeconds ?? 0) * 1000)} ago`];
+    case 'absence':
+      return [];
+  }
+}
