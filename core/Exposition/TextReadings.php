@@ -80,6 +80,11 @@ final class TextReadings implements ReadingSource, Catalogue
         return null;
     }
 
+    public function alerts(string $rule, int $afterMs, int $throughMs): array
+    {
+        return [];
+    }
+
     public function estimate(Select $what, int $afterMs, int $throughMs): Estimate
     {
         $selected = $this->selected($what);

@@ -20,6 +20,7 @@ use Olivine\Core\Formula\Node\Outlier;
 use Olivine\Core\Formula\Node\OverTime;
 use Olivine\Core\Formula\Node\Percentile;
 use Olivine\Core\Formula\Node\PerValue;
+use Olivine\Core\Formula\Node\Raised;
 use Olivine\Core\Formula\Node\Ranked;
 use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\Node\ShareBelow;
@@ -211,6 +212,7 @@ final readonly class Evaluator
                 array_map(static fn(int $at): float => $node->part->at($at, $node->zone), $instants),
             ),
             $node instanceof Select => $this->select($node, $instants),
+            $node instanceof Raised => $this->raised($node, $instants),
             $node instanceof Ago => $this->evaluate(
                 $node->of,
                 array_map(static fn(int $at): int => $at - $node->byMs, $instants),
@@ -245,6 +247,17 @@ final readonly class Evaluator
         return new Lines([new Line(LabelSet::none(), $values)], true);
     }
 
+    /** @param non-empty-list<int> $instants */
+    private function raised(Raised $node, array $instants): Lines
+    {
+        return new Lines(
+            array_map(
+                static fn(Window $window): Line => new Line($window->labels, self::newest($window, $instants)),
+                $this->source->alerts($node->rule, $instants[0] - 1, end($instants)),
+            ),
+        );
+    }
+
     /**
      * The newest reading at each instant, unless it is stale or the series ended.
      *
@@ -263,26 +276,37 @@ final readonly class Evaluator
         }
         foreach ($this->source->windows($node, $instants[0] - $this->source->longestStaleMs() - 1, end($instants)) as $window) {
             $this->patience->goOn();
-            // Local names: this loop passes over every reading of a chart.
-            [$times, $readings, $staleMs] = [$window->times, $window->values, $window->staleMs];
-            $values = [];
-            $next = 0;
-            $count = count($times);
-            // Most charts have fewer instants than there are readings, so most readings are leapt over.
-            $leap = max(1, intdiv($count, count($instants)));
-            foreach ($instants as $at) {
-                while ($next + $leap <= $count && $times[$next + $leap - 1] <= $at) {
-                    $next += $leap;
-                }
-                while ($next < $count && $times[$next] <= $at) {
-                    ++$next;
-                }
-                $values[] = $next > 0 && $times[$next - 1] >= $at - $staleMs ? $readings[$next - 1] : null;
-            }
-            $lines[] = new Line($window->labels, $values);
+            $lines[] = new Line($window->labels, self::newest($window, $instants));
         }
 
         return new Lines($lines);
+    }
+
+    /**
+     * @param non-empty-list<int> $instants
+     *
+     * @return list<float|null> the newest reading at each that is not stale
+     */
+    private static function newest(Window $window, array $instants): array
+    {
+        // Local names: this loop passes over every reading of a chart.
+        [$times, $readings, $staleMs] = [$window->times, $window->values, $window->staleMs];
+        $values = [];
+        $next = 0;
+        $count = count($times);
+        // Most charts have fewer instants than there are readings, so most readings are leapt over.
+        $leap = max(1, intdiv($count, count($instants)));
+        foreach ($instants as $at) {
+            while ($next + $leap <= $count && $times[$next + $leap - 1] <= $at) {
+                $next += $leap;
+            }
+            while ($next < $count && $times[$next] <= $at) {
+                ++$next;
+            }
+            $values[] = $next > 0 && $times[$next - 1] >= $at - $staleMs ? $readings[$next - 1] : null;
+        }
+
+        return $values;
     }
 
     /**

@@ -112,6 +112,11 @@ final class Functions
             'Mean opinion score of a call (ITU-T G.107): seconds, seconds, a share',
             'voice_quality(call_latency_seconds, call_jitter_seconds, call_loss_ratio)',
         ],
+        'raised' => [
+            ['raised("rule")'],
+            'Of each alert of a rule: 1 while it is raised, 0 while it is not',
+            'raised("Boarding queue") and not (raised("Disk in use") default 0)',
+        ],
         'hour' => [['hour("Europe/Lisbon")'], 'Hour of the day there, 0 to 23', 'hour("Europe/Lisbon")'],
         'weekday' => [['weekday("Europe/Lisbon")'], 'Day of the week there, Monday 1 to Sunday 7', 'weekday("Europe/Lisbon")'],
         'now' => [['now()'], 'The instant, in seconds since 1970', 'now() - backup_last_success_timestamp_seconds'],

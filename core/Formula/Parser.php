@@ -16,6 +16,7 @@ use Olivine\Core\Formula\Node\LabelTest;
 use Olivine\Core\Formula\Node\Node;
 use Olivine\Core\Formula\Node\NoneOf;
 use Olivine\Core\Formula\Node\Place;
+use Olivine\Core\Formula\Node\Raised;
 use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\Node\Unary;
 use Olivine\Core\Formula\Node\Unit;
@@ -283,6 +284,11 @@ final class Parser
         $part = CalendarPart::tryFrom($name->text);
         if ($part !== null) {
             return $this->calendar($name, $part);
+        }
+        if ($name->text === 'raised') {
+            $rule = $this->text();
+
+            return new Raised($name->place->to($this->expectSign(')')->place), $rule);
         }
         $arguments = [];
         if (!$this->isSign(')')) {

@@ -16,6 +16,7 @@ use Olivine\Core\Formula\Node\Node;
 use Olivine\Core\Formula\Node\Outlier;
 use Olivine\Core\Formula\Node\OverTime;
 use Olivine\Core\Formula\Node\Percentile;
+use Olivine\Core\Formula\Node\Raised;
 use Olivine\Core\Formula\Node\Ranked;
 use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\Node\ShareBelow;
@@ -48,6 +49,7 @@ final readonly class Plan
                 $instants,
                 self::STEPS_A_VALUE,
             ),
+            $node instanceof Raised => Load::nothing()->then($instants, self::STEPS_A_VALUE),
             $node instanceof Ago => $this->of($node->of, $fromMs - $node->byMs, $toMs - $node->byMs, $stepMs),
             $node instanceof OverTime => $this->overTime($node, $fromMs, $toMs, $stepMs),
             $node instanceof Percentile, $node instanceof ShareBelow => $this->overTime(

@@ -26,6 +26,7 @@ use Olivine\Core\Formula\Node\Outlier;
 use Olivine\Core\Formula\Node\OverTime;
 use Olivine\Core\Formula\Node\Percentile;
 use Olivine\Core\Formula\Node\PerValue;
+use Olivine\Core\Formula\Node\Raised;
 use Olivine\Core\Formula\Node\Ranked;
 use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\Node\ShareBelow;
@@ -46,6 +47,7 @@ final class Printer
                 '(' .
                 ($node->zone->getName() === 'UTC' ? '' : self::quote($node->zone->getName())) .
                 ')',
+            $node instanceof Raised => 'raised(' . self::quote($node->rule) . ')',
             $node instanceof Ago => self::inner($node->of) . ' ago ' . self::duration($node->byMs),
             $node instanceof OverTime => self::overTime($node),
             $node instanceof AcrossSeries => "{$node->reducer->value}(" .

@@ -30,6 +30,14 @@ interface ReadingSource
      */
     public function remains(Select $what, Tier $tier, int $afterMs, int $throughMs): ?array;
 
+    /**
+     * The alerts of a rule as readings: 1 from the instant on at which one is raised, 0 from that on at which it is not; they
+     * hold until the next.
+     *
+     * @return list<Window> in `(afterMs, throughMs]`, the first of each at the instant after
+     */
+    public function alerts(string $rule, int $afterMs, int $throughMs): array;
+
     /** About how much that would be, without reading it. */
     public function estimate(Select $what, int $afterMs, int $throughMs): Estimate;
 

@@ -44,6 +44,11 @@ final readonly class ReadingsAsSeen implements ReadingSource
         return $this->source->remains($what, $tier, $afterMs, $throughMs);
     }
 
+    public function alerts(string $rule, int $afterMs, int $throughMs): array
+    {
+        return $this->source->alerts($rule, $afterMs, $throughMs);
+    }
+
     public function estimate(Select $what, int $afterMs, int $throughMs): Estimate
     {
         return $this->source->estimate($what, $afterMs, $throughMs);

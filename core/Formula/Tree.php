@@ -26,6 +26,7 @@ use Olivine\Core\Formula\Node\Outlier;
 use Olivine\Core\Formula\Node\OverTime;
 use Olivine\Core\Formula\Node\Percentile;
 use Olivine\Core\Formula\Node\PerValue;
+use Olivine\Core\Formula\Node\Raised;
 use Olivine\Core\Formula\Node\Ranked;
 use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\Node\ShareBelow;
@@ -131,6 +132,14 @@ final class Tree
             : array_merge(...array_map(self::selections(...), self::children($node)), ...[[]]);
     }
 
+    /** @return list<string> the rules whose alerts it looks at */
+    public static function rules(Node $node): array
+    {
+        $own = $node instanceof Raised ? [$node->rule] : [];
+
+        return array_values(array_unique(array_merge($own, ...array_map(self::rules(...), self::children($node)))));
+    }
+
     /** @return int the longest window that something in it is reduced over; baselines look back, but do not wait */
     public static function longestWindowMs(Node $node): int
     {
@@ -149,6 +158,7 @@ final class Tree
         $own = match (true) {
             $node instanceof Number => ['kind' => 'number', 'value' => $node->value, 'unit' => $node->unit?->value],
             $node instanceof Now => ['kind' => 'now'],
+            $node instanceof Raised => ['kind' => 'raised', 'rule' => $node->rule],
             $node instanceof Calendar => ['kind' => $node->part->value, 'zone' => $node->zone->getName()],
             $node instanceof Select => [
                 'kind' => 'select',

@@ -20,6 +20,7 @@ final readonly class Columns
     private function __construct(
         private array $labels,
         private array $columns,
+        public Explained $explained,
         public Instant $first,
         public Instant $last,
         public int $count,
@@ -44,7 +45,9 @@ final readonly class Columns
             }
         }
 
-        return new self($labels, $columns, $first, $last, $last->since($first)->steps($rule->step) + 1);
+        $explained = Explained::read($rule, $evaluator, $first, $last);
+
+        return new self($labels, $columns, $explained, $first, $last, $last->since($first)->steps($rule->step) + 1);
     }
 
     /**

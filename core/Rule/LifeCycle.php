@@ -28,8 +28,11 @@ final readonly class LifeCycle
     {
     }
 
-    /** @param string|null $rest why no value is expected, where none is */
-    public function step(AlertState $state, Instant $at, Verdict $verdict, ?string $rest = null): Step
+    /**
+     * @param string|null $rest why no value is expected, where none is
+     * @param string|null $held because of what it must not speak yet, where that is so
+     */
+    public function step(AlertState $state, Instant $at, Verdict $verdict, ?string $rest = null, ?string $held = null): Step
     {
         if ($rest !== null) {
             return self::ended($state, $at, $rest);
@@ -43,29 +46,41 @@ final readonly class LifeCycle
         $state = $state->remembering($verdict->memory);
 
         return match ($state->phase) {
-            Phase::Calm => $verdict->isPast() ? $this->begin($state, $at, $verdict) : new Step($state),
-            Phase::Building => $this->whileBuilding($state, $at, $verdict),
+            Phase::Calm => $verdict->isPast() ? $this->begin($state, $at, $verdict, $held) : new Step($state),
+            Phase::Building, Phase::Held => $this->whileBuilding($state, $at, $verdict, $held),
             Phase::Raised => $this->whileRaised($state, $at, $verdict),
             Phase::Easing => $this->whileEasing($state, $at, $verdict),
-            Phase::Blind => $this->seenAgain($state, $at, $verdict),
+            Phase::Blind => $this->seenAgain($state, $at, $verdict, $held),
             Phase::Lost, Phase::Ended => throw new \LogicException('An alert that is over has no next step'),
         };
     }
 
-    private function begin(AlertState $state, Instant $at, Verdict $verdict): Step
+    private function begin(AlertState $state, Instant $at, Verdict $verdict, ?string $held): Step
     {
         return $this->holding->hold->isNone()
-            ? $this->move($state, Phase::Raised, $at, $verdict, $at, $verdict->severity)
+            ? $this->speak($state, $at, $verdict, $at, $held)
             : $this->move($state, Phase::Building, $at, $verdict, $at, null);
     }
 
-    private function whileBuilding(AlertState $state, Instant $at, Verdict $verdict): Step
+    /** It is raised, or held back by what explains it. */
+    private function speak(AlertState $state, Instant $at, Verdict $verdict, ?Instant $onset, ?string $held): Step
+    {
+        if ($held === null) {
+            return $this->move($state, Phase::Raised, $at, $verdict, $onset, $verdict->severity);
+        }
+
+        return $state->phase === Phase::Held
+            ? new Step($state)
+            : $this->move($state, Phase::Held, $at, $verdict, $onset, null, $held);
+    }
+
+    private function whileBuilding(AlertState $state, Instant $at, Verdict $verdict, ?string $held): Step
     {
         if (!$verdict->isPast()) {
             return $this->move($state, Phase::Calm, $at, $verdict, null, null);
         }
-        if ($at->since($state->since)->isAtLeast($this->holding->hold)) {
-            return $this->move($state, Phase::Raised, $at, $verdict, $state->onset, $verdict->severity);
+        if ($state->phase === Phase::Held || $at->since($state->since)->isAtLeast($this->holding->hold)) {
+            return $this->speak($state, $at, $verdict, $state->onset, $held);
         }
 
         return new Step($state);
@@ -134,11 +149,11 @@ final readonly class LifeCycle
         return new Step($state);
     }
 
-    private function seenAgain(AlertState $state, Instant $at, Verdict $verdict): Step
+    private function seenAgain(AlertState $state, Instant $at, Verdict $verdict, ?string $held): Step
     {
         if (!$state->raisedBefore) {
             return $verdict->isPast()
-                ? $this->begin($state, $at, $verdict)
+                ? $this->begin($state, $at, $verdict, $held)
                 : $this->move($state, Phase::Calm, $at, $verdict, null, null);
         }
 
@@ -207,6 +222,7 @@ final readonly class LifeCycle
         Verdict $verdict,
         ?Instant $onset,
         ?Severity $severity,
+        string $why = '',
     ): Step {
         return new Step(
             new AlertState($to, $at, $onset, $severity, null, false, $verdict->memory),
@@ -217,7 +233,7 @@ final readonly class LifeCycle
                 $severity ?? $state->severity,
                 $verdict->value,
                 $onset ?? $state->onset,
-                $verdict->who,
+                $why === '' ? $verdict->who : $why,
                 $verdict->numbers,
             ),
         );

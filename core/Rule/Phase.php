@@ -10,6 +10,8 @@ enum Phase: string
     case Calm = 'calm';
     /** The condition is true, not yet held long enough. */
     case Building = 'building';
+    /** Long enough, but something else is raised that explains it; it speaks if it outlasts that. */
+    case Held = 'held';
     case Raised = 'raised';
     /** Back within the clear limit, not yet long enough. */
     case Easing = 'easing';

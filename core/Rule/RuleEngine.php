@@ -223,7 +223,8 @@ final readonly class RuleEngine
             }
             $verdict = $looks->judge($i, $state->memory, $at);
             $rest = $sees ? null : $this->rests->why($rule->watched, $labels, $at);
-            $step = $lifeCycle->step($state, $at, $verdict, $rest);
+            $held = $verdict->isPast() ? $columns->explained->by($labels, $i) : null;
+            $step = $lifeCycle->step($state, $at, $verdict, $rest, $held);
             $state = $step->state->phase->isOver() ? null : $step->state;
             if ($step->transition !== null) {
                 $transitions[] = $step->transition;

@@ -19,13 +19,14 @@ enum Sweep: string
     {
         try {
             return match ($this) {
-                self::Limit => new Rule($rule->watched, $rule->condition->moved($value), $rule->holding, $rule->step, $rule->together),
+                self::Limit => new Rule($rule->watched, $rule->condition->moved($value), $rule->holding, $rule->step, $rule->together, $rule->dependsOn),
                 self::Hold => new Rule(
                     $rule->watched,
                     $rule->condition,
                     $rule->holding->held(Duration::ofSeconds((int) round($value))),
                     $rule->step,
                     $rule->together,
+                    $rule->dependsOn,
                 ),
             };
         } catch (BadRule) {

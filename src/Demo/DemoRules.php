@@ -39,6 +39,7 @@ final class DemoRules
                 'boarding-queue',
                 worse: [1_200, Severity::Critical],
                 blind: Severity::Minor,
+                dependsOn: ['Share of good scrapes'],
             ),
             self::rule(
                 'Gate memory over its limit',
@@ -217,7 +218,10 @@ final class DemoRules
         ];
     }
 
-    /** @param array{float|int, Severity}|null $worse */
+    /**
+     * @param array{float|int, Severity}|null $worse
+     * @param list<string>                    $dependsOn
+     */
     private static function rule(
         string $name,
         string $formula,
@@ -231,6 +235,7 @@ final class DemoRules
         ?array $worse = null,
         ?Severity $blind = null,
         Side $direction = Side::Above,
+        array $dependsOn = [],
     ): RuleDefinition {
         $limits = [new LimitFields($severity, $limit)];
         if ($worse !== null) {
@@ -246,6 +251,7 @@ final class DemoRules
             blindSeverity: $blind,
             service: $service,
             runbook: self::RUNBOOKS . $runbook,
+            dependsOn: $dependsOn,
         );
     }
 }

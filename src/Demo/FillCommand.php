@@ -211,7 +211,10 @@ final class FillCommand extends Command
      */
     private function replay(Instant $from, Instant $now): void
     {
-        foreach ($this->entities->getRepository(Rule::class)->findAll() as $rule) {
+        $rules = $this->entities->getRepository(Rule::class)->findAll();
+        // Those that are held back by others come after them.
+        usort($rules, fn(Rule $a, Rule $b): int => count($this->othersOf($a)) <=> count($this->othersOf($b)));
+        foreach ($rules as $rule) {
             $core = $this->definitions->of($rule->inService)->core();
             $through = $now->onStep($core->step);
             $outcome = $this->engine->run($core, [], $from, $through);
@@ -233,5 +236,15 @@ final class FillCommand extends Command
             }
         }
         $this->entities->flush();
+    }
+
+    /**
+     * @return list<string>
+     *
+     * @throws Problem
+     */
+    private function othersOf(Rule $rule): array
+    {
+        return $this->definitions->of($rule->inService)->dependsOn;
     }
 }

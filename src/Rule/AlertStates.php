@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Rule;
 
+use Doctrine\DBAL\ArrayParameterType;
 use Doctrine\DBAL\Connection;
 use Olivine\App\Platform\Database;
 use Olivine\App\Platform\Scalar;
@@ -15,6 +16,7 @@ use Olivine\Core\Rule\Phase;
 use Olivine\Core\Rule\Severity;
 use Olivine\Core\Rule\TrackedAlert;
 use Olivine\Core\Time\Duration;
+use Olivine\Core\Time\Instant;
 
 /** Keeps the alerts of rules: what changed, the transitions and how far the rule has been evaluated commit together. */
 final readonly class AlertStates
@@ -124,6 +126,25 @@ final readonly class AlertStates
                 ]);
             }
         });
+    }
+
+    /**
+     * @param non-empty-list<string> $rules
+     *
+     * @return Instant|null how far the slowest of these rules is; null where none of them is evaluated
+     */
+    public function reachedBy(array $rules): ?Instant
+    {
+        return Scalar::instantOrNull(
+            $this->database->connection
+                ->executeQuery(
+                    'SELECT MIN(COALESCE(p.through_at, 0)) FROM rule r LEFT JOIN rule_progress p ON p.rule_id = r.id
+                     WHERE r.enabled = 1 AND r.name IN (?)',
+                    [$rules],
+                    [ArrayParameterType::STRING],
+                )
+                ->fetchOne(),
+        );
     }
 
     /** A rule that is not evaluated any more is as one that never was: switched on again, it begins anew. */

@@ -18,6 +18,7 @@ use Olivine\App\Platform\WorkTime;
 use Olivine\App\Rule\Entity\Rule;
 use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\TooMuchToRead;
+use Olivine\Core\Formula\Tree;
 use Olivine\Core\Rule\AlertTransition;
 use Olivine\Core\Rule\BadRule;
 use Olivine\Core\Rule\Outcome;
@@ -45,6 +46,8 @@ final class RuleEvaluator implements PartWork
     private const PART_SECONDS = 0.5;
     /** Whoever takes longer for a single instant can never keep up. */
     private const INSTANT_SECONDS = 3.0;
+    /** So long one rule waits for another. */
+    private const LONGEST_WAIT_SECONDS = 60;
     private const FIRST_INSTANTS = 40;
     private const MOST_INSTANTS = 1_440;
     private const LOOKED_AT_HOURS = 24;
@@ -205,7 +208,7 @@ final class RuleEvaluator implements PartWork
         if (isset($this->states[$id]) && $settled->fastest() < $this->states[$id][0]->through->plus($step)->ms) {
             return false;
         }
-        $through = Instant::ofMs($this->settled->throughFor($core->watched, $settled))->onStep($step);
+        $through = $this->throughFor($core, $settled);
         if (!isset($this->states[$id])) {
             $this->begin($rule, $core, $through);
         }
@@ -228,6 +231,24 @@ final class RuleEvaluator implements PartWork
         $this->late = $this->clock->now()->since($outcome->through)->ms / 1000;
 
         return $outcome->through->isBefore($goal);
+    }
+
+    /**
+     * As far as all has come that it looks at. It waits for the rules whose alerts it looks at, but not for ever: one that is
+     * stuck must not hold up others.
+     *
+     * @throws TooMuchToRead
+     */
+    private function throughFor(CoreRule $core, Settled $settled): Instant
+    {
+        $through = Instant::ofMs($this->settled->throughFor($core->watched, $settled));
+        $others = [...$core->dependsOn, ...Tree::rules($core->watched)];
+        if ($others !== []) {
+            $reached = $this->alerts->reachedBy($others) ?? $through;
+            $through = $through->earlier($reached->later($through->minus(Duration::ofSeconds(self::LONGEST_WAIT_SECONDS))));
+        }
+
+        return $through->onStep($core->step);
     }
 
     /**

@@ -40,6 +40,11 @@ final readonly class StoredReadings implements ReadingSource
         return $this->index->longestStaleMs();
     }
 
+    public function alerts(string $rule, int $afterMs, int $throughMs): array
+    {
+        return (new AlertWindows($this->connection))->of($rule, $afterMs, $throughMs);
+    }
+
     /** @throws TooMuchToRead where it would take more than may be read at once */
     public function estimate(Select $what, int $afterMs, int $throughMs): Estimate
     {

@@ -140,6 +140,11 @@ final class StoreTest extends TestCase
                 return null;
             }
 
+            public function alerts(string $rule, int $afterMs, int $throughMs): array
+            {
+                return [];
+            }
+
             public function estimate(Select $what, int $afterMs, int $throughMs): Estimate
             {
                 return $this->of->estimate($what, $afterMs, $throughMs);

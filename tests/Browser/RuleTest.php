@@ -143,11 +143,15 @@ final class RuleTest extends TestCase
                     probe.fillStyle = getComputedStyle(document.documentElement).getPropertyValue('--minor').trim();
                     const hue = [1, 3, 5].map((at) => parseInt(probe.fillStyle.slice(at, at + 2), 16));
                     const scale = canvas.width / canvas.clientWidth;
-                    const right = Math.round((over.offsetLeft + over.clientWidth - 34) * scale);
-                    const pixels = canvas.getContext('2d').getImageData(right, 0, 1, canvas.height).data;
+                    // A line goes all the way across, the words beside it do not.
+                    const columns = [0.05, 0.5, 0.95].map((part) => {
+                        const x = Math.round((over.offsetLeft + over.clientWidth * part) * scale);
+                        return canvas.getContext('2d').getImageData(x, 0, 1, canvas.height).data;
+                    });
+                    const isHue = (pixels, y) =>
+                        pixels[4 * y + 3] > 200 && hue.every((part, i) => Math.abs(pixels[4 * y + i] - part) < 40);
                     const rows = [];
-                    const isHue = (y) => pixels[4 * y + 3] > 200 && hue.every((part, i) => Math.abs(pixels[4 * y + i] - part) < 40);
-                    for (let y = 0; y < canvas.height; y++) if (isHue(y)) rows.push(y);
+                    for (let y = 0; y < canvas.height; y++) if (columns.filter((pixels) => isHue(pixels, y)).length > 1) rows.push(y);
                     return rows.length === 0 ? null : rows[rows.length >> 1] / scale - over.offsetTop;
                     JS
                     ,

@@ -41,6 +41,11 @@ final class AllegedReadings implements ReadingSource
         return null;
     }
 
+    public function alerts(string $rule, int $afterMs, int $throughMs): array
+    {
+        return [];
+    }
+
     public function estimate(Select $what, int $afterMs, int $throughMs): Estimate
     {
         $series = $what->where === null ? $this->series : 1;

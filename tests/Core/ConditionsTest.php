@@ -194,6 +194,68 @@ final class ConditionsTest extends TestCase
         );
     }
 
+    /** While its broker is down a queue is held, said and counted as such; it speaks where it outlasts that. */
+    public function testWhatAnotherRuleExplainsIsHeldUntilItOutlastsIt(): void
+    {
+        $readings = (new Readings())->withAlert('Broker down', ['broker' => 'north'], [0 => 0.0, 120 => 1.0, 600 => 0.0]);
+        foreach (['north', 'south'] as $broker) {
+            foreach (['stays' => 3_000, 'goes' => 400] as $queue => $until) {
+                $values = [];
+                foreach (range(0, 1_200, 15) as $second) {
+                    $values[$second] = $second >= 180 && $second < $until ? 500.0 : 100.0;
+                }
+                $readings->with('depth', ['broker' => $broker, 'queue' => $queue], $values);
+            }
+        }
+        $rule = PlainRules::rule('depth', PlainRules::threshold(Side::Above, 400, 300), PlainRules::holding(60_000, 0, 300_000), 15_000);
+        $rule = new Rule($rule->watched, $rule->condition, $rule->holding, $rule->step, null, ['Broker down']);
+        $outcome = (new RuleEngine(new AllThatIsThere(new Evaluator($readings))))->run($rule, [], Instant::ofMs(-15_000), Instant::ofMs(1_200_000));
+        $words = array_map(
+            static fn(AlertTransition $one): string => trim(implode(' ', [
+                intdiv($one->transition->at->ms, 1_000),
+                $one->labels->get('broker'),
+                $one->labels->get('queue'),
+                $one->transition->to->value,
+                $one->transition->why,
+            ])),
+            $outcome->transitions,
+        );
+        sort($words, SORT_NATURAL);
+        self::assertSame(
+            [
+                '180 north goes building',
+                '180 north stays building',
+                '180 south goes building',
+                '180 south stays building',
+                '240 north goes held held while Broker down is raised',
+                '240 north stays held held while Broker down is raised',
+                '240 south goes raised',
+                '240 south stays raised',
+                '405 north goes calm',
+                '405 south goes calm',
+                '600 north stays raised',
+            ],
+            $words,
+        );
+    }
+
+    public function testARuleIsMadeOfTheAlertsOfOthers(): void
+    {
+        $readings = (new Readings())
+            ->withAlert('Queue', ['broker' => 'north', 'queue' => 'boarding'], [60 => 1.0, 300 => 0.0])
+            ->withAlert('Queue', ['broker' => 'south', 'queue' => 'boarding'], [60 => 1.0])
+            ->withAlert('Broker down', ['broker' => 'north'], [120 => 1.0, 180 => 0.0]);
+        $formula = 'raised("Queue") and not raised("Broker down") on broker';
+        $outcome = self::outcome($readings, $formula, PlainRules::threshold(Side::Above, 0, 0), 600);
+        self::assertSame(
+            ['60 north raised', '120 north calm', '180 north raised', '300 north calm'],
+            self::words($outcome, 'broker'),
+            'what has no pair is not told',
+        );
+        $outcome = self::outcome($readings, 'raised("Queue")', PlainRules::threshold(Side::Above, 0, 0), 600);
+        self::assertSame(['60 north raised', '60 south raised', '300 north calm'], self::words($outcome, 'broker'));
+    }
+
     public function testForeseesAStraightLineExactly(): void
     {
         $hours = range(0, 47);

@@ -484,6 +484,11 @@ final class FormulaTest extends TestCase
                     : null;
             }
 
+            public function alerts(string $rule, int $afterMs, int $throughMs): array
+            {
+                return [];
+            }
+
             public function estimate(Select $what, int $afterMs, int $throughMs): Estimate
             {
                 return new Estimate(1, 20.0);
@@ -546,7 +551,7 @@ final class FormulaTest extends TestCase
                 self::assertLessThanOrEqual(strlen($text), $error->place->offset + $error->place->length, $text);
             }
         }
-        self::assertGreaterThan(1_000, $worked);
+        self::assertGreaterThan(800, $worked);
         self::assertGreaterThan(1_000, $faults);
         self::assertLessThan(60.0, microtime(true) - $from);
         self::assertLessThan(4_000_000, memory_get_usage() - $memory, 'memory does not grow');

@@ -17,6 +17,8 @@ final class Readings implements ReadingSource
 {
     /** @var list<array{string, LabelSet, array<int, float|null>}> metric, labels, values by millisecond */
     private array $series = [];
+    /** @var list<array{string, LabelSet, array<int, float>}> rule, labels, states by second */
+    private array $alerts = [];
 
     public function __construct(private readonly int $staleMs = 45_000)
     {
@@ -44,6 +46,40 @@ final class Readings implements ReadingSource
         $this->series[] = [$metric, LabelSet::of($labels), $values];
 
         return $this;
+    }
+
+    /**
+     * @param array<string, string> $labels
+     * @param array<int, float>     $states second → 1 from then on raised, 0 not
+     */
+    public function withAlert(string $rule, array $labels, array $states): self
+    {
+        $this->alerts[] = [$rule, LabelSet::of($labels), $states];
+
+        return $this;
+    }
+
+    public function alerts(string $rule, int $afterMs, int $throughMs): array
+    {
+        $windows = [];
+        foreach ($this->alerts as [$of, $labels, $states]) {
+            if ($of !== $rule) {
+                continue;
+            }
+            $times = [$afterMs + 1];
+            $values = [0.0];
+            foreach ($states as $second => $state) {
+                if (1000 * $second <= $afterMs + 1) {
+                    $values[0] = $state;
+                } elseif (1000 * $second <= $throughMs) {
+                    $times[] = 1000 * $second;
+                    $values[] = $state;
+                }
+            }
+            $windows[] = new Window($labels, $times, $values, PHP_INT_MAX);
+        }
+
+        return $windows;
     }
 
     public function windows(Select $what, int $afterMs, int $throughMs): array

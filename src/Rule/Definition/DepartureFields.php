@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Olivine\App\Rule\Definition;
 
-use Olivine\App\Platform\Definition\Field\LabelNames;
 use Olivine\App\Platform\Definition\Field\ListOf;
+use Olivine\App\Platform\Definition\Field\Names;
 use Olivine\App\Platform\Definition\Field\Number;
 use Olivine\App\Platform\Definition\Field\Whole;
 use Olivine\Core\Rule\BadRule;
@@ -41,7 +41,7 @@ final readonly class DepartureFields implements ConditionFields
         public int $spanSeconds = 1_209_600,
         #[Whole(0, 35 * 86_400)]
         public int $warmUpSeconds = 86_400,
-        #[LabelNames]
+        #[Names(100)]
         public array $per = [],
     ) {
         $this->kind = 'departure';

@@ -6,6 +6,7 @@ namespace Olivine\App\Rule\Definition;
 
 use Olivine\App\Platform\Definition\Field\Labels;
 use Olivine\App\Platform\Definition\Field\Line;
+use Olivine\App\Platform\Definition\Field\Names;
 use Olivine\App\Platform\Definition\Field\Text;
 use Olivine\App\Platform\Definition\Field\Whole;
 use Olivine\Core\Formula\FormulaError;
@@ -24,11 +25,12 @@ final readonly class RuleDefinition implements \JsonSerializable
     private const MONTH = 30 * 86_400;
 
     /**
-     * @param string                $name    a noun phrase: it begins the incident's title
-     * @param string                $service groups its alerts into incidents; empty: the label service of each series
-     * @param string                $owner   the team whose rule it is
-     * @param string                $runbook what to do, in words or as a web address
-     * @param array<string, string> $labels  laid over those of its alerts
+     * @param string                $name      a noun phrase: it begins the incident's title
+     * @param string                $service   groups its alerts into incidents; empty: the label service of each series
+     * @param string                $owner     the team whose rule it is
+     * @param string                $runbook   what to do, in words or as a web address
+     * @param array<string, string> $labels    laid over those of its alerts
+     * @param list<string>          $dependsOn rules whose alerts explain this one's
      */
     public function __construct(
         #[Line(self::LONGEST_NAME, 1)]
@@ -56,6 +58,8 @@ final readonly class RuleDefinition implements \JsonSerializable
         #[Labels]
         public array $labels = [],
         public ?TogetherFields $together = null,
+        #[Names(self::LONGEST_NAME)]
+        public array $dependsOn = [],
     ) {
     }
 
@@ -83,6 +87,7 @@ final readonly class RuleDefinition implements \JsonSerializable
             $this->runbook,
             $this->labels,
             $this->together,
+            $this->dependsOn,
         );
     }
 
@@ -100,6 +105,7 @@ final readonly class RuleDefinition implements \JsonSerializable
             $this->holding(),
             Duration::ofSeconds($this->stepSeconds),
             $this->together?->core(),
+            $this->dependsOn,
         );
     }
 

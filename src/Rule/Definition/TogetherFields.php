@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Rule\Definition;
 
-use Olivine\App\Platform\Definition\Field\LabelNames;
+use Olivine\App\Platform\Definition\Field\Names;
 use Olivine\App\Platform\Definition\Field\Number;
 use Olivine\App\Platform\Definition\Field\Whole;
 use Olivine\Core\Rule\BadRule;
@@ -19,7 +19,7 @@ final readonly class TogetherFields
      * @param float|null   $share or this share of those that are there, whichever is more
      */
     public function __construct(
-        #[LabelNames]
+        #[Names(100)]
         public array $per = [],
         #[Whole(1, 100_000)]
         public int $least = 1,

@@ -12,6 +12,7 @@ const NAMES: Record<string, string> = {
   lostAfterSeconds: 'lost after',
   stepSeconds: 'step',
   together: 'alerts',
+  dependsOn: 'held back by',
 };
 
 /** `hold: 1 min → 5 min`, field by field. */
@@ -27,6 +28,7 @@ function valueWords(field: keyof RuleDefinition, of: RuleDefinition, unit: strin
   if (field === 'together')
     return of.together === null ? 'each series' : `together${of.together.per.map((one) => ` ${one}`).join('')}`;
   if (SECONDS.includes(field) && typeof value === 'number') return span(value * 1000);
+  if (Array.isArray(value)) return value.join(', ') || 'none';
   if (field === 'labels')
     return (
       Object.entries(of.labels)

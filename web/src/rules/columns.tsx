@@ -6,7 +6,7 @@ import { useZone } from '../ui/session';
 import { Crystal, SEVERITIES } from '../ui/severity';
 import { type Column, byText } from '../ui/table/rows';
 
-const PHASES = ['raised', 'easing', 'building', 'blind', 'lost'];
+const PHASES = ['raised', 'easing', 'held', 'building', 'blind', 'lost'];
 export const isBroken = (rule: RuleRow) => rule.enabled && rule.fault !== null;
 /** Alerts that are up, or that nobody sees. */
 const upIn = ({ phases }: RuleRow) => PHASES.reduce((sum, phase) => sum + (phases[phase] ?? 0), 0);

@@ -10,13 +10,15 @@ const read = (text: string) => [
   ),
 ];
 
-/** Names of labels with commas between: `site, service`. The text stays as it is typed while it says the same. */
-export function LabelNamesInput({ value, onChange }: { value: string[]; onChange: (names: string[]) => void }) {
+type Props = { value: string[]; placeholder?: string; onChange: (names: string[]) => void };
+
+/** Names with commas between: `site, service`. The text stays as it is typed while it says the same. */
+export function LabelNamesInput({ value, placeholder = 'site, service', onChange }: Props) {
   const [text, setText] = useState(value.join(', '));
   const shown = read(text).join() === value.join() ? text : value.join(', ');
   return (
     <Input
-      placeholder="site, service"
+      placeholder={placeholder}
       autoComplete="off"
       value={shown}
       onChange={(event) => {

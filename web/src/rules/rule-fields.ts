@@ -20,6 +20,7 @@ export const NEW_RULE: RuleDraft = {
   runbook: '',
   labels: {},
   together: null,
+  dependsOn: [],
   enabled: true,
 };
 

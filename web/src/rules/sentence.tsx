@@ -10,6 +10,7 @@ import type { ConditionSlots } from './conditions/kind';
 import { type Kind, VERBS, limitUnit, limitedOf, severityOf, started, withLimited, withSeverity } from './conditions/kinds';
 import { ClearLimit, GraverLimits, GraverWords, clearWords } from './conditions/limits';
 import { ThresholdSlots } from './conditions/threshold';
+import { LabelNamesInput } from './label-names';
 import type { RuleDraft } from './rule-fields';
 import { SeverityOrNone, SeveritySelect, Slot, WithCrystal } from './slot';
 import { TogetherSlot } from './together-slot';
@@ -147,7 +148,19 @@ export function RuleSentence({ rule, unit, faults, change, locked }: Props) {
       )}{' '}
       it is lost from sight.{' '}
       <TogetherSlot value={rule.together} faults={faults} locked={locked} onChange={(together) => change({ together })} /> is an
-      alert of its own.
+      alert of its own,{' '}
+      {slot(
+        ['dependsOn'],
+        rule.dependsOn.length === 0 ? 'never held back' : `held back while ${rule.dependsOn.join(' or ')} is raised`,
+        <Field
+          label="Rules that explain it"
+          error={faults['dependsOn']}
+          help="their names with commas between; while such an alert is raised for the same labels, this one waits"
+        >
+          <LabelNamesInput value={rule.dependsOn} placeholder="Broker down" onChange={(dependsOn) => change({ dependsOn })} />
+        </Field>,
+      )}
+      .
     </div>
   );
 }
