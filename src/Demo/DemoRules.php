@@ -178,7 +178,7 @@ final class DemoRules
             new RuleDefinition(
                 name: 'Disk',
                 formula: '(system_filesystem_usage_bytes where state = "used" and service != "own") / system_filesystem_limit_bytes',
-                condition: new ForecastFields(Side::Above, [new LimitFields(Severity::Warning, 0.95)], 0.9),
+                condition: new ForecastFields(Side::Above, [new LimitFields(Severity::Warning, 0.9)], 0.85),
                 holdSeconds: 1_800,
                 clearHoldSeconds: 3_600,
                 stepSeconds: 60,

@@ -27,7 +27,7 @@ export const RULE_COLUMNS: Column<RuleRow>[] = [
     compare: (a, b) => byText(a.definition.name, b.definition.name),
     cell: (rule) => <Name rule={rule} />,
   },
-  { name: 'raises', label: 'raises', track: '130px', cell: (rule) => <Raises rule={rule} /> },
+  { name: 'raises', label: 'raises', track: 'minmax(130px,0.45fr)', cell: (rule) => <Raises rule={rule} /> },
   {
     name: 'now',
     label: 'alerts now',
@@ -43,6 +43,15 @@ export const RULE_COLUMNS: Column<RuleRow>[] = [
     mostFirst: true,
     compare: (a, b) => a.raisedInWeek - b.raisedInWeek,
     cell: ({ raisedInWeek }) => (raisedInWeek === 0 ? <span className="text-muted">never</span> : `${raisedInWeek}×`),
+  },
+  {
+    name: 'owner',
+    label: 'owner',
+    track: '100px',
+    compare: (a, b) => byText(a.definition.owner, b.definition.owner),
+    cell: ({ definition: { owner } }) => (
+      <span className="block truncate">{owner || <span className="text-muted">nobody</span>}</span>
+    ),
   },
   {
     name: 'service',
@@ -78,12 +87,11 @@ function Name({ rule }: { rule: RuleRow }) {
 }
 
 function Raises({ rule }: { rule: RuleRow }) {
+  const { holdSeconds } = rule.definition;
   return (
-    <span className={clsx('whitespace-nowrap', !rule.enabled && 'text-muted')}>
-      {tied(rule.words)}
-      <span className="block text-muted">
-        {rule.definition.holdSeconds > 0 ? `for ${span(rule.definition.holdSeconds * 1000)}` : 'at once'}
-      </span>
+    <span className={clsx('block min-w-0', !rule.enabled && 'text-muted')} title={rule.words}>
+      <span className="block truncate">{tied(rule.words)}</span>
+      <span className="block text-muted">{holdSeconds > 0 ? `for ${span(holdSeconds * 1000)}` : 'at once'}</span>
     </span>
   );
 }

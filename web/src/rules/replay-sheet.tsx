@@ -118,12 +118,6 @@ function Replayed({ data, rule, onLimit }: { data: Replay; rule: RuleDraft; onLi
           </div>
         ))}
       </dl>
-      {data.differences && (
-        <div className="border-b border-line px-4 py-2.5">
-          <p className="mb-1">Against what is in service: {differenceWords(data.differences)}.</p>
-          <Differences of={data.differences} />
-        </div>
-      )}
       {short && (
         <p role="status" className="border-b border-line bg-future px-4 py-2">
           {short}
@@ -145,6 +139,12 @@ function Replayed({ data, rule, onLimit }: { data: Replay; rule: RuleDraft; onLi
           <p className="grid h-64 place-items-center text-muted">No readings in this span for this formula.</p>
         )}
       </div>
+      {data.differences && (
+        <div className="border-t border-line px-4 py-3">
+          <h2 className="mb-1">Against what is in service: {differenceWords(data.differences)}</h2>
+          <Differences of={data.differences} />
+        </div>
+      )}
       <div className="border-t border-line px-4 py-3">
         <h2 className="mb-2">What it would have raised</h2>
         {spells.length === 0 ? <p className="text-muted">Nothing in this span.</p> : <Spells data={data} zone={zone} />}
