@@ -232,7 +232,8 @@ final readonly class IncidentBook
         }
         $readings = $value === null ? ', no readings' : ' at ' . $by->value($value);
         $same = $isNew ? '' : ": {$title}; same service, so the same incident";
-        $this->tell($incident, $at, "raised as {$severity->value}{$readings}{$same}");
+        $who = $happened->why === '' || $isBlind ? '' : " ({$happened->why})";
+        $this->tell($incident, $at, "raised as {$severity->value}{$readings}{$who}{$same}");
         if ($isNew) {
             $this->tellOfGathering($incident, $at, $mode);
         } elseif ($severity->isWorseThan($incident->severity)) {

@@ -46,7 +46,7 @@ final readonly class IncidentMail
                 continue;
             }
             $labels = $alert->labelSet();
-            $value = $this->valueNow($by->rule->formula, $labels, $now);
+            $value = $by->isOfGroup() ? $alert->raisedValue : $this->valueNow($by->rule->formula, $labels, $now);
             $isBroken = $alert->isBroken();
             $alerts[] = [
                 'by' => $by,
@@ -61,7 +61,7 @@ final readonly class IncidentMail
                 'raisedAt' => $alert->raisedAt,
                 'end' => $alert->clearedAt === null ? null : self::end(Phase::tryFrom($alert->ended)),
                 'runbook' => $isBroken ? '' : OneLine::of($by->rule->runbook),
-                'hasChart' => !$isBroken,
+                'hasChart' => !$isBroken && !$by->isOfGroup(),
             ];
         }
         $first = $alerts[0] ?? null;

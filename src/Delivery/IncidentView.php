@@ -79,7 +79,7 @@ final class IncidentView implements ResetInterface
             first: $first === null ? null : $this->alert(...$first),
             next: $this->next($incident, $now),
             open: count(array_filter($alerts, static fn(IncidentAlert $alert): bool => $alert->clearedAt === null)),
-            spark: $first === null || $incident->status === IncidentStatus::Resolved
+            spark: $first === null || $first[1]->isOfGroup() || $incident->status === IncidentStatus::Resolved
                 ? null
                 : $this->spark($incident, $first[1]->rule, $first[0]->labelSet(), $now),
             told: array_map($this->told(...), $this->deliveries->raisedOf($incident->id())),
@@ -102,7 +102,7 @@ final class IncidentView implements ResetInterface
                 $shown[] = $this->alert($alert, $by);
             }
         }
-        $curve = $first === null ? null : $this->curve($first[1]->rule, $first[0]->labelSet(), $from, $to, self::CHART_STEPS);
+        $curve = $first === null || $first[1]->isOfGroup() ? null : $this->curve($first[1]->rule, $first[0]->labelSet(), $from, $to, self::CHART_STEPS);
 
         return new IncidentDetail(
             $this->head($incident),
@@ -208,7 +208,7 @@ final class IncidentView implements ResetInterface
             ruleId: $alert->ruleId,
             runbook: $rule->runbook,
             severity: $alert->severity,
-            unit: $by->unit,
+            unit: $by->isOfGroup() ? 'of them' : $by->unit,
         );
     }
 

@@ -42,10 +42,16 @@ final readonly class RaisedBy
         return "{$this->name($labels)} has brought no readings for {$this->holding->blindAfter->words()}";
     }
 
-    /** `1,284 messages`. */
+    /** One alert for a whole group: its value is how many of it are past the limit. */
+    public function isOfGroup(): bool
+    {
+        return $this->rule->together !== null;
+    }
+
+    /** `1,284 messages`; of a group `3 of them`. */
     public function value(float $value): string
     {
-        return Quantity::words($value, $this->unit);
+        return $this->isOfGroup() ? Quantity::words($value, '') . ' of them' : Quantity::words($value, $this->unit);
     }
 
     /** ` on broker-north (boarding)`, from the labels that say where it is. */

@@ -223,7 +223,7 @@ final class FillCommand extends Command
                 $rule->inService->id(),
                 [],
                 $outcome,
-                new RuleProgress($through, RuleProgress::hash($core->watched)),
+                new RuleProgress($through, RuleProgress::hash($core)),
             );
         }
         while ($this->book->takeTransitions(TakeMode::Replay) > 0) {

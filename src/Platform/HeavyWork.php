@@ -57,7 +57,7 @@ final readonly class HeavyWork
      *
      * @return \Generator<string>
      *
-     * @throws Problem 503 where too much is under way already
+     * @throws Problem 429 where too much is under way already
      */
     public function pieces(float $seconds, iterable $pieces): \Generator
     {

@@ -58,7 +58,7 @@ final readonly class Replays
      *
      * @throws FormulaError  where the formula cannot be read or worked out
      * @throws TooMuchToRead where it would take more than may be read at once
-     * @throws Problem       503 where too much is under way already
+     * @throws Problem       429 where too much is under way already
      * @throws BadRule       naming the field that cannot be so
      */
     public function of(RuleDefinition $rule, int $hours, ?RuleDefinition $inService = null): Replay

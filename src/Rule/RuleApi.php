@@ -110,6 +110,10 @@ final readonly class RuleApi
         if ($this->raised->countRaisedBy($id) > 0) {
             throw new Problem(409, 'This rule has alerts in an open incident; resolve that first, or switch the rule off');
         }
+        $users = $this->form->usersOf($rule);
+        if ($users !== []) {
+            throw new Problem(409, implode(', ', $users) . ' looks at the alerts of this rule; change that first, or switch this one off');
+        }
         $before = $this->view->shown($rule);
         $this->alerts->drop($id);
         $this->problems->drop($id);

@@ -263,7 +263,7 @@ final class RuleEvaluator implements PartWork
     {
         $id = $rule->id();
         $progress = $this->alerts->progress($id);
-        $hash = RuleProgress::hash($core->watched);
+        $hash = RuleProgress::hash($core);
         if ($progress === null) {
             $this->warming[$id] = $through;
             $this->states[$id] = [new RuleProgress($through->minus($core->holding->lostAfter), $hash), []];

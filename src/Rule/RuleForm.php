@@ -40,6 +40,12 @@ final readonly class RuleForm
         }
         $this->checkCondition($definition);
         $this->checkOthers($definition);
+        if ($self !== null && $self->name !== $definition->name) {
+            $users = $this->usersOf($self);
+            if ($users !== []) {
+                throw Problem::field('name', 'name is what ' . implode(', ', $users) . ' calls it; change it there first');
+            }
+        }
     }
 
     /**
@@ -56,6 +62,24 @@ final readonly class RuleForm
         if ($isAddress && preg_match('~^https?://~i', $definition->runbook) !== 1) {
             throw Problem::field('runbook', 'runbook must be a web address (http or https) or plain words');
         }
+    }
+
+    /**
+     * @return list<string> the names of the rules that look at the alerts of this one
+     *
+     * @throws Problem where what is kept of one cannot be read any more
+     */
+    public function usersOf(Rule $rule): array
+    {
+        $users = [];
+        foreach ($this->rules->byName() as $other) {
+            $named = array_merge(...array_values($this->othersOf($this->definitions->of($other->inService))));
+            if ($other->id !== $rule->id && in_array($rule->name, $named, true)) {
+                $users[] = $other->name;
+            }
+        }
+
+        return $users;
     }
 
     /**

@@ -4,8 +4,8 @@ declare(strict_types=1);
 
 namespace Olivine\App\Rule;
 
-use Olivine\Core\Formula\Node\Node;
 use Olivine\Core\Formula\Printer;
+use Olivine\Core\Rule\Rule;
 use Olivine\Core\Time\Instant;
 
 /** How far a rule has been evaluated, by which formula, and the turn of its alerts' labels, which changes when a target is called otherwise. */
@@ -15,9 +15,12 @@ final readonly class RuleProgress
     {
     }
 
-    public static function hash(Node $watched): string
+    /** What decides which alerts there are: another formula, or another group, looks at others. */
+    public static function hash(Rule $rule): string
     {
-        return substr(hash('sha256', Printer::print($watched)), 0, 32);
+        $groups = $rule->together === null ? '' : ' together ' . implode(' ', $rule->together->per);
+
+        return substr(hash('sha256', Printer::print($rule->watched) . $groups), 0, 32);
     }
 
     public function through(Instant $through): self

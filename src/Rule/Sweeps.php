@@ -54,7 +54,7 @@ final readonly class Sweeps
      * @throws FormulaError  where the formula cannot be read or worked out
      * @throws TooMuchToRead where it would take more than may be read at once
      * @throws BadRule       naming the field that cannot be so
-     * @throws Problem       503 where too much is under way already
+     * @throws Problem       429 where too much is under way already
      */
     public function of(RuleDefinition $definition, Sweep $setting, int $hours): SweepAnswer
     {

@@ -20,15 +20,17 @@ final readonly class AlertWindows
     /** @return list<Window> in `(afterMs, throughMs]`, the first of each at the instant after */
     public function of(string $rule, int $afterMs, int $throughMs): array
     {
+        $id = $this->connection->fetchOne('SELECT id FROM rule WHERE name = ?', [$rule]);
+        if ($id === false) {
+            return [];
+        }
         $labels = [];
         $states = [];
-        foreach ($this->connection->fetchAllNumeric(
-            'SELECT a.labels_hash, a.labels FROM alert a JOIN rule r ON r.id = a.rule_id WHERE r.name = ?',
-            [$rule],
-        ) as [$hash, $json]) {
+        $known = $this->connection->fetchAllNumeric('SELECT labels_hash, labels FROM alert WHERE rule_id = ?', [$id]);
+        foreach ($known as [$hash, $json]) {
             $labels[Scalar::text($hash)] = Scalar::text($json);
         }
-        foreach ($this->moved($rule, $afterMs, $throughMs) as [$hash, $json, $at, $phase]) {
+        foreach ($this->moved(Scalar::int($id), $afterMs, $throughMs) as [$hash, $json, $at, $phase]) {
             $key = Scalar::text($hash);
             $labels[$key] = Scalar::text($json);
             $states[$key][max($afterMs + 1, Scalar::int($at))] = Phase::from(Scalar::text($phase))->isRaised() ? 1.0 : 0.0;
@@ -46,14 +48,14 @@ final readonly class AlertWindows
     }
 
     /** @return iterable<list<mixed>> what happened within the span, after the last that happened before it, in the order of time */
-    private function moved(string $rule, int $afterMs, int $throughMs): iterable
+    private function moved(int $ruleId, int $afterMs, int $throughMs): iterable
     {
         return $this->connection->iterateNumeric(
-            'SELECT t.labels_hash, t.labels, t.at, t.to_phase FROM transition t JOIN rule r ON r.id = t.rule_id
-             LEFT JOIN (SELECT rule_id, labels_hash, MAX(at) AS at FROM transition WHERE at <= ? GROUP BY rule_id, labels_hash) b
-             ON b.rule_id = t.rule_id AND b.labels_hash = t.labels_hash
-             WHERE r.name = ? AND t.at <= ? AND t.at >= COALESCE(b.at, ?) ORDER BY t.at, t.id',
-            [$afterMs + 1, $rule, $throughMs, $afterMs + 1],
+            'SELECT t.labels_hash, t.labels, t.at, t.to_phase FROM transition t
+             LEFT JOIN (SELECT labels_hash, MAX(at) AS at FROM transition WHERE rule_id = ? AND at <= ? GROUP BY labels_hash) b
+             ON b.labels_hash = t.labels_hash
+             WHERE t.rule_id = ? AND t.at <= ? AND t.at >= COALESCE(b.at, ?) ORDER BY t.at, t.id',
+            [$ruleId, $afterMs + 1, $ruleId, $throughMs, $afterMs + 1],
         );
     }
 }

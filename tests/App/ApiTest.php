@@ -211,6 +211,43 @@ final class ApiTest extends TestCase
         self::assertSame('Ines Duarte', $entries[1]['person']);
     }
 
+    public function testARuleThatOthersLookAtKeepsItsNameAndStays(): void
+    {
+        $client = $this->as('engineer');
+        $mark = bin2hex(random_bytes(3));
+        $add = static fn(array $what): array => $client->send('POST', '/api/rules', PlainRule::of($what + ['enabled' => false]));
+        $first = $add(['name' => "First {$mark}"])[1];
+        [$status, $problem] = $add(['name' => "Second {$mark}", 'dependsOn' => ["Fist {$mark}"]]);
+        self::assertSame([422, 'dependsOn'], [$status, $problem['field']]);
+        self::assertStringContainsString("did you mean First {$mark}?", (string) $problem['title']);
+        $second = $add(['name' => "Second {$mark}", 'dependsOn' => ["First {$mark}"]])[1];
+        $third = $add(['name' => "Third {$mark}", 'formula' => "raised(\"Second {$mark}\")"])[1];
+        try {
+            $refused = [
+                'its name' => [['name' => "Other {$mark}"], 'name'],
+                'itself' => [['dependsOn' => ["First {$mark}"]], 'dependsOn'],
+                'a round' => [['formula' => "raised(\"Third {$mark}\")"], 'formula'],
+            ];
+            foreach ($refused as $what => [$change, $field]) {
+                [$status, $problem] = $client->send('PUT', "/api/rules/{$first['id']}", PlainRule::changed($first, $change));
+                self::assertSame([422, $field], [$status, $problem['field'] ?? null], $what);
+            }
+            self::assertSame(409, $client->send('DELETE', "/api/rules/{$first['id']}", [])[0], 'another one looks at it');
+            self::assertSame(409, $client->send('DELETE', "/api/rules/{$second['id']}", [])[0]);
+            $client->send('PUT', "/api/rules/{$second['id']}", PlainRule::changed($second, ['dependsOn' => []]));
+            $first = $client->send('PUT', "/api/rules/{$first['id']}", PlainRule::changed($first, ['name' => "Other {$mark}"]))[1];
+            self::assertSame("Other {$mark}", $first['definition']['name'] ?? null, 'nobody looks at it any more');
+            $revisions = $client->send('GET', "/api/rules/{$second['id']}/revisions")[1];
+            self::assertSame([2, 1], array_column($revisions, 'number'));
+            self::assertSame([[], ["First {$mark}"]], array_column(array_column($revisions, 'definition'), 'dependsOn'));
+            self::assertSame('Ines Duarte', $revisions[0]['author']);
+        } finally {
+            foreach ([$third, $second, $first] as $rule) {
+                self::assertSame(204, $client->send('DELETE', "/api/rules/{$rule['id']}", [])[0]);
+            }
+        }
+    }
+
     public function testPeopleAreAddedTakeTurnsAndKeepTheirAdministrator(): void
     {
         $admin = $this->as('admin');

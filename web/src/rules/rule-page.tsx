@@ -201,8 +201,10 @@ function Editor({ saved, start }: Props) {
           />
           {settled.formula.trim() !== '' && !fault && (
             <SweepSheet
+              key={rule.condition.kind}
               definition={settled}
               hours={hours}
+              waits={replay.isFetching}
               at={{ limit: movable(rule.condition), hold: rule.holdSeconds }}
               onChoose={
                 mayWrite

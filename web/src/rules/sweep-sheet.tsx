@@ -5,6 +5,7 @@ import type { RuleDefinition, Sweep } from '../api/types';
 import { Answered } from '../ui/answered';
 import { Sheet } from '../ui/controls';
 import { many, quantity, span } from '../ui/format';
+import { withLimit } from './rule-fields';
 
 const WIDTH = 720;
 const HEIGHT = 130;
@@ -14,16 +15,24 @@ const SETTINGS: Record<Sweep['setting'], string> = { limit: 'the limit', hold: '
 type Props = {
   definition: RuleDefinition;
   hours: number;
+  /** Whether it waits for what goes before it. */
+  waits: boolean;
   /** Where the setting stands, in its unit; null where it has none. */
   at: Record<Sweep['setting'], number | null>;
   onChoose?: (setting: Sweep['setting'], value: number) => void;
 };
 
 /** How many alerts each value of a setting would have given: where it matters, and where it does not. */
-export function SweepSheet({ definition, hours, at, onChoose }: Props) {
+export function SweepSheet({ definition, hours, waits, at, onChoose }: Props) {
   const [setting, setSetting] = useState<Sweep['setting']>('limit');
   const chosen = at[setting] === null ? 'hold' : setting;
-  const sweep = useQuery(asked.sweep(definition, chosen, hours));
+  // What is swept does not depend on where it stands, so that moving it asks for nothing anew.
+  const [base] = useState(at);
+  const swept =
+    chosen === 'hold'
+      ? { ...definition, holdSeconds: base.hold ?? 0 }
+      : { ...definition, condition: withLimit(definition.condition, base.limit ?? 0) };
+  const sweep = useQuery({ ...asked.sweep(swept, chosen, hours), enabled: !waits });
   return (
     <Sheet label="Sweep" className="mt-4 min-w-0 p-4">
       <div className="flex flex-wrap items-baseline gap-3">
