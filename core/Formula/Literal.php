@@ -35,7 +35,7 @@ final class Literal
 
             return match (true) {
                 $unit === '' => new Number($token->place, $value, null, $text),
-                $unit === '%' => new Number($token->place, $value / 100, Unit::Ratio, $text),
+                $unit === '%' => new Number($token->place, self::hundredth($part[1]), Unit::Ratio, $text),
                 isset(self::SECONDS[$unit]) => new Number($token->place, $value * self::SECONDS[$unit], Unit::Seconds, $text),
                 isset(self::BYTES[$unit]) => new Number($token->place, $value * self::BYTES[$unit], Unit::Bytes, $text),
                 isset(self::FACTORS[$unit]) => new Number($token->place, $value * self::FACTORS[$unit], null, $text),
@@ -60,5 +60,11 @@ final class Literal
             new Place($token->place->offset, $token->place->length),
             "{$text} is no number; examples: 12.5, 5m, 1h30m, 400MB, 2GiB, 80%, 10k",
         );
+    }
+
+    /** Of what is written, not of the binary number next to it: 636.6 % is 6.366, while 636.6 / 100 is 6.3660000000000005. */
+    private static function hundredth(string $written): float
+    {
+        return (float) (str_contains(strtolower($written), 'e') ? (float) $written / 100 : "{$written}e-2");
     }
 }

@@ -13,6 +13,7 @@ use Olivine\App\Rule\Answer\Replay;
 use Olivine\App\Rule\Answer\Spell;
 use Olivine\App\Rule\Answer\SpellDifference;
 use Olivine\App\Rule\Answer\Timing;
+use Olivine\App\Rule\Answer\UsualRange;
 use Olivine\App\Rule\Definition\RuleDefinition;
 use Olivine\App\Store\Answer\ChartLine;
 use Olivine\App\Store\SeriesIndex;
@@ -21,10 +22,12 @@ use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Line;
 use Olivine\Core\Formula\Lines;
+use Olivine\Core\Formula\Node\Node;
 use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Formula\Tree;
 use Olivine\Core\Rule\BadRule;
 use Olivine\Core\Rule\ComparedSpell;
+use Olivine\Core\Rule\Condition\Departure;
 use Olivine\Core\Rule\Rule;
 use Olivine\Core\Rule\RuleEngine;
 use Olivine\Core\Rule\Spell as CoreSpell;
@@ -77,7 +80,7 @@ final readonly class Replays
         $began = hrtime(true);
         $after = Instant::ofMs($from);
         $through = Instant::ofMs($to);
-        [$spells, $chart, $differences] = $this->heavy->within(self::SECONDS, function () use (
+        [$spells, $chart, $differences, $usual] = $this->heavy->within(self::SECONDS, function () use (
             $core,
             $inService,
             $after,
@@ -91,7 +94,9 @@ final readonly class Replays
             $chart = $this->evaluator->range($tree, $first, $to, $chartStep);
             $before = $inService === null ? null : $this->spells($inService->core(), $after, $through);
 
-            return [$spells, $chart, $before === null ? null : ComparedSpell::all($before, $spells)];
+            $usual = $this->usual($core, array_slice($chart->lines, 0, self::MOST_LINES), $spells, $first, $to, $chartStep);
+
+            return [$spells, $chart, $before === null ? null : ComparedSpell::all($before, $spells), $usual];
         });
 
         return new Replay(
@@ -107,7 +112,38 @@ final readonly class Replays
             to: Instant::ofMs($to),
             tookMs: round((hrtime(true) - $began) / 1e6, 1),
             unit: $this->checker->unitOf($tree),
+            usual: $usual,
         );
+    }
+
+    /**
+     * @param list<Line>      $lines  that are drawn
+     * @param list<CoreSpell> $spells newest first
+     *
+     * @throws FormulaError
+     * @throws TooMuchToRead
+     */
+    private function usual(Rule $rule, array $lines, array $spells, int $firstMs, int $toMs, int $stepMs): ?UsualRange
+    {
+        $condition = $rule->condition;
+        if (!$condition instanceof Departure || $lines === []) {
+            return null;
+        }
+        $keys = array_map(static fn(Line $line): string => $line->labels->key(), $lines);
+        $raised = array_map(static fn(CoreSpell $spell): string => $spell->labels->key(), $spells);
+        $place = max(0, (int) array_search(array_find($raised, static fn(string $key): bool => in_array($key, $keys, true)), $keys, true));
+        [, $usual, $spread] = array_map(
+            fn(Node $input): array => $this->evaluator->line($input, $lines[$place]->labels, $firstMs, $toMs, $stepMs)->values ?? [],
+            $condition->inputs($rule->watched),
+        );
+        $low = $high = [];
+        foreach ($usual as $i => $middle) {
+            $ends = $middle === null || ($spread[$i] ?? null) === null ? [null, null] : $condition->range($middle, $spread[$i]);
+            $low[] = self::drawn($ends[0]);
+            $high[] = self::drawn($ends[1]);
+        }
+
+        return new UsualRange($high, $place, $low);
     }
 
     /**
@@ -123,9 +159,12 @@ final readonly class Replays
 
     private static function line(Line $line): ChartLine
     {
-        $drawn = static fn(?float $value): ?float => $value === null || !is_finite($value) ? null : round($value, 6);
+        return new ChartLine($line->labels, array_map(self::drawn(...), $line->values));
+    }
 
-        return new ChartLine($line->labels, array_map($drawn, $line->values));
+    private static function drawn(?float $value): ?float
+    {
+        return $value === null || !is_finite($value) ? null : round($value, 6);
     }
 
     /** @return Instant|null the first that any series has a value at; a replay says nothing about the time before */

@@ -12,6 +12,7 @@ use Olivine\App\Platform\AsAWhole;
 use Olivine\App\Platform\Definition\Body;
 use Olivine\App\Platform\Problem;
 use Olivine\App\Platform\Versions;
+use Olivine\App\Rule\Definition\AdviceFields;
 use Olivine\App\Rule\Definition\ReplayFields;
 use Olivine\App\Rule\Definition\RuleFields;
 use Olivine\App\Rule\Definition\SweepFields;
@@ -37,6 +38,7 @@ final readonly class RuleApi
         private RuleDefinitions $definitions,
         private Replays $replays,
         private Sweeps $sweeps,
+        private BaselineAdvisor $advisor,
         private AlertStates $alerts,
         private RuleProblems $problems,
         private IncidentAlertRepository $raised,
@@ -156,5 +158,15 @@ final readonly class RuleApi
         $this->form->checkCondition($fields->definition);
 
         return new JsonResponse($this->sweeps->of($fields->definition, $fields->setting, $fields->hours));
+    }
+
+    /**
+     * @throws FormulaError  where the formula cannot be read or worked out
+     * @throws TooMuchToRead where it would take more than may be read at once
+     */
+    #[Route('/api/rules/advice', methods: ['POST'])]
+    public function advice(#[Body] AdviceFields $fields): JsonResponse
+    {
+        return new JsonResponse($this->advisor->of($fields->formula));
     }
 }

@@ -16,6 +16,7 @@ final class AuditTest extends TestCase
         'POST /api/targets/test',
         'POST /api/rules/replay',
         'POST /api/rules/sweep',
+        'POST /api/rules/advice',
         'POST /api/session',
         'POST /api/session/end',
         'POST /api/settings/test-mail',

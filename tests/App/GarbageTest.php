@@ -103,6 +103,7 @@ final class GarbageTest extends TestCase
         yield 'add a rule' => ['POST', '/api/rules', self::rule()];
         yield 'change a rule' => ['PUT', '/api/rules/{rule}', self::rule() + ['version' => 1]];
         yield 'sweep a rule' => ['POST', '/api/rules/sweep', ['definition' => self::rule()['definition'], 'setting' => 'hold', 'hours' => 1]];
+        yield 'ask what is usual' => ['POST', '/api/rules/advice', ['formula' => 'up']];
         yield 'replay a rule' => ['POST', '/api/rules/replay', ['definition' => self::rule()['definition'], 'hours' => 1]];
         yield 'set what is kept' => ['PUT', '/api/retention', ['readings' => 0, 'fiveMinutes' => 0, 'hours' => 0, 'was' => []]];
         yield 'set limits' => ['PUT', '/api/limits', ['labels' => 0, 'seriesAScrape' => 0, 'newSeriesAnHour' => 0, 'lateMinutes' => -1, 'was' => []]];

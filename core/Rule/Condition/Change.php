@@ -7,7 +7,7 @@ namespace Olivine\Core\Rule\Condition;
 use Olivine\Core\Formula\Node\Ago;
 use Olivine\Core\Formula\Node\Node;
 use Olivine\Core\Rule\BadRule;
-use Olivine\Core\Rule\Condition;
+use Olivine\Core\Rule\Limited;
 use Olivine\Core\Rule\Limits;
 use Olivine\Core\Rule\Memory;
 use Olivine\Core\Rule\Severity;
@@ -23,7 +23,7 @@ use Olivine\Core\Time\Instant;
  * it was. By example, "rises by more than 20 % against 1 h ago": 1,000 an hour ago and 1,250 now is 25 %, so it is past.
  * Of what was nothing, anything is an infinite share more.
  */
-final readonly class Change implements Condition
+final readonly class Change implements Limited
 {
     private const LONGEST_DAYS = 35;
 
@@ -85,9 +85,19 @@ final readonly class Change implements Condition
         return $count;
     }
 
+    public function limits(): Limits
+    {
+        return $this->limits;
+    }
+
+    public function limitedBy(Limits $limits): self
+    {
+        return new self($this->way, $limits, $this->ago, $this->isShare);
+    }
+
     public function moved(float $limit): self
     {
-        return new self($this->way, $this->limits->moved($limit), $this->ago, $this->isShare);
+        return $this->limitedBy($this->limits->moved($limit));
     }
 
     public function severity(): Severity

@@ -8,7 +8,7 @@ use Olivine\Core\Formula\Node\Node;
 use Olivine\Core\Formula\Spread;
 use Olivine\Core\Rule\BadRule;
 use Olivine\Core\Rule\Baseline;
-use Olivine\Core\Rule\Condition;
+use Olivine\Core\Rule\Limited;
 use Olivine\Core\Rule\Limits;
 use Olivine\Core\Rule\Memory;
 use Olivine\Core\Rule\Severity;
@@ -25,7 +25,7 @@ use Olivine\Core\Time\Instant;
  * By example, usually 100 give or take 4 (a median and its scaled MAD): at 130 it is 7.5 spreads above; past a limit of 5,
  * and as 30 is more than the least change of 20, it is past. At 118 it would be 4.5, and not past.
  */
-final readonly class Departure implements Condition
+final readonly class Departure implements Limited
 {
     private const TIMES = 'times';
 
@@ -93,9 +93,19 @@ final readonly class Departure implements Condition
         return $count;
     }
 
+    public function limits(): Limits
+    {
+        return $this->limits;
+    }
+
+    public function limitedBy(Limits $limits): self
+    {
+        return new self($this->baseline, $this->way, $limits, $this->least);
+    }
+
     public function moved(float $limit): self
     {
-        return new self($this->baseline, $this->way, $this->limits->moved($limit), $this->least);
+        return $this->limitedBy($this->limits->moved($limit));
     }
 
     public function severity(): Severity
@@ -135,6 +145,21 @@ final readonly class Departure implements Condition
     public function lines(): array
     {
         return [];
+    }
+
+    /**
+     * Between which values it is as usual as is asked for; open to the side that is not looked at.
+     *
+     * @return array{float, float} the lower and the higher end
+     */
+    public function range(float $usual, float $spread): array
+    {
+        $away = max($this->least, $this->limits->mildest->limit * $spread);
+
+        return [
+            $this->way === Way::Rises ? -INF : $usual - $away,
+            $this->way === Way::Falls ? INF : $usual + $away,
+        ];
     }
 
     private function wayWords(): string

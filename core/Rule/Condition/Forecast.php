@@ -8,7 +8,7 @@ use Olivine\Core\Formula\ForeseenPart;
 use Olivine\Core\Formula\Node\Foreseen;
 use Olivine\Core\Formula\Node\Node;
 use Olivine\Core\Rule\BadRule;
-use Olivine\Core\Rule\Condition;
+use Olivine\Core\Rule\Limited;
 use Olivine\Core\Rule\Limits;
 use Olivine\Core\Rule\Memory;
 use Olivine\Core\Rule\Severity;
@@ -24,7 +24,7 @@ use Olivine\Core\Time\Instant;
  * By example, "will pass 95 % within 24 h": at 70 %, foreseen at 97 % give or take 2, so it is past; give or take 30 it is not,
  * as the limit is only 25 away. What has reached its limit already is past in any case.
  */
-final readonly class Forecast implements Condition
+final readonly class Forecast implements Limited
 {
     private const SHORTEST_SPAN_HOURS = 48;
     private const SPANS = 4;
@@ -84,9 +84,19 @@ final readonly class Forecast implements Condition
         return min($now, $count);
     }
 
+    public function limits(): Limits
+    {
+        return $this->limits;
+    }
+
+    public function limitedBy(Limits $limits): self
+    {
+        return new self($limits, $this->within);
+    }
+
     public function moved(float $limit): self
     {
-        return new self($this->limits->moved($limit), $this->within);
+        return $this->limitedBy($this->limits->moved($limit));
     }
 
     public function severity(): Severity

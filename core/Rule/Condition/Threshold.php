@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace Olivine\Core\Rule\Condition;
 
 use Olivine\Core\Formula\Node\Node;
-use Olivine\Core\Rule\Condition;
 use Olivine\Core\Rule\Counting;
+use Olivine\Core\Rule\Limited;
 use Olivine\Core\Rule\Limits;
 use Olivine\Core\Rule\Memory;
 use Olivine\Core\Rule\Severity;
@@ -19,7 +19,7 @@ use Olivine\Core\Time\Instant;
  *
  * Counting, by example 3 of the last 5: of 410 380 420 390 430 the first, third and fifth are above 400, so it is past.
  */
-final readonly class Threshold implements Condition
+final readonly class Threshold implements Limited
 {
     public function __construct(public Limits $limits, public ?Counting $counting = null)
     {
@@ -53,9 +53,19 @@ final readonly class Threshold implements Condition
         return $this->counting === null ? $this->limits->firstPast($columns[0], $from) : $from;
     }
 
+    public function limits(): Limits
+    {
+        return $this->limits;
+    }
+
+    public function limitedBy(Limits $limits): self
+    {
+        return new self($limits, $this->counting);
+    }
+
     public function moved(float $limit): self
     {
-        return new self($this->limits->moved($limit), $this->counting);
+        return $this->limitedBy($this->limits->moved($limit));
     }
 
     public function severity(): Severity

@@ -13,6 +13,7 @@ final readonly class Replay
      * @param Instant|null               $knownFrom   The first instant in the span that any series has a value at
      * @param list<ChartLine>            $lines
      * @param list<Spell>                $spells
+     * @param UsualRange|null            $usual       Of a departure, for the line that was raised last
      * @param list<SpellDifference>|null $differences From the rule in service, where it was asked for: what both raise alike among them
      */
     public function __construct(
@@ -28,6 +29,7 @@ final readonly class Replay
         public Instant $to,
         public float $tookMs,
         public string $unit,
+        public ?UsualRange $usual,
     ) {
     }
 }

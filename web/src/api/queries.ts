@@ -111,6 +111,15 @@ export const rules = {
       refetchOnWindowFocus: false,
       staleTime: 60_000,
     }),
+  /** Which baseline suits what it gives; it changes with the days, not with the minutes. */
+  advice: (formula: string) =>
+    queryOptions({
+      queryKey: ['rules', 'advice', formula],
+      queryFn: ({ signal }) => send('post', '/api/rules/advice', { body: { formula }, signal }),
+      retry: false,
+      refetchOnWindowFocus: false,
+      staleTime: 600_000,
+    }),
   /** One setting over many values. */
   sweep: (definition: RuleDefinition, setting: Sweep['setting'], hours: number) =>
     queryOptions({

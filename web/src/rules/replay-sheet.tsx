@@ -134,11 +134,17 @@ function Replayed({ data, rule, onLimit }: { data: Replay; rule: RuleDraft; onLi
             height={HEIGHT}
             bands={bands}
             limits={limits}
+            {...(data.usual && { envelope: data.usual })}
           />
         ) : (
           <p className="grid h-64 place-items-center text-muted">No readings in this span for this formula.</p>
         )}
       </div>
+      {data.usual && lines.length > 1 && (
+        <p className="px-4 pb-2 text-[13px] text-muted">
+          The shaded band is what counts as usual for {lines[data.usual.line]?.name ?? 'it'}.
+        </p>
+      )}
       {data.differences && (
         <div className="border-t border-line px-4 py-3">
           <h2 className="mb-1">Against what is in service: {differenceWords(data.differences)}</h2>

@@ -16,6 +16,7 @@ import { useSheetForm } from '../ui/form/sheet-form';
 import { PageHead } from '../ui/page-head';
 import { useMay, useZone } from '../ui/session';
 import { useSettled } from '../ui/use-settled';
+import { BaselineAdvice } from './baseline-advice';
 import { OnsetStrip } from './onset-strip';
 import { changedWords } from './changed-words';
 import { limitedOf } from './conditions/kinds';
@@ -144,6 +145,14 @@ function Editor({ saved, start }: Props) {
         <div className="space-y-3">
           <Sheet label="The rule" className="p-4">
             <RuleSentence rule={rule} unit={unit} faults={faults} change={change} locked={!mayWrite} />
+            {rule.condition.kind === 'departure' && settled.formula.trim() !== '' && !fault && (
+              <BaselineAdvice
+                formula={settled.formula}
+                condition={rule.condition}
+                waits={replay.isFetching}
+                onTake={mayWrite ? (condition) => change({ condition }) : undefined}
+              />
+            )}
             <Field label="Formula" error={faults['formula']} className="mt-3 border-t border-line pt-3">
               <TextArea
                 spellCheck={false}

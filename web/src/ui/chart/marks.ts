@@ -117,17 +117,18 @@ export function drawEnvelope(self: uPlot, times: number[], { low, high }: Envelo
   self.ctx.clip();
   self.ctx.fillStyle = token('--accent-soft');
   self.ctx.globalAlpha = 0.75;
+  const endOf = (value: number | null | undefined, edge: number) =>
+    value === null || value === undefined ? edge : self.valToPos(value, 'y', true);
   let from = 0;
   while (from < times.length) {
-    while (from < times.length && (low[from] === null || high[from] === null)) from++;
+    while (from < times.length && low[from] === null && high[from] === null) from++;
     let to = from;
-    while (to < times.length && low[to] !== null && high[to] !== null) to++;
+    while (to < times.length && (low[to] !== null || high[to] !== null)) to++;
     if (to - from > 1) {
       self.ctx.beginPath();
-      for (let i = from; i < to; i++)
-        self.ctx.lineTo(self.valToPos(times[i]! / 1000, 'x', true), self.valToPos(high[i]!, 'y', true));
+      for (let i = from; i < to; i++) self.ctx.lineTo(self.valToPos(times[i]! / 1000, 'x', true), endOf(high[i], self.bbox.top));
       for (let i = to - 1; i >= from; i--)
-        self.ctx.lineTo(self.valToPos(times[i]! / 1000, 'x', true), self.valToPos(low[i]!, 'y', true));
+        self.ctx.lineTo(self.valToPos(times[i]! / 1000, 'x', true), endOf(low[i], self.bbox.top + self.bbox.height));
       self.ctx.fill();
     }
     from = to;

@@ -22,6 +22,7 @@ export type ChartSeries = {
   second?: boolean;
   bold?: boolean;
 };
+/** What is usual; an end that is null is open, both of them: nobody knows. */
 export type Envelope = { low: (number | null)[]; high: (number | null)[] };
 export type YScale = { min: number; max: number; top: number; height: number };
 export type Limit = { value: number; hue: string; words: string; dashed?: boolean; onDrag?: (value: number) => void };
