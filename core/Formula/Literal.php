@@ -65,6 +65,8 @@ final class Literal
     /** Of what is written, not of the binary number next to it: 636.6 % is 6.366, while 636.6 / 100 is 6.3660000000000005. */
     private static function hundredth(string $written): float
     {
-        return (float) (str_contains(strtolower($written), 'e') ? (float) $written / 100 : "{$written}e-2");
+        [$digits, $exponent] = explode('e', strtolower($written)) + [1 => '0'];
+
+        return (float) ($digits . 'e' . ((int) $exponent - 2));
     }
 }

@@ -147,11 +147,18 @@ final readonly class SentenceWriter
         return (string) json_encode($value);
     }
 
-    /** A share that is read back as the same number: 0.2 is 20 %. */
+    /** A share that is read back as the same number: the point of 0.2 moved by two, 20 %. */
     private static function share(float $value): string
     {
-        $short = self::number(round(100 * $value, 10));
+        [$digits, $exponent] = explode('e', strtolower(self::number($value))) + [1 => ''];
+        if ($exponent !== '') {
+            return $digits . 'e' . ((int) $exponent + 2) . '%';
+        }
+        [$whole, $part] = explode('.', $digits) + [1 => ''];
+        $part = str_pad($part, 2, '0');
+        $moved = ltrim($whole . substr($part, 0, 2), '0') ?: '0';
+        $rest = rtrim(substr($part, 2), '0');
 
-        return ((float) "{$short}e-2" === $value ? $short : self::number(100 * $value)) . '%';
+        return $moved . ($rest === '' ? '' : ".{$rest}") . '%';
     }
 }
