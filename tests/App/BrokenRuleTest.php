@@ -10,6 +10,8 @@ use PHPUnit\Framework\TestCase;
 /** Rules that cannot be evaluated, targets that rest or get another name: what the running evaluator and dispatcher make of them. */
 final class BrokenRuleTest extends TestCase
 {
+    use WatchedParts;
+
     private const RULE = ['limit' => 1e9, 'service' => 'brokers', 'enabled' => true];
     /** Both sides have several queues of one broker. */
     private const AMBIGUOUS = 'messaging_queue_depth - messaging_queue_depth on broker';
@@ -194,7 +196,7 @@ final class BrokenRuleTest extends TestCase
             self::assertStringContainsString("target=\"pier-{$mark}\"", implode("\n", $labels));
             $count = fn(): int => (int) $this->database->fetchOne('SELECT COUNT(*) FROM series s WHERE s.target_id = ?', [$first['id']]);
             $before = $count();
-            posix_kill((int) trim((string) shell_exec('pgrep -f "olivine:collector" | head -1')), SIGTERM);
+            posix_kill($this->parts()['collector']['pid'], SIGTERM);
             Instance::eventually(
                 fn(): bool => (array_column($this->client->send('GET', '/api/targets')[1], null, 'id')[$first['id']]['status']['at'] ?? 0) >
                     (microtime(true) - 6) * 1000,

@@ -25,6 +25,8 @@ use Symfony\Component\Process\Process;
 /** Targets with groups and credentials over the running instance, and what a target may bring. */
 final class FleetTest extends TestCase
 {
+    use WatchedParts;
+
     private const START = 1_795_000_000_000;
 
     public function testTargetsInheritFromTheirGroupAndFollowItsChanges(): void
@@ -321,7 +323,7 @@ final class FleetTest extends TestCase
     public function testNoTargetIsForgottenWhenAConnectionIsLost(): void
     {
         $database = Instance::connect();
-        $collector = static fn(): string => trim((string) shell_exec('pgrep -f "console olivine:collector" | sort -n | head -1'));
+        $collector = X;
         $before = $collector();
         $killed = 0;
         // Whenever it is, somewhere between two answers, in a batch, at its commit.
