@@ -127,7 +127,8 @@ final class YamlFile
             $held = Yaml::parse($this->text, Yaml::PARSE_EXCEPTION_ON_INVALID_TYPE);
         } catch (ParseException $error) {
             $message = preg_replace('~ at line \d+.*$~s', '', $error->getMessage());
-            $this->at(new FilePlace(max(1, $error->getParsedLine()), 1), 'this is no YAML: ' . lcfirst((string) $message));
+            $remedy = str_contains((string) $message, 'inline') ? '; within { }, words with a comma stand in quotes' : '';
+            $this->at(new FilePlace(max(1, $error->getParsedLine()), 1), 'this is no YAML: ' . lcfirst(rtrim((string) $message, '.')) . $remedy);
 
             return [];
         }

@@ -143,7 +143,7 @@ final class FormulaCommand extends Command
         $evaluator = new Evaluator($readings);
         $head = ['ok' => true, 'formula' => Printer::print($tree), 'unit' => $unit];
         if ($input->getOption('at') !== null) {
-            $at = $this->instant('at', $input);
+            $at = GivenTime::instant('at', $input)->ms;
             $lines = $evaluator->range($tree, $at, $at, 1)->lines;
 
             return [
@@ -160,8 +160,8 @@ final class FormulaCommand extends Command
                 ],
             ];
         }
-        $from = $this->instant('from', $input);
-        $to = $this->instant('to', $input);
+        $from = GivenTime::instant('from', $input)->ms;
+        $to = GivenTime::instant('to', $input)->ms;
         $step = self::duration(
             'step',
             Scalar::text($input->getOption('step') ?? throw new WrongCall('Say --at, or --from, --to and --step')),
@@ -207,21 +207,6 @@ final class FormulaCommand extends Command
             TextReader::read($text, Form::ofText($text), Limits::forFiles()),
             $interval === null ? null : self::duration('interval', Scalar::text($interval)),
         );
-    }
-
-    /** @throws WrongCall */
-    private function instant(string $name, InputInterface $input): int
-    {
-        $text = Scalar::text($input->getOption($name) ?? throw new WrongCall('Say --at, or --from, --to and --step'));
-        if (is_numeric($text) && abs((float) $text) < 1e12) {
-            return (int) round((float) $text * 1000);
-        }
-        $instant =
-            preg_match('~^\d{4}-\d{2}-\d{2}~', $text) === 1 ? date_create_immutable($text, new \DateTimeZone('UTC')) : false;
-
-        return $instant === false
-            ? throw new WrongCall("--{$name} must be seconds since 1970 or a time such as 2026-11-23T03:12:00Z")
-            : (int) $instant->format('Uv');
     }
 
     /** @throws WrongCall */

@@ -174,11 +174,19 @@ final readonly class SentenceReader
      */
     private static function departure(Words $words, Severity $severity, Way $way): Departure
     {
-        $words->take('departs from its usual (same hours, 14d) by 5', 'its');
+        $words->take('departs from its usual (same hours of 14d) by 5', 'its');
         $baseline = $words->choose(['twins' => false, 'usual' => true]) ? self::past($words) : self::twins($words);
         $words->take('by 5', 'by');
 
         return new Departure($baseline, $way, self::limits(Side::Above, $severity, $words->number()));
+    }
+
+    /** How much of a past must be known where nothing is said of that. */
+    public static function usuallyKnown(Duration $span): Duration
+    {
+        $usually = Duration::ofDays(self::USUALLY_KNOWN_DAYS);
+
+        return $usually->isLongerThan($span) ? $span : $usually;
     }
 
     /**
@@ -187,17 +195,17 @@ final readonly class SentenceReader
      */
     private static function past(Words $words): Baseline
     {
-        $example = 'its usual (same hours, 14d)';
+        $example = 'its usual (same hours of 14d)';
         $words->take($example, '(');
         $method = $words->choose(self::METHODS);
-        $words->take($example, ',');
+        if (!$words->took('of')) {
+            $words->take($example, ',');
+        }
         $span = $words->duration();
-        $known = Duration::ofDays(self::USUALLY_KNOWN_DAYS);
+        $known = self::usuallyKnown($span);
         if ($words->took(',')) {
             $words->take('known for 1d', 'known', 'for');
             $known = $words->duration();
-        } elseif ($known->isLongerThan($span)) {
-            $known = $span;
         }
         $words->take($example, ')');
 

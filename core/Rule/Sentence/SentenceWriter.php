@@ -115,7 +115,9 @@ final readonly class SentenceWriter
         $method = array_search($baseline->method, SentenceReader::METHODS, true);
         $span = Printer::duration($baseline->span->ms);
 
-        return "usual ({$method}, {$span}, known for " . Printer::duration($baseline->warmUp->ms) . ')';
+        $isAsUsual = $baseline->warmUp->ms === SentenceReader::usuallyKnown($baseline->span)->ms;
+
+        return "usual ({$method} of {$span}" . ($isAsUsual ? '' : ', known for ' . Printer::duration($baseline->warmUp->ms)) . ')';
     }
 
     private static function together(Together $together): string

@@ -108,14 +108,18 @@ final readonly class RuleFileReader
         if (count($file->faults()) > $before) {
             return null;
         }
+        $formula = self::text($written['watch'] ?? '');
+        try {
+            Parser::parse($formula);
+        } catch (FormulaError $fault) {
+            $file->faultIn([...$path, 'watch'], $formula, $fault->place->offset, $fault->getMessage());
+        }
         try {
             $definition = $this->definition($file, $path, $written, $names);
         } catch (BadSentence $fault) {
             $part = [...$path, ...explode('.', $fault->part, 2)];
             $said = self::said($written, $fault->part);
             $file->faultIn($part, $said, $fault->place->offset, $fault->getMessage());
-        } catch (FormulaError $fault) {
-            $file->faultIn([...$path, 'watch'], self::text($written['watch'] ?? ''), $fault->place->offset, $fault->getMessage());
         } catch (BadRule $fault) {
             $file->fault([...$path, self::KEY_OF[$fault->field] ?? 'raise'], self::inWords($fault->field, $fault->getMessage()));
         } catch (Problem $fault) {
@@ -141,10 +145,9 @@ final readonly class RuleFileReader
      * @param array<array-key, mixed> $written
      * @param array<string, string>   $names
      *
-     * @throws BadSentence  where other words are expected, with their place
-     * @throws FormulaError where the formula cannot be read
-     * @throws BadRule      naming the field that cannot be so
-     * @throws Problem      naming the field and what it must be
+     * @throws BadSentence where other words are expected, with their place
+     * @throws BadRule     naming the field that cannot be so
+     * @throws Problem     naming the field and what it must be
      */
     private function definition(YamlFile $file, array $path, array $written, array $names): RuleDefinition
     {
@@ -154,7 +157,6 @@ final readonly class RuleFileReader
         $raising = SentenceReader::read(self::sentence($file, $path, $written));
         $labels = $file->map([...$path, 'labels'], $written['labels'] ?? []);
         $dependsOn = (array) ($written['depends-on'] ?? []);
-        Parser::parse(self::text($written['watch'] ?? ''));
 
         return $this->definitions->read(RuleDefinition::class, [
             'name' => $names[$path[1]],
