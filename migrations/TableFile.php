@@ -16,6 +16,7 @@ enum TableFile: string
     case FirmGround = 'firm_ground';
     case Slots = 'slots';
     case Revisions = 'revisions';
+    case RulesKept = 'rules_kept';
 
     /** @return list<string> */
     public function statements(): array

@@ -4,8 +4,6 @@ declare(strict_types=1);
 
 namespace Olivine\App\Rule;
 
-use Doctrine\ORM\EntityManagerInterface;
-use Olivine\App\Delivery\Repository\IncidentAlertRepository;
 use Olivine\App\People\Audit;
 use Olivine\App\People\Entity\Person;
 use Olivine\App\Platform\AsAWhole;
@@ -30,7 +28,6 @@ use Symfony\Component\Security\Http\Attribute\IsGranted;
 final readonly class RuleApi
 {
     public function __construct(
-        private EntityManagerInterface $entities,
         private RuleRepository $rules,
         private RuleView $view,
         private RuleForm $form,
@@ -39,9 +36,7 @@ final readonly class RuleApi
         private Replays $replays,
         private Sweeps $sweeps,
         private BaselineAdvisor $advisor,
-        private AlertStates $alerts,
-        private RuleProblems $problems,
-        private IncidentAlertRepository $raised,
+        private RuleRemoval $removal,
         private Audit $audit,
     ) {
     }
@@ -94,6 +89,9 @@ final readonly class RuleApi
         $rule = $this->rules->there($id);
         $before = $this->view->shown($rule);
         Versions::hold($fields->version, $rule->version, $before);
+        if ($rule->fileName !== null && !$fields->overFile) {
+            throw new Problem(409, "This rule comes from {$rule->fileName}; change it there, or say that it is to be changed here");
+        }
         $this->form->check($fields->definition, $rule);
         $rule->enabled = $fields->enabled;
         $this->revisions->change($rule, $fields->definition, $self, $fields->reason);
@@ -108,20 +106,7 @@ final readonly class RuleApi
     #[IsGranted('ROLE_ENGINEER')]
     public function remove(int $id): JsonResponse
     {
-        $rule = $this->rules->there($id);
-        if ($this->raised->countRaisedBy($id) > 0) {
-            throw new Problem(409, 'This rule has alerts in an open incident; resolve that first, or switch the rule off');
-        }
-        $users = $this->form->usersOf($rule);
-        if ($users !== []) {
-            throw new Problem(409, implode(', ', $users) . ' looks at the alerts of this rule; change that first, or switch this one off');
-        }
-        $before = $this->view->shown($rule);
-        $this->alerts->drop($id);
-        $this->problems->drop($id);
-        $this->entities->remove($rule);
-        $this->entities->flush();
-        $this->audit->record('removed', "rule {$before->definition->name}", $before, null);
+        $this->removal->remove($this->rules->there($id));
 
         return new JsonResponse(null, 204);
     }

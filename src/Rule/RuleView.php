@@ -95,6 +95,7 @@ final readonly class RuleView
             enabled: $rule->enabled,
             brokenSince: $problem?->since,
             fault: $problem->message ?? $fault,
+            file: $rule->fileName,
             revision: $rule->inService->number,
             severity: $severity ?? Severity::Minor,
             unit: $unit,

@@ -271,8 +271,8 @@ final readonly class SentenceReader
             return [$mildest->limit, $mildest->to];
         }
         if (!$words->took(...explode(' ', $example))) {
-            // What is left is for how long.
-            return $words->took('for') ? throw $words->fault("here comes {$example} …") : [$mildest->limit, $mildest->to];
+            // What is left says for how long.
+            return [$mildest->limit, $mildest->to];
         }
         $clear = $words->number();
         if (!$limits->side->isRange()) {

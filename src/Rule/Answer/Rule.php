@@ -15,6 +15,7 @@ readonly class Rule
      * @param int         $revision The number of the revision in service
      * @param Severity    $severity How grave it is at least
      * @param string|null $fault    Why it cannot be evaluated
+     * @param string|null $file     It comes from
      */
     public function __construct(
         public int $id,
@@ -22,6 +23,7 @@ readonly class Rule
         public bool $enabled,
         public ?Instant $brokenSince,
         public ?string $fault,
+        public ?string $file,
         public int $revision,
         public Severity $severity,
         public string $unit,

@@ -11,8 +11,9 @@ use Olivine\App\Platform\Definition\Field\Whole;
 final readonly class RuleFields
 {
     /**
-     * @param string   $reason  why it is changed
-     * @param int|null $version what was read, to change it
+     * @param string   $reason   why it is changed
+     * @param int|null $version  what was read, to change it
+     * @param bool     $overFile it is changed here although it comes from a file
      */
     public function __construct(
         public RuleDefinition $definition,
@@ -21,6 +22,7 @@ final readonly class RuleFields
         public string $reason = '',
         #[Whole(1, PHP_INT_MAX)]
         public ?int $version = null,
+        public bool $overFile = false,
     ) {
     }
 }

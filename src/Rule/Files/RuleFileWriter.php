@@ -15,6 +15,7 @@ final readonly class RuleFileWriter
 {
     private const INDENT = 2;
     private const USUAL_STEP_SECONDS = 15;
+    private const USUALLY_UNSEEN = 'nobody after 10m, lost after 3d';
 
     /**
      * By key, in the order in which they are written; what is as usual is left out.
@@ -35,7 +36,7 @@ final readonly class RuleFileWriter
             'watch' => Printer::print($rule->watched),
             'raise' => $sentence->raise,
             'clear' => $sentence->clear,
-            'unseen' => $sentence->unseen,
+            'unseen' => $sentence->unseen === self::USUALLY_UNSEEN ? '' : $sentence->unseen,
             'together' => $sentence->together,
             'every' => $definition->stepSeconds === self::USUAL_STEP_SECONDS ? '' : Printer::duration($rule->step->ms),
             'depends-on' => array_map(static fn(string $name): string => $keys[$name] ?? $name, $definition->dependsOn),
@@ -69,7 +70,7 @@ final readonly class RuleFileWriter
     {
         $begin = str_repeat(' ', $indent) . self::scalar($key) . ':';
         if (is_array($value) && array_is_list($value)) {
-            return ["{$begin} [" . implode(', ', array_map(self::scalar(...), $value)) . ']'];
+            return ["{$begin} [" . implode(', ', array_map(self::item(...), $value)) . ']'];
         }
         if (is_array($value)) {
             $lines = [$begin];
@@ -98,10 +99,18 @@ final readonly class RuleFileWriter
             return $value ? 'true' : 'false';
         }
         $text = is_scalar($value) ? (string) $value : '';
-        $isPlain = preg_match('~^[A-Za-z/(][^\n#:{}\[\],&*!|>\'"%@`\\\\]*[^\s#:{}\[\],&*!|>\'"%@`\\\\]$|^[A-Za-z]$~u', $text) === 1;
+        $isPlain = preg_match('~^(?:[A-Za-z(/]|\d+[a-z])(?:[^\n\p{C}#:]|:(?=\S)|(?<=\S)#)*$~u', $text) === 1 && rtrim($text, ": \t") === $text;
         $isWord = in_array(strtolower($text), ['true', 'false', 'yes', 'no', 'on', 'off', 'null', 'y', 'n'], true);
 
-        return $isPlain && !$isWord ? $text : self::quoted($text);
+        return $isPlain && !$isWord && !is_numeric($text) ? $text : self::quoted($text);
+    }
+
+    /** The same within [ ], where commas and brackets mean something. */
+    private static function item(mixed $value): string
+    {
+        $text = self::scalar($value);
+
+        return preg_match('~^[A-Za-z][^,\[\]{}]*$~', $text) === 1 ? $text : self::quoted(is_scalar($value) ? (string) $value : '');
     }
 
     private static function quoted(string $text): string
