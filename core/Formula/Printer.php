@@ -94,6 +94,12 @@ final class Printer
         };
     }
 
+    /** `queue = "boarding"`, as it follows where. */
+    public static function condition(Filter $filter): string
+    {
+        return self::filterInner($filter, true);
+    }
+
     /** `90000` → `1m30s`. */
     public static function duration(int $milliseconds): string
     {

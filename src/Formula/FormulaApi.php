@@ -20,6 +20,10 @@ use Symfony\Component\Security\Http\Attribute\IsGranted;
 #[IsGranted('ROLE_VIEWER')]
 final readonly class FormulaApi
 {
+    public function __construct(private FormulaReader $reader)
+    {
+    }
+
     /** For completion and help. */
     #[Route('/api/formula/functions', methods: ['GET'])]
     public function functions(): JsonResponse
@@ -36,6 +40,17 @@ final readonly class FormulaApi
                 array_values(Functions::ALL),
             ),
         );
+    }
+
+    /**
+     * As one would say it, with what hardly is meant in it.
+     *
+     * @throws FormulaError where the formula cannot be read
+     */
+    #[Route('/api/formula/said', methods: ['GET'])]
+    public function said(Request $request): JsonResponse
+    {
+        return new JsonResponse($this->reader->read($request->query->getString('formula')));
     }
 
     /**

@@ -9,6 +9,7 @@ use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\HeavyWork;
 use Olivine\App\Platform\Problem;
 use Olivine\App\Platform\Settings;
+use Olivine\App\Rule\Answer\FlappingSpells;
 use Olivine\App\Rule\Answer\Replay;
 use Olivine\App\Rule\Answer\Spell;
 use Olivine\App\Rule\Answer\SpellDifference;
@@ -28,6 +29,7 @@ use Olivine\Core\Formula\Tree;
 use Olivine\Core\Rule\BadRule;
 use Olivine\Core\Rule\ComparedSpell;
 use Olivine\Core\Rule\Condition\Departure;
+use Olivine\Core\Rule\Flapping;
 use Olivine\Core\Rule\Rule;
 use Olivine\Core\Rule\RuleEngine;
 use Olivine\Core\Rule\Spell as CoreSpell;
@@ -41,6 +43,7 @@ final readonly class Replays
     private const HOUR_MS = 3_600_000;
     private const POINTS = 700;
     private const MOST_LINES = 12;
+    private const MOST_FLAPPING = 3;
 
     public function __construct(
         private Evaluator $evaluator,
@@ -102,6 +105,7 @@ final readonly class Replays
         return new Replay(
             differences: $differences === null ? null : array_map(SpellDifference::of(...), $differences),
             first: Instant::ofMs($first),
+            flapping: self::flapping($spells, $core),
             from: Instant::ofMs($from),
             knownFrom: self::knownFrom($chart, $first, $chartStep),
             lines: array_map(self::line(...), array_slice($chart->lines, 0, self::MOST_LINES)),
@@ -144,6 +148,25 @@ final readonly class Replays
         }
 
         return new UsualRange($high, $place, $low);
+    }
+
+    /**
+     * @param list<CoreSpell> $spells
+     *
+     * @return list<FlappingSpells>
+     */
+    private static function flapping(array $spells, Rule $rule): array
+    {
+        return array_map(
+            static fn(Flapping $one): FlappingSpells => new FlappingSpells(
+                clearHoldSeconds: $one->clearHold->seconds(),
+                from: $one->from,
+                labels: $one->labels,
+                times: $one->times,
+                to: $one->to,
+            ),
+            array_slice(Flapping::of($spells, $rule->holding, $rule->step), 0, self::MOST_FLAPPING),
+        );
     }
 
     /**

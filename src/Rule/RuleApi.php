@@ -11,9 +11,12 @@ use Olivine\App\Platform\Definition\Body;
 use Olivine\App\Platform\Problem;
 use Olivine\App\Platform\Versions;
 use Olivine\App\Rule\Definition\AdviceFields;
+use Olivine\App\Rule\Definition\MarkFields;
+use Olivine\App\Rule\Definition\ProposalFields;
 use Olivine\App\Rule\Definition\ReplayFields;
 use Olivine\App\Rule\Definition\RuleFields;
 use Olivine\App\Rule\Definition\SweepFields;
+use Olivine\App\Rule\Repository\RuleDraftRepository;
 use Olivine\App\Rule\Repository\RuleRepository;
 use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\TooMuchToRead;
@@ -36,7 +39,12 @@ final readonly class RuleApi
         private Replays $replays,
         private Sweeps $sweeps,
         private BaselineAdvisor $advisor,
+        private RuleStarts $starts,
         private RuleRemoval $removal,
+        private RuleMarks $marks,
+        private Proposals $proposals,
+        private RuleDrafts $drafts,
+        private RuleDraftRepository $draftRepository,
         private Audit $audit,
     ) {
     }
@@ -45,6 +53,13 @@ final readonly class RuleApi
     public function rules(): JsonResponse
     {
         return new JsonResponse($this->view->rows());
+    }
+
+    /** @throws Problem where too much is under way already */
+    #[Route('/api/rules/starts', methods: ['GET'])]
+    public function starts(): JsonResponse
+    {
+        return new JsonResponse($this->starts->all());
     }
 
     #[Route('/api/rules/{id<\d{1,9}>}', methods: ['GET'])]
@@ -95,6 +110,7 @@ final readonly class RuleApi
         $this->form->check($fields->definition, $rule);
         $rule->enabled = $fields->enabled;
         $this->revisions->change($rule, $fields->definition, $self, $fields->reason);
+        $this->drafts->drop($this->draftRepository->ofRule($id));
         $shown = $this->view->shown($rule);
         $this->audit->record('changed', "rule {$rule->name}", $before, $shown);
 
@@ -153,5 +169,44 @@ final readonly class RuleApi
     public function advice(#[Body] AdviceFields $fields): JsonResponse
     {
         return new JsonResponse($this->advisor->of($fields->formula));
+    }
+
+    /** @throws Problem 404 */
+    #[Route('/api/rules/{id<\d{1,9}>}/draft', methods: ['GET'])]
+    public function draft(int $id): JsonResponse
+    {
+        return JsonResponse::fromJsonString(json_encode($this->drafts->ofRule($this->rules->there($id)->id()), JSON_THROW_ON_ERROR));
+    }
+
+    /** @throws Problem 404 */
+    #[Route('/api/rules/{id<\d{1,9}>}/marks', methods: ['GET'])]
+    public function marks(int $id): JsonResponse
+    {
+        return new JsonResponse($this->marks->shown($this->rules->there($id)));
+    }
+
+    /** @throws Problem 404 */
+    #[Route('/api/rules/{id<\d{1,9}>}/marks', methods: ['PUT'])]
+    #[AsAWhole]
+    #[IsGranted('ROLE_ENGINEER')]
+    public function mark(int $id, #[Body] MarkFields $fields, #[CurrentUser] Person $self): JsonResponse
+    {
+        $rule = $this->rules->there($id);
+        $this->marks->say($rule, $fields, $self);
+
+        return new JsonResponse($this->marks->shown($rule));
+    }
+
+    /**
+     * @throws FormulaError  where the formula cannot be read or worked out
+     * @throws TooMuchToRead where it would take more than may be read at once
+     * @throws BadRule       naming the field that cannot be so
+     */
+    #[Route('/api/rules/{id<\d{1,9}>}/proposal', methods: ['POST'])]
+    public function proposal(int $id, #[Body] ProposalFields $fields): JsonResponse
+    {
+        $this->form->checkCondition($fields->definition);
+
+        return new JsonResponse($this->proposals->of($this->rules->there($id), $fields->definition, $fields->hours));
     }
 }

@@ -9,6 +9,8 @@ use Olivine\App\Delivery\Repository\IncidentAlertRepository;
 use Olivine\App\People\Audit;
 use Olivine\App\Platform\Problem;
 use Olivine\App\Rule\Entity\Rule;
+use Olivine\App\Rule\Repository\AlertMarkRepository;
+use Olivine\App\Rule\Repository\RuleDraftRepository;
 
 /** Takes a rule out, where nothing needs it any more; what it raised keeps its revisions. */
 final readonly class RuleRemoval
@@ -18,6 +20,8 @@ final readonly class RuleRemoval
         private IncidentAlertRepository $raised,
         private RuleForm $form,
         private RuleView $view,
+        private AlertMarkRepository $marks,
+        private RuleDraftRepository $drafts,
         private AlertStates $alerts,
         private RuleProblems $problems,
         private Audit $audit,
@@ -41,6 +45,11 @@ final readonly class RuleRemoval
         $before = $this->view->shown($rule);
         $this->alerts->drop($rule->id());
         $this->problems->drop($rule->id());
+        foreach ([...$this->marks->of($rule->id()), $this->drafts->ofRule($rule->id())] as $left) {
+            if ($left !== null) {
+                $this->entities->remove($left);
+            }
+        }
         $this->entities->remove($rule);
         $this->entities->flush();
         $this->audit->record('removed', "rule {$before->definition->name}", $before, null);

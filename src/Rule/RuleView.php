@@ -13,6 +13,8 @@ use Olivine\App\Rule\Answer\RuleRow;
 use Olivine\App\Rule\Definition\RuleDefinition;
 use Olivine\App\Rule\Entity\Rule;
 use Olivine\App\Rule\Entity\RuleRevision;
+use Olivine\App\Rule\Repository\AlertMarkRepository;
+use Olivine\App\Rule\Repository\RuleDraftRepository;
 use Olivine\App\Rule\Repository\RuleRepository;
 use Olivine\App\Rule\Repository\RuleRevisionRepository;
 use Olivine\Core\Formula\Checker;
@@ -21,6 +23,7 @@ use Olivine\Core\Formula\Parser;
 use Olivine\Core\Formula\Printer;
 use Olivine\Core\Rule\BadRule;
 use Olivine\Core\Rule\Severity;
+use Olivine\Core\Rule\Worth;
 use Olivine\Core\Time\Duration;
 
 /** What the screens show of rules. */
@@ -35,6 +38,8 @@ final readonly class RuleView
         private RuleProblems $problems,
         private AlertStates $alerts,
         private Transitions $transitions,
+        private AlertMarkRepository $marks,
+        private RuleDraftRepository $drafts,
         private PersonRepository $people,
         private Checker $checker,
         private Clock $clock = new Clock(),
@@ -49,14 +54,22 @@ final readonly class RuleView
     public function rows(): array
     {
         $phases = $this->alerts->phasesByRule();
-        $raises = $this->transitions->raisesByRule($this->clock->now()->minus(Duration::ofDays(7)));
+        $now = $this->clock->now();
+        $raises = $this->transitions->raisesByRule($now->minus(Duration::ofDays(7)));
+        $last = $this->transitions->lastRaiseByRule($now->minus(Duration::ofDays(30)));
+        $worth = $this->marks->countedByRule($now->minus(Duration::ofDays(30)));
+        $drafted = $this->drafts->ofRules();
         $problems = $this->problems->byRule();
 
         return array_map(
             fn(Rule $rule): RuleRow => new RuleRow(
                 $this->shown($rule, $problems[$rule->id()] ?? null),
+                draft: in_array($rule->id(), $drafted, true),
+                lastRaisedAt: $last[$rule->id()] ?? null,
+                noise: $worth[$rule->id()][Worth::Noise->value] ?? 0,
                 phases: (object) ($phases[$rule->id()] ?? []),
                 raisedInWeek: $raises[$rule->id()] ?? 0,
+                useful: $worth[$rule->id()][Worth::Useful->value] ?? 0,
             ),
             $this->rules->byName(),
         );

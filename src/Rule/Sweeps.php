@@ -32,9 +32,6 @@ final readonly class Sweeps
 {
     private const SECONDS = 20.0;
     private const VALUES = 40;
-    private const LOOKS = 400;
-    private const LEAST_HOLD_SECONDS = 1_800;
-    private const FARTHEST_SPREADS = 12.0;
     private const NIGHT = [22, 6];
 
     public function __construct(
@@ -42,6 +39,7 @@ final readonly class Sweeps
         private Checker $checker,
         private RuleEngine $engine,
         private SettledReadings $settled,
+        private SettingValues $worthTrying,
         private Settings $settings,
         private HeavyWork $heavy,
         private Clock $clock = new Clock(),
@@ -88,7 +86,8 @@ final readonly class Sweeps
     {
         $rules = [];
         $values = [];
-        foreach ($this->values($rule, $setting, $after, $through) as $value) {
+        $tried = $setting === Sweep::Hold ? SettingValues::holds($rule, self::VALUES) : $this->worthTrying->limits($rule, self::VALUES, $after, $through);
+        foreach ($tried as $value) {
             $with = $setting->with($rule, $value);
             if ($with !== null) {
                 $rules[] = $with;
@@ -107,57 +106,6 @@ final readonly class Sweeps
         return $swept;
     }
 
-    /**
-     * @return list<float> rising
-     *
-     * @throws FormulaError
-     * @throws TooMuchToRead
-     */
-    private function values(Rule $rule, Sweep $setting, Instant $after, Instant $through): array
-    {
-        if ($setting === Sweep::Hold) {
-            $most = max(self::LEAST_HOLD_SECONDS, 3 * $rule->holding->hold->seconds());
-
-            return array_map(static fn(int $i): float => round(($most * $i) / (self::VALUES - 1)), range(0, self::VALUES - 1));
-        }
-        [$low, $high] = $this->reach($rule, $after, $through);
-
-        return array_map(
-            static fn(int $i): float => self::plain($low + (($high - $low) * $i) / (self::VALUES - 1)),
-            range(0, self::VALUES - 1),
-        );
-    }
-
-    /**
-     * Between which values a limit matters: those that were there, a little more, and where it is.
-     *
-     * @return array{float, float}
-     *
-     * @throws FormulaError
-     * @throws TooMuchToRead
-     */
-    private function reach(Rule $rule, Instant $after, Instant $through): array
-    {
-        $condition = $rule->condition;
-        if (!$condition instanceof Threshold && !$condition instanceof Forecast) {
-            return [self::FARTHEST_SPREADS / self::VALUES, self::FARTHEST_SPREADS];
-        }
-        $step = max($rule->step->ms, intdiv($through->since($after)->ms, self::LOOKS));
-        $limit = $condition->limits->mildest->limit;
-        $low = $high = $limit;
-        foreach ($this->evaluator->range($rule->watched, $after->ms, $through->ms, $step)->lines as $line) {
-            foreach ($line->values as $value) {
-                if ($value !== null && is_finite($value)) {
-                    $low = min($low, $value);
-                    $high = max($high, $value);
-                }
-            }
-        }
-        $margin = ($high - $low) * 0.05 ?: max(1.0, abs($limit) * 0.1);
-
-        return [$low - $margin, $high + $margin];
-    }
-
     private function limitUnit(Rule $rule): string
     {
         $isOfWatched = $rule->condition instanceof Threshold || $rule->condition instanceof Forecast;
@@ -173,11 +121,5 @@ final readonly class Sweeps
         $hour = (int) $spell->raised->in($this->settings->zone())->format('G');
 
         return $hour >= self::NIGHT[0] || $hour < self::NIGHT[1];
-    }
-
-    /** To three figures, as a person would write it. */
-    private static function plain(float $value): float
-    {
-        return $value === 0.0 ? 0.0 : round($value, 2 - (int) floor(log10(abs($value))));
     }
 }

@@ -9,6 +9,7 @@ use Olivine\App\Platform\Scalar;
 use Olivine\Core\Rule\AlertTransition;
 use Olivine\Core\Rule\Phase;
 use Olivine\Core\Rule\Severity;
+use Olivine\Core\Rule\Transition;
 use Olivine\Core\Time\Instant;
 
 /** What happened to alerts, each written once, and which of it the dispatcher has not taken yet. */
@@ -98,6 +99,48 @@ final readonly class Transitions
         );
 
         return Scalar::ints($raises);
+    }
+
+    /** @return array<int, Instant> rule → when it raised last, of those that did since then */
+    public function lastRaiseByRule(Instant $since): array
+    {
+        /** @var array<int, mixed> $last */
+        $last = $this->database->connection->fetchAllKeyValue(
+            "SELECT rule_id, MAX(at) FROM transition WHERE to_phase = 'raised' AND at > ? GROUP BY rule_id",
+            [$since->ms],
+        );
+
+        return array_map(Scalar::instant(...), $last);
+    }
+
+    /**
+     * What began and ended alerts.
+     *
+     * @return array<int, list<AlertTransition>> by rule, in the order of time
+     */
+    public function raisedAndEnded(Instant $since): array
+    {
+        $rows = $this->database->connection->iterateAssociative(
+            "SELECT rule_id, labels, at, from_phase, to_phase, severity, value, onset_at FROM transition
+             WHERE at > ? AND to_phase IN ('raised', 'calm', 'lost', 'ended') ORDER BY at, id",
+            [$since->ms],
+        );
+        $happened = [];
+        foreach ($rows as $row) {
+            $happened[Scalar::int($row['rule_id'])][] = new AlertTransition(
+                AlertKey::labels(Scalar::text($row['labels'])),
+                new Transition(
+                    Scalar::instant($row['at']),
+                    Phase::from(Scalar::text($row['from_phase'])),
+                    Phase::from(Scalar::text($row['to_phase'])),
+                    $row['severity'] === null ? null : Severity::from(Scalar::text($row['severity'])),
+                    $row['value'] === null ? null : Scalar::float($row['value']),
+                    Scalar::instant($row['onset_at'] ?? $row['at']),
+                ),
+            );
+        }
+
+        return $happened;
     }
 
     /** @return list<int|float|string|null> */

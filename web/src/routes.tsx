@@ -93,20 +93,28 @@ const rules = createRoute({
   getParentRoute: () => signedIn,
   path: '/rules',
   component: lazyRouteComponent(() => import('./rules/rules-page'), 'RulesPage'),
-  validateSearch: (search: Asked): { find?: string; sort?: string; order?: 'down' } => ({
+  validateSearch: (search: Asked): { find?: string; sort?: string; order?: 'down'; only?: 'raised' | 'broken' | 'off' } => ({
     find: text(search['find']),
     sort: text(search['sort']),
     order: oneOf(search['order'], 'down'),
+    only: oneOf(search['only'], 'raised', 'broken', 'off'),
   }),
 });
 const rule = createRoute({
   getParentRoute: () => signedIn,
   path: '/rules/$id',
   component: lazyRouteComponent(() => import('./rules/rule-page'), 'RulePage'),
-  validateSearch: (search: Asked): { formula?: string; limit?: number } => ({
+  validateSearch: (search: Asked): { formula?: string; limit?: number; draft?: number } => ({
     formula: formula(search['formula']),
     limit: number(search['limit']),
+    draft: number(search['draft']),
   }),
+});
+const noise = createRoute({
+  getParentRoute: () => signedIn,
+  path: '/rules/noise',
+  component: lazyRouteComponent(() => import('./rules/noise-page'), 'NoisePage'),
+  validateSearch: (search: Asked): { chosen?: number } => ({ chosen: number(search['chosen']) }),
 });
 
 type FleetSearch = { find?: string; by?: string; sort?: string; order?: 'down'; only?: string; spark?: string };
@@ -145,7 +153,17 @@ const setup = createRoute({
 
 export const router = createRouter({
   routeTree: root.addChildren([
-    signedIn.addChildren([watch.addChildren([watchAlone, watchIncident]), metrics, rules, rule, fleet, cost, target, setup]),
+    signedIn.addChildren([
+      watch.addChildren([watchAlone, watchIncident]),
+      metrics,
+      rules,
+      noise,
+      rule,
+      fleet,
+      cost,
+      target,
+      setup,
+    ]),
     wall,
   ]),
   defaultPreload: 'intent',

@@ -65,6 +65,21 @@ final class IncidentAlertRepository extends ServiceEntityRepository
         return $this->count(['ruleId' => $ruleId, 'clearedAt' => null]);
     }
 
+    /** @return array<int, int> rule → how many incidents it opened since then: its alert was the first in them */
+    public function openedByRule(Instant $since): array
+    {
+        /** @var list<array{incidentId: int, ruleId: int}> $raised */
+        $raised = $this->createQueryBuilder('a')
+            ->select('a.incidentId', 'a.ruleId')
+            ->where('a.raisedAt > :since')
+            ->orderBy('a.raisedAt', 'DESC')
+            ->setParameter('since', $since->ms)
+            ->getQuery()
+            ->getArrayResult();
+        // Of each incident the oldest stays.
+        return array_count_values(array_column($raised, 'ruleId', 'incidentId'));
+    }
+
     /** @return int how many were raised still */
     public function endAll(int $incidentId, Instant $at): int
     {

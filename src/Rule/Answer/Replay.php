@@ -11,6 +11,7 @@ final readonly class Replay
 {
     /**
      * @param Instant|null               $knownFrom   The first instant in the span that any series has a value at
+     * @param list<FlappingSpells>       $flapping    Alerts that come and go
      * @param list<ChartLine>            $lines
      * @param list<Spell>                $spells
      * @param UsualRange|null            $usual       Of a departure, for the line that was raised last
@@ -18,6 +19,7 @@ final readonly class Replay
      */
     public function __construct(
         public Instant $first,
+        public array $flapping,
         public Instant $from,
         public ?Instant $knownFrom,
         public ?array $differences,

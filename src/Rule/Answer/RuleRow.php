@@ -4,10 +4,25 @@ declare(strict_types=1);
 
 namespace Olivine\App\Rule\Answer;
 
+use Olivine\Core\Time\Instant;
+
 final readonly class RuleRow extends Rule
 {
-    public function __construct(Rule $of, public object $phases, public int $raisedInWeek)
-    {
+    /**
+     * @param bool         $draft        Whether somebody left a draft of it
+     * @param Instant|null $lastRaisedAt Of thirty days
+     * @param int          $noise        Alerts of thirty days that were marked as noise
+     * @param int          $useful       And as useful
+     */
+    public function __construct(
+        Rule $of,
+        public bool $draft,
+        public ?Instant $lastRaisedAt,
+        public int $noise,
+        public object $phases,
+        public int $raisedInWeek,
+        public int $useful,
+    ) {
         parent::__construct(...get_object_vars($of));
     }
 }

@@ -72,23 +72,18 @@ final readonly class RuleDefinition implements \JsonSerializable
 
     public function withFormula(string $formula): self
     {
-        return new self(
-            $this->name,
-            $formula,
-            $this->condition,
-            $this->holdSeconds,
-            $this->clearHoldSeconds,
-            $this->blindAfterSeconds,
-            $this->blindSeverity,
-            $this->lostAfterSeconds,
-            $this->stepSeconds,
-            $this->service,
-            $this->owner,
-            $this->runbook,
-            $this->labels,
-            $this->together,
-            $this->dependsOn,
-        );
+        return $this->with(formula: $formula);
+    }
+
+    /** The same with another condition and another hold. */
+    public function raising(ConditionFields $condition, int $holdSeconds): self
+    {
+        return $this->with(condition: $condition, holdSeconds: $holdSeconds);
+    }
+
+    public function clearing(int $clearHoldSeconds): self
+    {
+        return $this->with(clearHoldSeconds: $clearHoldSeconds);
     }
 
     /**
@@ -118,6 +113,31 @@ final readonly class RuleDefinition implements \JsonSerializable
             Duration::ofSeconds($this->blindAfterSeconds),
             $this->blindSeverity,
             Duration::ofSeconds($this->lostAfterSeconds),
+        );
+    }
+
+    private function with(
+        ?string $formula = null,
+        ?ConditionFields $condition = null,
+        ?int $holdSeconds = null,
+        ?int $clearHoldSeconds = null,
+    ): self {
+        return new self(
+            $this->name,
+            $formula ?? $this->formula,
+            $condition ?? $this->condition,
+            $holdSeconds ?? $this->holdSeconds,
+            $clearHoldSeconds ?? $this->clearHoldSeconds,
+            $this->blindAfterSeconds,
+            $this->blindSeverity,
+            $this->lostAfterSeconds,
+            $this->stepSeconds,
+            $this->service,
+            $this->owner,
+            $this->runbook,
+            $this->labels,
+            $this->together,
+            $this->dependsOn,
         );
     }
 }

@@ -7,6 +7,7 @@ namespace Olivine\App\Rule\Repository;
 use Doctrine\Bundle\DoctrineBundle\Repository\ServiceEntityRepository;
 use Doctrine\Persistence\ManagerRegistry;
 use Olivine\App\Rule\Entity\AlertMark;
+use Olivine\Core\Rule\Worth;
 use Olivine\Core\Time\Instant;
 
 /**
@@ -28,5 +29,24 @@ final class AlertMarkRepository extends ServiceEntityRepository
     public function one(int $ruleId, string $labelsHash, Instant $raisedAt): ?AlertMark
     {
         return $this->findOneBy(['ruleId' => $ruleId, 'labelsHash' => $labelsHash, 'raisedAt' => $raisedAt]);
+    }
+
+    /** @return array<int, array<string, int>> rule → what was said → of how many alerts */
+    public function countedByRule(Instant $since): array
+    {
+        /** @var list<array{ruleId: int, worth: Worth, marks: int}> $rows */
+        $rows = $this->createQueryBuilder('m')
+            ->select('m.ruleId', 'm.worth', 'COUNT(m.id) AS marks')
+            ->where('m.raisedAt > :since')
+            ->groupBy('m.ruleId', 'm.worth')
+            ->setParameter('since', $since->ms)
+            ->getQuery()
+            ->getArrayResult();
+        $counted = [];
+        foreach ($rows as $row) {
+            $counted[$row['ruleId']][$row['worth']->value] = $row['marks'];
+        }
+
+        return $counted;
     }
 }

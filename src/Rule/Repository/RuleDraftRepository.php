@@ -35,4 +35,11 @@ final class RuleDraftRepository extends ServiceEntityRepository
     {
         return $this->findBy(['ruleId' => null], ['at' => 'DESC']);
     }
+
+    /** @return list<int> rules of which there is a draft */
+    public function ofRules(): array
+    {
+        /** @var list<int> */
+        return $this->createQueryBuilder('d')->select('d.ruleId')->where('d.ruleId IS NOT NULL')->getQuery()->getSingleColumnResult();
+    }
 }

@@ -70,6 +70,14 @@ export const metrics = {
       queryFn: ({ signal }) => read('/api/formula/functions', { signal }),
       staleTime: Infinity,
     }),
+  said: (formula: string) =>
+    queryOptions({
+      queryKey: ['metrics', 'said', formula],
+      queryFn: ({ signal }) => read('/api/formula/said', { query: { formula }, signal }),
+      placeholderData: keepPreviousData,
+      retry: false,
+      staleTime: 30_000,
+    }),
   /** @param span what the chart is of, as a key: a span that ends now, or two instants; `reach` says it in instants when it is asked */
   chart: (formula: string, span: unknown, points: number, reach: () => Reach, lines?: number) =>
     queryOptions({
@@ -107,6 +115,47 @@ export const rules = {
       queryKey: ['rules', 'replay', definition, hours, against],
       queryFn: ({ signal }) => send('post', '/api/rules/replay', { body: { definition, hours, against }, signal }),
       placeholderData: keepPreviousData,
+      retry: false,
+      refetchOnWindowFocus: false,
+      staleTime: 60_000,
+    }),
+  draft: (id: number) =>
+    queryOptions({
+      queryKey: ['rules', 'draft', id],
+      queryFn: ({ signal }) => read('/api/rules/{id}/draft', { path: { id }, signal }),
+      refetchOnWindowFocus: false,
+      staleTime: Infinity,
+      gcTime: 0,
+    }),
+  newDraft: (id: number) =>
+    queryOptions({
+      queryKey: ['rules', 'new draft', id],
+      queryFn: ({ signal }) => read('/api/rule-drafts/{id}', { path: { id }, signal }),
+      refetchOnWindowFocus: false,
+      staleTime: Infinity,
+      gcTime: 0,
+    }),
+  newDrafts: () =>
+    queryOptions({ queryKey: ['rules', 'new drafts'], queryFn: ({ signal }) => read('/api/rule-drafts', { signal }) }),
+  starts: () =>
+    queryOptions({
+      queryKey: ['rules', 'starts'],
+      queryFn: ({ signal }) => read('/api/rules/starts', { signal }),
+      staleTime: 60_000,
+      refetchOnWindowFocus: false,
+    }),
+  noise: () =>
+    queryOptions({ queryKey: ['rules', 'noise'], queryFn: ({ signal }) => read('/api/noise', { signal }), staleTime: 10_000 }),
+  marks: (id: number) =>
+    queryOptions({
+      queryKey: ['rules', 'marks', id],
+      queryFn: ({ signal }) => read('/api/rules/{id}/marks', { path: { id }, signal }),
+    }),
+  /** @param marks how many there are: with another mark it is another question */
+  proposal: (id: number, definition: RuleDefinition, hours: number, marks: unknown) =>
+    queryOptions({
+      queryKey: ['rules', 'proposal', id, definition, hours, marks],
+      queryFn: ({ signal }) => send('post', '/api/rules/{id}/proposal', { path: { id }, body: { definition, hours }, signal }),
       retry: false,
       refetchOnWindowFocus: false,
       staleTime: 60_000,

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { fleet, metrics } from '../api/queries';
 import { serverNow } from '../api/server-clock';
-import { labelKey } from '../metrics/names';
+import { labelKey } from '../ui/label-key';
 import type { Costs, Sparks } from './columns';
 
 const HOUR_MS = 3_600_000;

@@ -1,26 +1,31 @@
 import { useQuery } from '@tanstack/react-query';
 import clsx from 'clsx';
-import { useId, useMemo, useRef, useState } from 'react';
+import { type ChangeEvent, type KeyboardEvent, useId, useMemo, useRef, useState } from 'react';
 import { metrics as asked } from '../api/queries';
-import { inputLook } from '../ui/controls';
+import { inputLook, useFieldParts } from '../ui/controls';
 import { type Completion, completionAt } from './completion';
 import { metricOf } from './names';
 
 type Props = {
   value: string;
   onChange: (value: string) => void;
-  onSubmit: (value: string) => void;
+  onSubmit?: (value: string) => void;
   label: string;
   invalid: boolean;
   rows?: string[];
+  /** On so many lines of text; one where it is not said. */
+  lines?: number;
+  readOnly?: boolean;
 };
 
 const NO_ROWS: string[] = [];
 
 /** A formula with completion of metrics, labels, values and functions, each with its help. */
-export function FormulaInput({ value, onChange, onSubmit, label, invalid, rows = NO_ROWS }: Props) {
+export function FormulaInput({ value, onChange, onSubmit, label, invalid, rows = NO_ROWS, lines = 1, readOnly }: Props) {
   const list = useId();
-  const input = useRef<HTMLInputElement>(null);
+  const input = useRef<HTMLInputElement & HTMLTextAreaElement>(null);
+  const Element = lines > 1 ? 'textarea' : 'input';
+  const parts = useFieldParts();
   const [caret, setCaret] = useState<number | null>(null);
   const [chosen, setChosen] = useState(-1);
   const metrics = useQuery(asked.all());
@@ -44,8 +49,11 @@ export function FormulaInput({ value, onChange, onSubmit, label, invalid, rows =
   };
   return (
     <div className="relative min-w-0 flex-1">
-      <input
+      <Element
         ref={input}
+        {...parts}
+        {...(lines > 1 && { rows: lines })}
+        readOnly={readOnly}
         role="combobox"
         aria-label={label}
         aria-invalid={invalid}
@@ -56,13 +64,13 @@ export function FormulaInput({ value, onChange, onSubmit, label, invalid, rows =
         spellCheck={false}
         autoComplete="off"
         value={value}
-        onChange={(event) => {
+        onChange={(event: ChangeEvent<HTMLInputElement | HTMLTextAreaElement>) => {
           onChange(event.target.value);
           setCaret(event.target.selectionStart);
           setChosen(-1);
         }}
         onBlur={() => setCaret(null)}
-        onKeyDown={(event) => {
+        onKeyDown={(event: KeyboardEvent<HTMLInputElement | HTMLTextAreaElement>) => {
           if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
             if (!open) {
               setCaret(event.currentTarget.selectionStart);
@@ -76,13 +84,13 @@ export function FormulaInput({ value, onChange, onSubmit, label, invalid, rows =
           } else if (event.key === 'Enter') {
             event.preventDefault();
             setCaret(null);
-            onSubmit(value);
+            onSubmit?.(value);
           } else if (event.key === 'Escape' && open) {
             event.stopPropagation();
             setCaret(null);
           }
         }}
-        className={clsx(inputLook, 'font-mono text-[13px]')}
+        className={clsx(inputLook, 'font-mono text-[13px]', lines > 1 && 'resize-y')}
       />
       {open && (
         <ul

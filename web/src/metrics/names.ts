@@ -25,14 +25,6 @@ export function metricOf(formula: string): string {
   return '';
 }
 
-/** The same text as LabelSet::key() on the server writes. */
-export function labelKey(labels: Labels): string {
-  return Object.entries(labels)
-    .sort(([a], [b]) => (a < b ? -1 : 1))
-    .map(([name, value]) => `${name}="${value.replace(/[\\"]/g, '\\$&').replaceAll('\n', '\\n')}"`)
-    .join(',');
-}
-
 /** Labels that tell one of several alike from the others; any other label tells unlike things apart. */
 const WHICH_ONE = new Set(['host', 'target', 'container', 'broker', 'database', 'proxy', 'instance', 'site', 'zone']);
 

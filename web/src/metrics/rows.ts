@@ -1,7 +1,8 @@
 import type { ChartData, UsualBands } from '../api/types';
 import { lineHue } from '../ui/chart/hues';
 import type { Look } from './look';
-import { labelKey, named, twins } from './names';
+import { named, twins } from './names';
+import { labelKey } from '../ui/label-key';
 import { distances, middleOfLast, oddOne, quantile } from './statistics';
 
 /** A line of the chart with all that is told of it. */

@@ -45,6 +45,27 @@ export const RULE_COLUMNS: Column<RuleRow>[] = [
     cell: ({ raisedInWeek }) => (raisedInWeek === 0 ? <span className="text-muted">never</span> : `${raisedInWeek}×`),
   },
   {
+    name: 'last',
+    label: 'last raised',
+    track: '120px',
+    mostFirst: true,
+    compare: (a, b) => (a.lastRaisedAt ?? 0) - (b.lastRaisedAt ?? 0),
+    cell: (rule) => <LastRaised at={rule.lastRaisedAt} />,
+  },
+  {
+    name: 'worth',
+    label: 'marked',
+    track: '110px',
+    mostFirst: true,
+    compare: (a, b) => a.noise - b.noise,
+    cell: ({ useful, noise }) =>
+      useful + noise === 0 ? (
+        <span className="text-muted">nothing</span>
+      ) : (
+        `${useful > 0 ? `${useful} useful` : ''}${useful > 0 && noise > 0 ? ', ' : ''}${noise > 0 ? `${noise} noise` : ''}`
+      ),
+  },
+  {
     name: 'owner',
     label: 'owner',
     track: '100px',
@@ -64,6 +85,11 @@ export const RULE_COLUMNS: Column<RuleRow>[] = [
   },
 ];
 
+function LastRaised({ at }: { at: number | null }) {
+  const zone = useZone();
+  return at === null ? <span className="text-muted">not in 30 d</span> : <>{dayClock(at, zone)}</>;
+}
+
 function Name({ rule }: { rule: RuleRow }) {
   const zone = useZone();
   const since = rule.brokenSince === null ? '' : ` since ${dayClock(rule.brokenSince, zone)}`;
@@ -75,6 +101,7 @@ function Name({ rule }: { rule: RuleRow }) {
           {rule.definition.name}
         </Link>
         {!rule.enabled && ' · switched off'}
+        {rule.draft && <span className="text-muted"> · has a draft</span>}
       </span>
       <span
         className={clsx('block truncate', why ? 'text-critical' : 'font-mono text-[12px] text-muted')}

@@ -1,7 +1,7 @@
 import type { UseQueryResult } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import type { ApiError } from '../api/client';
-import type { Replay } from '../api/types';
+import type { Replay, RuleDefinition } from '../api/types';
 import { named } from '../metrics/names';
 import { Old } from '../ui/answered';
 import { Chart } from '../ui/chart/chart';
@@ -11,7 +11,9 @@ import { useZone } from '../ui/session';
 import { Crystal, HUES } from '../ui/severity';
 import { Differences, differenceWords } from './difference';
 import { limitLines } from './limit-lines';
-import type { RuleDraft } from './rule-fields';
+import { MarkButtons } from '../ui/marks';
+import { Proposal } from './proposal-sheet';
+import { type RuleDraft, replayedOf } from './rule-fields';
 
 const SPANS = [
   [24, 'last 24 h'],
@@ -26,16 +28,20 @@ const HEIGHT = 270;
 
 type Props = {
   rule: RuleDraft;
+  /** The rule it is of, where it is there already. */
+  id: number | null;
   replay: UseQueryResult<Replay>;
   fault: ApiError | null;
   isAsked: boolean;
   hours: number;
   onHours: (hours: number) => void;
   onLimit?: (value: number) => void;
+  onTake?: (definition: RuleDefinition) => void;
+  onClearHold?: (seconds: number) => void;
 };
 
 /** What the rule would have raised over the span, by the engine that runs live. */
-export function ReplaySheet({ rule, replay, fault, isAsked, hours, onHours, onLimit }: Props) {
+export function ReplaySheet({ replay, fault, isAsked, hours, onHours, ...rest }: Props) {
   const data = replay.data;
   const state = data
     ? `${data.series} series at ${span(data.timing.stepMs)} steps, ${quantity(data.tookMs / 1000, 'seconds')}`
@@ -78,12 +84,17 @@ export function ReplaySheet({ rule, replay, fault, isAsked, hours, onHours, onLi
           </p>
         )
       )}
-      {data && <Replayed data={data} rule={rule} onLimit={onLimit} />}
+      {data && <Replayed data={data} hours={hours} waits={replay.isFetching} {...rest} />}
     </Sheet>
   );
 }
 
-function Replayed({ data, rule, onLimit }: { data: Replay; rule: RuleDraft; onLimit?: (value: number) => void }) {
+type ReplayedProps = Pick<Props, 'rule' | 'id' | 'hours' | 'onLimit' | 'onTake' | 'onClearHold'> & {
+  data: Replay;
+  waits: boolean;
+};
+
+function Replayed({ data, rule, id, hours, waits, onLimit, onTake, onClearHold }: ReplayedProps) {
   const zone = useZone();
   const { spells, unit } = data;
   const lines = useMemo(() => named(data.lines), [data.lines]);
@@ -153,16 +164,29 @@ function Replayed({ data, rule, onLimit }: { data: Replay; rule: RuleDraft; onLi
       )}
       <div className="border-t border-line px-4 py-3">
         <h2 className="mb-2">What it would have raised</h2>
-        {spells.length === 0 ? <p className="text-muted">Nothing in this span.</p> : <Spells data={data} zone={zone} />}
+        {spells.length === 0 ? <p className="text-muted">Nothing in this span.</p> : <Spells data={data} zone={zone} id={id} />}
         {spells.length > MOST_SPELLS && (
           <p className="mt-1 text-muted">and {many(spells.length - MOST_SPELLS, 'more', 'more')}</p>
+        )}
+        {data.flapping.map((one) => (
+          <p key={`${one.from}-${labelWords(one.labels)}`} className="mt-3 flex flex-wrap items-center gap-x-3 gap-y-1">
+            <span className="min-w-0 flex-1">
+              {labelWords(one.labels, ['kind', 'service', 'target', 'state']) || 'It'} came and went {one.times} times from{' '}
+              {dayClock(one.from, zone)}, within {span(one.to - one.from)}. Clearing only after{' '}
+              {span(one.clearHoldSeconds * 1000)} would have made it one alert.
+            </span>
+            {onClearHold && <Button onClick={() => onClearHold(one.clearHoldSeconds)}>Clear so slowly</Button>}
+          </p>
+        ))}
+        {id !== null && spells.length > 0 && (
+          <Proposal rule={id} definition={replayedOf(rule)} hours={hours} waits={waits} onTake={onTake} />
         )}
       </div>
     </>
   );
 }
 
-function Spells({ data, zone }: { data: Replay; zone: string }) {
+function Spells({ data, zone, id }: { data: Replay; zone: string; id: number | null }) {
   return (
     <table className="w-full">
       <thead className="text-left text-muted">
@@ -170,7 +194,7 @@ function Spells({ data, zone }: { data: Replay; zone: string }) {
           <th className="w-6 font-normal">
             <span className="sr-only">severity</span>
           </th>
-          {['onset', 'raised after', 'lasted', 'where'].map((name) => (
+          {['onset', 'raised after', 'lasted', 'where', ...(id === null ? [] : ['worth it?'])].map((name) => (
             <th key={name} className="font-normal">
               {name}
             </th>
@@ -189,6 +213,11 @@ function Spells({ data, zone }: { data: Replay; zone: string }) {
               <td>{span(spell.raisedAt - onset)}</td>
               <td className="whitespace-nowrap">{spell.clearedAt ? span(spell.clearedAt - spell.raisedAt) : 'still raised'}</td>
               <td>{labelWords(spell.labels, ['kind', 'service', 'target', 'state'])}</td>
+              {id !== null && (
+                <td>
+                  <MarkButtons rule={id} spell={spell} />
+                </td>
+              )}
             </tr>
           );
         })}

@@ -1,4 +1,4 @@
-import type { ConditionFields, Rule, RuleDefinition } from '../api/types';
+import type { ConditionFields, Draft, Rule, RuleDefinition } from '../api/types';
 import { limitedOf, withLimited } from './conditions/kinds';
 import { byGravity } from './conditions/limits';
 
@@ -38,6 +38,13 @@ export const startOf = (formula: string, limit: number, name: string): RuleDraft
 });
 
 export const draftOf = ({ definition, enabled }: Pick<Rule, 'definition' | 'enabled'>): RuleDraft => ({ ...definition, enabled });
+
+/** What stands in a draft, over what a rule begins with: it need not be whole. */
+export const draftIn = ({ definition, enabled }: Draft): RuleDraft => ({
+  ...NEW_RULE,
+  ...(definition as Partial<RuleDefinition>),
+  enabled,
+});
 
 /** As it is sent. */
 export function fieldsOf({ enabled, ...definition }: RuleDraft): { definition: RuleDefinition; enabled: boolean } {

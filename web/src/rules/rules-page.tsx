@@ -4,7 +4,7 @@ import { useDeferredValue, useMemo } from 'react';
 import { rules as asked } from '../api/queries';
 import type { RuleRow } from '../api/types';
 import { Answered } from '../ui/answered';
-import { Input, Sheet } from '../ui/controls';
+import { Input, Sheet, smallLook } from '../ui/controls';
 import { Spelt, many } from '../ui/format';
 import { hasWords } from '../ui/has-words';
 import { PageHead } from '../ui/page-head';
@@ -12,8 +12,15 @@ import { useMay } from '../ui/session';
 import { ColumnsMenu } from '../ui/table/columns';
 import { Table } from '../ui/table/table';
 import { RULE_COLUMNS, isBroken } from './columns';
+import { NewDrafts } from './new-drafts';
+import { RulesTabs } from './rules-tabs';
 
 const ROW_HEIGHT = 52;
+const ONLY: Record<'raised' | 'broken' | 'off', (rule: RuleRow) => boolean> = {
+  raised: ({ phases }) => (phases['raised'] ?? 0) + (phases['easing'] ?? 0) > 0,
+  broken: isBroken,
+  off: (rule) => !rule.enabled,
+};
 const idOf = (rule: RuleRow) => rule.id;
 const nameOf = (rule: RuleRow) => rule.definition.name;
 
@@ -21,9 +28,12 @@ const nameOf = (rule: RuleRow) => rule.definition.name;
 export function RulesPage() {
   const rules = useQuery({ ...asked.all(), refetchInterval: 10_000 });
   return (
-    <Answered of={rules} what="the rules" className="py-10">
-      {(data) => <Rules rules={data} />}
-    </Answered>
+    <>
+      <RulesTabs />
+      <Answered of={rules} what="the rules" className="py-10">
+        {(data) => <Rules rules={data} />}
+      </Answered>
+    </>
   );
 }
 
@@ -31,21 +41,26 @@ function Rules({ rules }: { rules: RuleRow[] }) {
   const may = useMay();
   const navigate = useNavigate();
   const search = useSearch({ from: '/signed-in/rules' });
-  const { find = '', sort = 'name', order } = search;
+  const { find = '', sort = 'name', order, only } = search;
   const set = (part: Partial<typeof search>) => void navigate({ to: '/rules', search: { ...search, ...part }, replace: true });
   const wanted = useDeferredValue(find);
   const shown = useMemo(() => {
     const fits = hasWords(wanted);
-    return rules.filter(({ definition: { name, formula, service, owner } }) => fits(`${name} ${formula} ${service} ${owner}`));
-  }, [rules, wanted]);
-  const raised = rules.filter(({ phases }) => (phases['raised'] ?? 0) + (phases['easing'] ?? 0) > 0).length;
+    const isWanted = only ? ONLY[only] : () => true;
+    return rules.filter(
+      (rule) =>
+        isWanted(rule) &&
+        fits(`${rule.definition.name} ${rule.definition.formula} ${rule.definition.service} ${rule.definition.owner}`),
+    );
+  }, [rules, wanted, only]);
+  const raised = rules.filter(ONLY.raised).length;
   const broken = rules.filter(isBroken).length;
   const inService = `${many(rules.filter((rule) => rule.enabled).length, 'rule')} in service, `;
   const brokenWords = broken === 0 ? '' : `${Spelt(broken).toLowerCase()} of them ${broken === 1 ? 'is' : 'are'} broken, `;
   const raisedWords = raised === 0 ? 'none raised now.' : `${raised} with a raised alert.`;
   return (
     <>
-      <div className="mt-4 flex flex-wrap items-center justify-between gap-3">
+      <div className="mt-3 flex flex-wrap items-center justify-between gap-3">
         <PageHead title="Rules" means={inService + brokenWords + raisedWords}>
           {inService}
           {broken > 0 && <span className="text-critical">{brokenWords}</span>}
@@ -60,6 +75,17 @@ function Rules({ rules }: { rules: RuleRow[] }) {
             onChange={(event) => set({ find: event.target.value || undefined })}
             className="w-56"
           />
+          <select
+            aria-label="Which rules"
+            value={only ?? ''}
+            onChange={(event) => set({ only: (event.target.value || undefined) as typeof only })}
+            className={smallLook}
+          >
+            <option value="">all rules</option>
+            <option value="raised">raised now</option>
+            <option value="broken">broken</option>
+            <option value="off">switched off</option>
+          </select>
           <ColumnsMenu list="rules" columns={RULE_COLUMNS} />
           {may('write rules') && (
             <Link
@@ -73,6 +99,7 @@ function Rules({ rules }: { rules: RuleRow[] }) {
           )}
         </div>
       </div>
+      {may('write rules') && <NewDrafts />}
       <Sheet className="mt-3 overflow-x-auto" label="Rules">
         <div className="max-lg:min-w-[850px]">
           <Table
@@ -88,9 +115,7 @@ function Rules({ rules }: { rules: RuleRow[] }) {
             rowHeight={ROW_HEIGHT}
             empty={
               <p className="border-t border-line px-3 py-4 text-muted">
-                {rules.length === 0
-                  ? 'No rules yet. Open Metrics, find a chart, and write a rule from it.'
-                  : 'No rule has these words.'}
+                {rules.length === 0 ? 'No rules yet. Open Metrics, find a chart, and write a rule from it.' : 'No rule is so.'}
               </p>
             }
           />

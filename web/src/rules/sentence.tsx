@@ -1,5 +1,5 @@
 import type { ReactNode } from 'react';
-import type { ConditionFields } from '../api/types';
+import type { ConditionFields, SaidFormula } from '../api/types';
 import { Field, Select } from '../ui/controls';
 import { span } from '../ui/format';
 import { DurationInput } from '../ui/form/typed-input';
@@ -10,6 +10,7 @@ import type { ConditionSlots } from './conditions/kind';
 import { type Kind, VERBS, limitUnit, limitedOf, severityOf, started, withLimited, withSeverity } from './conditions/kinds';
 import { ClearLimit, GraverLimits, GraverWords, clearWords } from './conditions/limits';
 import { ThresholdSlots } from './conditions/threshold';
+import { FormulaSlots } from './formula-slots';
 import { LabelNamesInput } from './label-names';
 import type { RuleDraft } from './rule-fields';
 import { SeverityOrNone, SeveritySelect, Slot, WithCrystal } from './slot';
@@ -17,6 +18,8 @@ import { TogetherSlot } from './together-slot';
 
 type Props = {
   rule: RuleDraft;
+  /** Its formula as one would say it; null where it is too free for that. */
+  said: SaidFormula | null;
   unit: string;
   faults: Record<string, string>;
   change: (part: Partial<RuleDraft>) => void;
@@ -24,7 +27,7 @@ type Props = {
 };
 
 /** The rule as a sentence; each underlined slot opens a small editor. */
-export function RuleSentence({ rule, unit, faults, change, locked }: Props) {
+export function RuleSentence({ rule, said, unit, faults, change, locked }: Props) {
   const slot = (fields: string[], words: ReactNode, editor: ReactNode) => (
     <Slot words={words} fault={fields.map((field) => faults[field]).find(Boolean)} locked={locked}>
       {editor}
@@ -54,7 +57,12 @@ export function RuleSentence({ rule, unit, faults, change, locked }: Props) {
           <SeveritySelect value={severity} onChange={(next) => set(withSeverity(condition, next))} />
         </Field>,
       )}{' '}
-      when the formula below{' '}
+      when{' '}
+      {said ? (
+        <FormulaSlots said={said} locked={locked} fault={faults['formula']} onChange={(formula) => change({ formula })} />
+      ) : (
+        'the formula below'
+      )}{' '}
       {slot(
         ['kind'],
         VERBS[condition.kind],

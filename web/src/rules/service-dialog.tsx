@@ -10,6 +10,8 @@ type Props = {
   /** What becomes of the alerts of the replayed span; null while nobody knows. */
   differences: SpellDifference[] | null;
   span: string;
+  /** It comes from: what is changed here differs from it until somebody says which is meant. */
+  file: string | null;
   reason: string;
   onReason: (reason: string) => void;
   onClose: () => void;
@@ -17,7 +19,7 @@ type Props = {
 };
 
 /** Before a rule in service is changed: what is changed, and what it would have changed. */
-export function ServiceDialog({ open, changes, differences, span, reason, onReason, onClose, onConfirm }: Props) {
+export function ServiceDialog({ open, changes, differences, span, file, reason, onReason, onClose, onConfirm }: Props) {
   return (
     <DialogBox open={open} onOpenChange={(next) => !next && onClose()} title="Put this into service?" wide={560}>
       <form
@@ -42,13 +44,19 @@ export function ServiceDialog({ open, changes, differences, span, reason, onReas
             <Differences of={differences} />
           </div>
         )}
+        {file && (
+          <p role="note" className="rounded-lg bg-future px-3 py-2">
+            This rule comes from <span className="font-mono text-[13px] break-all">{file}</span>. Changed here it differs from its
+            file, and the next apply asks which of the two is meant.
+          </p>
+        )}
         <Field label="Why" help="it stands beside the revision, for whoever wonders later">
           <Input value={reason} maxLength={300} onChange={(event) => onReason(event.target.value)} />
         </Field>
         <div className="flex justify-end gap-2">
           <Button onClick={onClose}>Not yet</Button>
           <Button look="accent" type="submit">
-            Into service
+            {file ? 'Into service all the same' : 'Into service'}
           </Button>
         </div>
       </form>

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
-import { useMemo } from 'react';
+import { Suspense, lazy, useMemo } from 'react';
 import { watch } from '../api/queries';
 import type { IncidentDetail } from '../api/types';
 import { Answered } from '../ui/answered';
@@ -10,7 +10,11 @@ import { useDraft } from '../ui/draft';
 import { clock, clockSeconds, countdown, dayClock, quantity, span, tied } from '../ui/format';
 import { useMay, useZone } from '../ui/session';
 import { Crystal, HUES } from '../ui/severity';
+import { MarkButtons } from '../ui/marks';
 import { useAct } from './use-act';
+
+/** Only where there is something to read. */
+const Markdown = lazy(() => import('../ui/markdown'));
 
 const ENDS: Record<string, string> = { calm: 'cleared', lost: 'lost from sight', ended: 'no longer looked at since' };
 
@@ -115,10 +119,16 @@ function Detail({ data, now }: { data: IncidentDetail; now: number }) {
                   ? `${ENDS[alert.end ?? 'calm'] ?? 'cleared'} ${clock(alert.clearedAt, zone)}`
                   : `since ${clock(alert.raisedAt, zone)}`}
               </span>
+              {!alert.broken && <MarkButtons rule={alert.ruleId} spell={alert} />}
             </li>
           ))}
           {data.alerts.length > 8 && <li className="text-muted">and {data.alerts.length - 8} more</li>}
         </ul>
+      )}
+      {first && !first.broken && data.alerts.length === 1 && (
+        <p className="mt-2 flex flex-wrap items-center gap-2 text-[13px] text-muted">
+          Was it worth it? <MarkButtons rule={first.ruleId} spell={first} />
+        </p>
       )}
       <h2 className="mt-4">Trail</h2>
       <ol className="mt-1.5 max-h-72 space-y-1 overflow-y-auto" aria-label="Trail" tabIndex={0}>
@@ -175,10 +185,16 @@ function Detail({ data, now }: { data: IncidentDetail; now: number }) {
             >
               Runbook
             </a>
-          ) : (
-            <p className="w-full text-muted">What to do: {first.runbook}</p>
-          ))}
+          ) : null)}
       </div>
+      {first?.runbook && !/^https?:/.test(first.runbook) && (
+        <div className="mt-3">
+          <h2>What to do</h2>
+          <Suspense fallback={<p className="whitespace-pre-line">{first.runbook}</p>}>
+            <Markdown text={first.runbook} />
+          </Suspense>
+        </div>
+      )}
       {mayChange && (
         <form
           className="mt-3 flex gap-2"

@@ -1,5 +1,5 @@
 import { zodResolver } from '@hookform/resolvers/zod';
-import { useState } from 'react';
+import { useLayoutEffect, useState } from 'react';
 import { type DefaultValues, type FieldValues, type Path, type PathValue, type UseFormReturn, useForm } from 'react-hook-form';
 import * as z from 'zod/mini';
 import { ApiError } from '../../api/client';
@@ -12,6 +12,8 @@ type Asked<T, F extends FieldValues, R> = {
   of: T;
   /** What of it a person writes. */
   fieldsOf: (of: T) => F;
+  /** What stands in the form when it opens, where somebody left it changed. */
+  begin?: F;
   /** What can be told before the server is asked. */
   schema?: z.ZodMiniType<F, F>;
   /** @param of as it is known by now: after a merge, what somebody saved meanwhile */
@@ -46,6 +48,7 @@ export type SheetForm<F extends FieldValues, T = unknown> = Omit<UseFormReturn<F
 export function useSheetForm<T, F extends FieldValues, R>({
   of,
   fieldsOf,
+  begin,
   schema,
   save,
   onSaved,
@@ -56,6 +59,13 @@ export function useSheetForm<T, F extends FieldValues, R>({
   const [problem, setProblem] = useState<string | null>(null);
   const [first] = useState(() => fieldsOf(of));
   const { watch, ...form } = useForm<F>({ defaultValues: first as DefaultValues<F>, resolver: schema && zodResolver(schema) });
+  const { setValue } = form;
+  useLayoutEffect(() => {
+    for (const [name, value] of Object.entries<unknown>(begin ?? {}))
+      setValue(name as Path<F>, value as PathValue<F, Path<F>>, { shouldDirty: true });
+    // What it opens with is laid over once.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, []);
   const fields = watch();
   const start = (form.formState.defaultValues ?? first) as F;
   const submit = form.handleSubmit(async (typed) => {

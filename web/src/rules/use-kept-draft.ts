@@ -1,0 +1,80 @@
+import { useEffect, useRef, useState } from 'react';
+import { ApiError, send } from '../api/client';
+import type { Draft } from '../api/types';
+import { useSettled } from '../ui/use-settled';
+import { type RuleDraft, fieldsOf } from './rule-fields';
+
+const SETTLED_MS = 1_200;
+
+export type KeptDraft = {
+  /** As the server has it. */
+  kept: Draft | null;
+  /** Whether what stands in the form is not on the server yet. */
+  isBehind: boolean;
+  /** Somebody went on with the same draft meanwhile: theirs. */
+  theirs: Draft | null;
+  /** Why it could not be kept. */
+  fault: string | null;
+  /** Goes on from theirs: what stands here takes its place. */
+  goOn: () => void;
+  throwAway: () => Promise<void>;
+  /** It is in service now, and the server has let it go. */
+  isDone: () => void;
+};
+
+/** Keeps what stands in the form on the server as it is written, so that another day and another machine find it again. */
+export function useKeptDraft(rule: number | null, draft: RuleDraft, changed: boolean, first: Draft | null): KeptDraft {
+  const [kept, setKept] = useState(first);
+  const [theirs, setTheirs] = useState<Draft | null>(null);
+  const [fault, setFault] = useState<string | null>(null);
+  const words = JSON.stringify(draft);
+  const [keptWords, setKeptWords] = useState(first ? words : null);
+  const settled = useSettled(words, SETTLED_MS);
+  const busy = useRef(false);
+  const isBehind = changed && words !== keptWords;
+
+  useEffect(() => {
+    if (!isBehind || settled !== words || theirs || busy.current) return;
+    busy.current = true;
+    const { definition, enabled } = fieldsOf(draft);
+    const body = { definition: definition as unknown as Record<string, never>, enabled, rule };
+    const kept_ = kept
+      ? send('put', '/api/rule-drafts/{id}', { path: { id: kept.id }, body: { ...body, version: kept.version } })
+      : send('post', '/api/rule-drafts', { body });
+    kept_
+      .then((next) => {
+        setKept(next);
+        setKeptWords(words);
+        setFault(null);
+      })
+      .catch((error: unknown) => {
+        if (error instanceof ApiError && error.status === 409 && error.now) setTheirs(error.now as Draft);
+        else setFault(error instanceof Error ? error.message : 'the draft could not be kept');
+      })
+      .finally(() => {
+        busy.current = false;
+      });
+  });
+
+  const isDone = () => {
+    setKept(null);
+    setKeptWords(null);
+    setTheirs(null);
+  };
+  return {
+    kept,
+    isBehind,
+    theirs,
+    fault,
+    isDone,
+    goOn: () => {
+      setKept(theirs);
+      setKeptWords(null);
+      setTheirs(null);
+    },
+    throwAway: async () => {
+      if (kept) await send('delete', '/api/rule-drafts/{id}', { path: { id: kept.id } });
+      isDone();
+    },
+  };
+}
