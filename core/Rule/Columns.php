@@ -14,13 +14,16 @@ use Olivine\Core\Time\Instant;
 final readonly class Columns
 {
     /**
-     * @param array<string, LabelSet>                     $labels  of the watched formula, by their key
-     * @param array<string, array<int, list<float|null>>> $columns key of the labels → input → a value an instant
+     * @param array<string, LabelSet> $labels  of the watched formula, by their key
+     * @param array<string, Track>    $tracks  by the key of the labels
+     * @param Track                   $nothing what there is of labels that are not seen
      */
     private function __construct(
         private array $labels,
-        private array $columns,
+        private array $tracks,
+        private Track $nothing,
         public Explained $explained,
+        public Rests $rests,
         public Instant $first,
         public Instant $last,
         public int $count,
@@ -31,11 +34,14 @@ final readonly class Columns
      * @throws FormulaError  where two sides cannot be paired
      * @throws TooMuchToRead where a single instant would take too much
      */
-    public static function read(Rule $rule, Evaluator $evaluator, Instant $first, Instant $last): self
+    public static function read(Rule $rule, Evaluator $evaluator, Rests $rests, Instant $first, Instant $last): self
     {
         $labels = [];
         $columns = [];
-        foreach ($rule->condition->inputs($rule->watched) as $i => $input) {
+        $count = $last->since($first)->steps($rule->step) + 1;
+        $inputs = $rule->condition->inputs($rule->watched);
+        $nothing = array_fill(0, count($inputs), array_fill(0, $count, null));
+        foreach ($inputs as $i => $input) {
             foreach ($evaluator->range($input, $first->ms, $last->ms, $rule->step->ms)->lines as $line) {
                 $key = $line->labels->key();
                 $columns[$key][$i] = $line->values;
@@ -44,10 +50,13 @@ final readonly class Columns
                 }
             }
         }
-
         $explained = Explained::read($rule, $evaluator, $first, $last);
+        $tracks = [];
+        foreach ($columns as $key => $ofOne) {
+            $tracks[$key] = new Track(array_values(array_replace($nothing, $ofOne)));
+        }
 
-        return new self($labels, $columns, $explained, $first, $last, $last->since($first)->steps($rule->step) + 1);
+        return new self($labels, $tracks, new Track($nothing), $explained, new RestsAtHand($rests), $first, $last, $count);
     }
 
     /**
@@ -83,12 +92,7 @@ final readonly class Columns
 
     private function one(Rule $rule, string $key): LooksAtOne
     {
-        $of = [];
-        foreach ($rule->condition->inputs($rule->watched) as $i => $_) {
-            $of[] = $this->columns[$key][$i] ?? array_fill(0, $this->count, null);
-        }
-
-        return new LooksAtOne($rule->condition, $of);
+        return new LooksAtOne($rule->condition, $this->tracks[$key] ?? $this->nothing);
     }
 
     /** What tells one from the others of its group: `gate-3`, or `broker-north boarding`. */

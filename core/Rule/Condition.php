@@ -29,10 +29,11 @@ interface Condition
 
     /**
      * Most alerts are calm most of the time: from which place on one that is calm, and was seen, has to be judged one by one.
-     *
-     * @param non-empty-list<array<int, float|null>> $columns of its inputs, a value an instant
      */
-    public function calmUntil(array $columns, int $from): int;
+    public function calmUntil(Track $track, int $from): int;
+
+    /** What is raised mostly stays so: from which place on one that is past as gravely as this has to be judged one by one again. */
+    public function pastUntil(Track $track, int $from, Severity $severity): int;
 
     /**
      * The same with the limit from which on it raises elsewhere.

@@ -199,6 +199,14 @@ final readonly class LifeCycle
         return new Step($state->remembering($verdict->memory));
     }
 
+    /** @return Instant until when nothing happens to one that is missed, as long as it stays unseen */
+    public function quietUntil(AlertState $state): Instant
+    {
+        $missingSince = $state->missingSince ?? $state->since;
+
+        return $missingSince->plus($state->phase === Phase::Blind ? $this->holding->lostAfter : $this->holding->blindAfter);
+    }
+
     private static function ended(AlertState $state, Instant $at, string $why): Step
     {
         // What was calm and seen until now has nothing to end.

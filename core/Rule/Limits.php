@@ -61,22 +61,57 @@ final readonly class Limits
         return $this->side->isBack($value, $this->clear, $this->clearTo);
     }
 
-    /**
-     * @param array<int, float|null> $values
-     *
-     * @return int the first place from there on whose value is past a limit, or no number
-     */
-    public function firstPast(array $values, int $from): int
+    /** @return int the first place from there on whose value is past a limit, or no number */
+    public function firstPast(Track $track, int $from): int
     {
+        $values = $track->columns[0];
         $limit = $this->mildest->limit;
         $to = $this->mildest->to;
 
         return match ($this->side) {
-            Side::Above => self::whileAtMost($values, $from, $limit),
-            Side::Below => self::whileAtLeast($values, $from, $limit),
+            Side::Above => self::whileAtMost($track, $values, $from, $limit),
+            Side::Below => self::whileAtLeast($track, $values, $from, $limit),
             Side::Outside => self::whileWithin($values, $from, $limit, $to),
             Side::Inside => self::whileNotWithin($values, $from, $limit, $to),
         };
+    }
+
+    /**
+     * One of the mildest severity stays as it is until it is back; a graver one as long as it is past its own limit.
+     *
+     * @return int the first place from there on at which one that is raised so does not stay as grave
+     */
+    public function firstNotAsGrave(Track $track, int $from, Severity $severity): int
+    {
+        $place = array_find_key($this->levels, static fn(Level $level): bool => $level->severity === $severity);
+        if ($place === null || $this->side->isRange()) {
+            return $from;
+        }
+        $limit = $place === 0 ? $this->clear : $this->levels[$place]->limit;
+        $graver = ($this->levels[$place + 1] ?? null)?->limit;
+        $values = $track->columns[0];
+        $count = count($values);
+        $isAbove = $this->side === Side::Above;
+        [$low, $high] = $isAbove ? [$limit, $graver ?? INF] : [$graver ?? -INF, $limit];
+        $leaps = $count >= 2 * Extremes::BLOCK ? $track->extremes() : null;
+        while ($from < $count) {
+            $from = $leaps?->leapWhileBetween($from, $low, $high, $isAbove) ?? $from;
+            $end = $leaps === null ? $count : min($count, (intdiv($from, Extremes::BLOCK) + 1) * Extremes::BLOCK);
+            while ($from < $end && $values[$from] !== null && self::liesBetween($values[$from], $low, $high, $isAbove)) {
+                ++$from;
+            }
+            if ($from < $end) {
+                return $from;
+            }
+        }
+
+        return $count;
+    }
+
+    /** The limit itself is not past, the graver limit itself is not past that. */
+    private static function liesBetween(float $value, float $low, float $high, bool $isAbove): bool
+    {
+        return $isAbove ? $value > $low && $value <= $high : $value >= $low && $value < $high;
     }
 
     /** `above 400 messages`. */
@@ -133,26 +168,43 @@ final readonly class Limits
             : Quantity::words($limit, $unit);
     }
 
-    /** @param array<int, float|null> $values what is no number is neither above nor below, so it ends each of these loops */
-    private static function whileAtMost(array $values, int $i, float $limit): int
+    /** @param list<float|null> $values what is no number is neither above nor below, so it ends each of these loops */
+    private static function whileAtMost(Track $track, array $values, int $i, float $limit): int
     {
         $count = count($values);
-        while ($i < $count && $values[$i] !== null && $values[$i] <= $limit) {
-            ++$i;
+        // Of a few values each is looked at; of many, what is calm is leapt over.
+        $leaps = $count >= 2 * Extremes::BLOCK ? $track->extremes() : null;
+        while ($i < $count) {
+            $i = $leaps?->leapWhileAtMost($i, $limit) ?? $i;
+            $end = $leaps === null ? $count : min($count, (intdiv($i, Extremes::BLOCK) + 1) * Extremes::BLOCK);
+            while ($i < $end && $values[$i] !== null && $values[$i] <= $limit) {
+                ++$i;
+            }
+            if ($i < $end) {
+                return $i;
+            }
         }
 
-        return $i;
+        return $count;
     }
 
-    /** @param array<int, float|null> $values */
-    private static function whileAtLeast(array $values, int $i, float $limit): int
+    /** @param list<float|null> $values */
+    private static function whileAtLeast(Track $track, array $values, int $i, float $limit): int
     {
         $count = count($values);
-        while ($i < $count && $values[$i] !== null && $values[$i] >= $limit) {
-            ++$i;
+        $leaps = $count >= 2 * Extremes::BLOCK ? $track->extremes() : null;
+        while ($i < $count) {
+            $i = $leaps?->leapWhileAtLeast($i, $limit) ?? $i;
+            $end = $leaps === null ? $count : min($count, (intdiv($i, Extremes::BLOCK) + 1) * Extremes::BLOCK);
+            while ($i < $end && $values[$i] !== null && $values[$i] >= $limit) {
+                ++$i;
+            }
+            if ($i < $end) {
+                return $i;
+            }
         }
 
-        return $i;
+        return $count;
     }
 
     /** @param array<int, float|null> $values */

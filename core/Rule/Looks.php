@@ -16,4 +16,7 @@ interface Looks
 
     /** @return int the first place from there on at which an alert that is calm has to be judged */
     public function calmUntil(int $i): int;
+
+    /** @return int the first place from there on at which one that is raised so has to be judged */
+    public function pastUntil(int $i, Severity $severity): int;
 }

@@ -59,6 +59,11 @@ final readonly class LooksAtGroup implements Looks
         return min(array_map(static fn(LooksAtOne $one): int => $one->calmUntil($i), $this->members));
     }
 
+    public function pastUntil(int $i, Severity $severity): int
+    {
+        return $i;
+    }
+
     /** @param list<string> $names */
     private static function named(array $names): string
     {

@@ -9,20 +9,19 @@ use Olivine\Core\Time\Instant;
 /** One label set. */
 final readonly class LooksAtOne implements Looks
 {
-    /** @param non-empty-list<list<float|null>> $columns of the inputs of the condition, a value an instant */
-    public function __construct(private Condition $condition, private array $columns)
+    public function __construct(private Condition $condition, private Track $track)
     {
     }
 
     public function sees(int $i): bool
     {
-        return $this->columns[0][$i] !== null;
+        return $this->track->columns[0][$i] !== null;
     }
 
     public function judge(int $i, Memory $memory, Instant $at): Verdict
     {
         $values = [];
-        foreach ($this->columns as $column) {
+        foreach ($this->track->columns as $column) {
             $values[] = $column[$i];
         }
 
@@ -31,6 +30,11 @@ final readonly class LooksAtOne implements Looks
 
     public function calmUntil(int $i): int
     {
-        return $this->condition->calmUntil($this->columns, $i);
+        return $this->condition->calmUntil($this->track, $i);
+    }
+
+    public function pastUntil(int $i, Severity $severity): int
+    {
+        return $this->condition->pastUntil($this->track, $i, $severity);
     }
 }

@@ -117,7 +117,7 @@ final readonly class RuleEngine
             $last = $first->ms + ($count - 1) * $stepMs;
         }
 
-        return Columns::read($rule, $evaluator, $first, Instant::ofMs($last));
+        return Columns::read($rule, $evaluator, $this->rests, $first, Instant::ofMs($last));
     }
 
     /** @param array<string, TrackedAlert> $alerts by the key of their labels */
@@ -205,15 +205,22 @@ final readonly class RuleEngine
         Columns $columns,
     ): array {
         $transitions = [];
+        $quietUntil = null;
         for ($i = 0; $i < $columns->count; ++$i) {
-            if ($state !== null && $state->phase === Phase::Calm && $state->missingSince === null) {
-                $i = $looks->calmUntil($i);
+            if ($state !== null) {
+                $i = self::nextToJudge($state, $looks, $i);
                 if ($i >= $columns->count) {
                     break;
                 }
             }
             $sees = $looks->sees($i);
             $at = $columns->first->plus($rule->step->times($i));
+            $rest = $sees ? null : $columns->rests->why($rule->watched, $labels, $at);
+            // What is missed already stays so, until it is seen, or has been missed for long enough.
+            if (!$sees && $rest === null && $quietUntil !== null && $at->isBefore($quietUntil)) {
+                continue;
+            }
+            $quietUntil = null;
             if ($state === null) {
                 // A label set begins where it is first seen: before that nobody misses it.
                 if (!$sees) {
@@ -222,9 +229,11 @@ final readonly class RuleEngine
                 $state = AlertState::calm($at);
             }
             $verdict = $looks->judge($i, $state->memory, $at);
-            $rest = $sees ? null : $this->rests->why($rule->watched, $labels, $at);
             $held = $verdict->isPast() ? $columns->explained->by($labels, $i) : null;
             $step = $lifeCycle->step($state, $at, $verdict, $rest, $held);
+            if (!$sees && $step->state === $state && $verdict->standing === Standing::Unknown) {
+                $quietUntil = $lifeCycle->quietUntil($state);
+            }
             $state = $step->state->phase->isOver() ? null : $step->state;
             if ($step->transition !== null) {
                 $transitions[] = $step->transition;
@@ -232,5 +241,18 @@ final readonly class RuleEngine
         }
 
         return [$state, $transitions];
+    }
+
+    /** Instants at which nothing can happen are passed over: while it is calm, and while it stays as raised as it is. */
+    private static function nextToJudge(AlertState $state, Looks $looks, int $i): int
+    {
+        $isSteady = $state->missingSince === null && $state->milderSince === null;
+
+        return match (true) {
+            !$isSteady => $i,
+            $state->phase === Phase::Calm => $looks->calmUntil($i),
+            $state->phase === Phase::Raised && $state->severity !== null => $looks->pastUntil($i, $state->severity),
+            default => $i,
+        };
     }
 }

@@ -22,6 +22,7 @@ use Olivine\Core\Rule\Way;
 final class DemoRules
 {
     private const RUNBOOKS = 'https://runbooks.saltmarsh.example/';
+    private const OWNERS = ['boarding-gate' => 'piers', 'tickets' => 'tickets', 'platform' => 'platform'];
 
     /** @return list<RuleDefinition> */
     public static function all(): array
@@ -176,6 +177,16 @@ final class DemoRules
                 runbook: self::RUNBOOKS . 'ticket-requests',
             ),
             new RuleDefinition(
+                name: 'Hot web server that its twins are not',
+                formula: 'raised("Web processors") and raised("Web server unlike its twins")',
+                condition: new ThresholdFields(Side::Above, [new LimitFields(Severity::Minor, 0)], 0),
+                holdSeconds: 60,
+                clearHoldSeconds: 60,
+                service: 'tickets',
+                owner: 'tickets',
+                runbook: "1. Look at what runs there that does not run on its twins.\n2. Take it out of the balancer while you do.\n3. Put it back when its processors are below **60 %**.",
+            ),
+            new RuleDefinition(
                 name: 'Disk',
                 formula: '(system_filesystem_usage_bytes where state = "used" and service != "own") / system_filesystem_limit_bytes',
                 condition: new ForecastFields(Side::Above, [new LimitFields(Severity::Warning, 0.9)], 0.85),
@@ -250,6 +261,7 @@ final class DemoRules
             clearHoldSeconds: $clearHold,
             blindSeverity: $blind,
             service: $service,
+            owner: self::OWNERS[$service] ?? '',
             runbook: self::RUNBOOKS . $runbook,
             dependsOn: $dependsOn,
         );

@@ -31,6 +31,7 @@ use Olivine\App\Supervise\Instance;
 use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Rule\BadRule;
+use Olivine\Core\Rule\ManyRules;
 use Olivine\Core\Rule\RuleEngine;
 use Olivine\Core\Time\Duration;
 use Olivine\Core\Time\Instant;
@@ -59,6 +60,7 @@ final class FillCommand extends Command
         private readonly RuleEngine $engine,
         private readonly RuleRevisions $revisions,
         private readonly RuleDefinitions $definitions,
+        private readonly DemoJudgements $judgements,
         private readonly AlertStates $alerts,
         private readonly IncidentBook $book,
         private readonly Trail $trail,
@@ -99,10 +101,13 @@ final class FillCommand extends Command
             $this->closer->remember(Span::dayOf($now) - 2 * Span::DAY_MS);
         }
         $this->instance->progress('finding the incidents of those days with the rules');
+        $from = Instant::ofMs($now)->minus(Duration::ofDays($days));
         foreach (DemoRules::all() as $definition) {
-            $this->revisions->begin($definition);
+            $rule = $this->revisions->begin($definition);
+            $rule->createdAt = $rule->inService->at = $from;
         }
-        $this->replay(Instant::ofMs($now)->minus(Duration::ofDays($days)), Instant::ofMs($now));
+        $this->replay($from, Instant::ofMs($now));
+        $this->judgements->make($from, Instant::ofMs($now));
 
         return Command::SUCCESS;
     }
@@ -211,11 +216,14 @@ final class FillCommand extends Command
      */
     private function replay(Instant $from, Instant $now): void
     {
-        $rules = $this->entities->getRepository(Rule::class)->findAll();
-        // Those that are held back by others come after them.
-        usort($rules, fn(Rule $a, Rule $b): int => count($this->othersOf($a)) <=> count($this->othersOf($b)));
-        foreach ($rules as $rule) {
-            $core = $this->definitions->of($rule->inService)->core();
+        $rules = $cores = [];
+        foreach ($this->entities->getRepository(Rule::class)->findAll() as $rule) {
+            $rules[$rule->name] = $rule;
+            $cores[$rule->name] = $this->definitions->of($rule->inService)->core();
+        }
+        foreach ((new ManyRules($cores))->inOrder() as $name) {
+            $rule = $rules[$name];
+            $core = $cores[$name];
             $through = $now->onStep($core->step);
             $outcome = $this->engine->run($core, [], $from, $through);
             $this->alerts->save(
@@ -236,15 +244,5 @@ final class FillCommand extends Command
             }
         }
         $this->entities->flush();
-    }
-
-    /**
-     * @return list<string>
-     *
-     * @throws Problem
-     */
-    private function othersOf(Rule $rule): array
-    {
-        return $this->definitions->of($rule->inService)->dependsOn;
     }
 }

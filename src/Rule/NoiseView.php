@@ -156,6 +156,12 @@ final readonly class NoiseView
             return [];
         }
 
+        // Of each alert the time at which it came and went most.
+        $byAlert = [];
+        foreach ($found as $one) {
+            $byAlert[$one->labels->key()] ??= $one;
+        }
+
         return array_map(
             static fn(Flapping $one): FlappingOne => new FlappingOne(
                 clearHoldSeconds: $one->clearHold->seconds(),
@@ -167,7 +173,7 @@ final readonly class NoiseView
                 to: $one->to,
                 wasClearHoldSeconds: $definition->clearHoldSeconds,
             ),
-            $found,
+            array_values($byAlert),
         );
     }
 

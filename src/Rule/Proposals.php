@@ -94,7 +94,7 @@ final readonly class Proposals
     {
         $rules = [$rule];
         $settings = [[self::limitOf($rule->condition), $rule->holding->hold]];
-        $limits = $marks === [] ? [] : $this->worthTrying->limits($rule, self::LIMITS, $after, $through);
+        $limits = $marks === [] ? [] : $this->worthTrying->strictLimits($rule, self::LIMITS, $after, $through);
         $holds = $marks === [] ? [] : [(float) $rule->holding->hold->seconds(), ...SettingValues::holds($rule, self::HOLDS)];
         foreach (array_unique($holds) as $hold) {
             $held = Sweep::Hold->with($rule, $hold);

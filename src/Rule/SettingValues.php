@@ -6,11 +6,13 @@ namespace Olivine\App\Rule;
 
 use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\FormulaError;
+use Olivine\Core\Formula\Spread;
 use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Rule\Condition\Forecast;
 use Olivine\Core\Rule\Condition\Threshold;
 use Olivine\Core\Rule\Limited;
 use Olivine\Core\Rule\Rule;
+use Olivine\Core\Rule\Side;
 use Olivine\Core\Time\Instant;
 
 /** The values of a setting that are worth trying. */
@@ -20,6 +22,8 @@ final readonly class SettingValues
     private const LEAST_HOLD_SECONDS = 1_800;
     private const FARTHEST_SPREADS = 12.0;
     private const FARTHEST_SHARE = 3.0;
+    private const STRICT_SHARE = 0.9;
+    private const A_LITTLE_MORE = 1.05;
 
     public function __construct(private Evaluator $evaluator)
     {
@@ -31,6 +35,32 @@ final readonly class SettingValues
         $most = max(self::LEAST_HOLD_SECONDS, 3 * $rule->holding->hold->seconds());
 
         return array_map(static fn(int $i): float => round(($most * $i) / ($count - 1)), range(0, $count - 1));
+    }
+
+    /**
+     * Limits that tell what stands out: from the present one, or nine tenths of the values, on.
+     *
+     * @return list<float> rising; none where it has no limit that could be moved
+     *
+     * @throws FormulaError  where the formula cannot be read or worked out
+     * @throws TooMuchToRead where it would take more than may be read at once
+     */
+    public function strictLimits(Rule $rule, int $count, Instant $after, Instant $through): array
+    {
+        $condition = $rule->condition;
+        if (!$condition instanceof Threshold || $condition->limits->side->isRange()) {
+            return $this->limits($rule, $count, $after, $through);
+        }
+        $values = $this->values($rule, $after, $through);
+        $limit = $condition->limits->mildest->limit;
+        if ($values === []) {
+            return [];
+        }
+        [$low, $high] = $condition->limits->side === Side::Above
+            ? [min($limit, Spread::quantile(self::STRICT_SHARE, $values)), max($limit, max($values) * self::A_LITTLE_MORE)]
+            : [min($limit, min($values)), max($limit, Spread::quantile(1 - self::STRICT_SHARE, $values))];
+
+        return self::between($low, $high, $count);
     }
 
     /**
@@ -46,7 +76,7 @@ final readonly class SettingValues
         }
         [$low, $high] = $this->reach($rule, $rule->condition, $count, $after, $through);
 
-        return array_map(static fn(int $i): float => self::plain($low + (($high - $low) * $i) / ($count - 1)), range(0, $count - 1));
+        return self::between($low, $high, $count);
     }
 
     /**
@@ -65,19 +95,34 @@ final readonly class SettingValues
 
             return [$far / $count, $far];
         }
-        $step = max($rule->step->ms, intdiv($through->since($after)->ms, self::LOOKS));
-        $low = $high = $limit;
-        foreach ($this->evaluator->range($rule->watched, $after->ms, $through->ms, $step)->lines as $line) {
-            foreach ($line->values as $value) {
-                if ($value !== null && is_finite($value)) {
-                    $low = min($low, $value);
-                    $high = max($high, $value);
-                }
-            }
-        }
+        $values = [$limit, ...$this->values($rule, $after, $through)];
+        [$low, $high] = [min($values), max($values)];
         $margin = ($high - $low) * 0.05 ?: max(1.0, abs($limit) * 0.1);
 
         return [$low - $margin, $high + $margin];
+    }
+
+    /**
+     * @return list<float> of all its series
+     *
+     * @throws FormulaError
+     * @throws TooMuchToRead
+     */
+    private function values(Rule $rule, Instant $after, Instant $through): array
+    {
+        $step = max($rule->step->ms, intdiv($through->since($after)->ms, self::LOOKS));
+        $values = [];
+        foreach ($this->evaluator->range($rule->watched, $after->ms, $through->ms, $step)->lines as $line) {
+            array_push($values, ...array_filter($line->values, static fn(?float $value): bool => $value !== null && is_finite($value)));
+        }
+
+        return $values;
+    }
+
+    /** @return list<float> rising */
+    private static function between(float $low, float $high, int $count): array
+    {
+        return array_map(static fn(int $i): float => self::plain($low + (($high - $low) * $i) / ($count - 1)), range(0, $count - 1));
     }
 
     /** To three figures, as a person would write it. */

@@ -28,6 +28,7 @@ use Olivine\Core\Rule\RuleEngine;
 use Olivine\Core\Rule\Severity;
 use Olivine\Core\Rule\Side;
 use Olivine\Core\Rule\Together;
+use Olivine\Core\Rule\Track;
 use Olivine\Core\Rule\Way;
 use Olivine\Core\Time\Duration;
 use Olivine\Core\Time\Instant;
@@ -105,7 +106,7 @@ final class ConditionsTest extends TestCase
         // An alert that is calm may be passed over exactly where nothing is past and nothing unknown.
         $columns = array_map(static fn(?float $one): array => [$one], $values);
         $isCalm = !$verdict->isPast() && $expected !== 'unknown';
-        $passed = $condition->calmUntil($columns, 0) === 1;
+        $passed = $condition->calmUntil(new Track($columns), 0) === 1;
         self::assertTrue(!$passed || $isCalm, 'nothing that needs a look is passed over');
     }
 

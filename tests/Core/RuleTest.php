@@ -27,6 +27,7 @@ use Olivine\Core\Rule\RuleEngine;
 use Olivine\Core\Rule\Severity;
 use Olivine\Core\Rule\Side;
 use Olivine\Core\Rule\Step;
+use Olivine\Core\Rule\Track;
 use Olivine\Core\Series\LabelSet;
 use Olivine\Core\Time\Duration;
 use Olivine\Core\Time\Instant;
@@ -275,8 +276,8 @@ final class RuleTest extends TestCase
             $life = self::life($condition, PlainRules::holding(mt_rand(0, 1) * 60_000, 0, 60_000, null));
             $calmer = $side === Side::Above ? -1 : 1;
             $values = array_map(
-                static fn(): ?float => mt_rand(0, 12) > 0 ? $limit + $calmer * mt_rand(0, 300) : [...$kinds, $limit - $calmer * 0.001][mt_rand(0, 7)],
-                range(1, mt_rand(1, 60)),
+                static fn(): ?float => mt_rand(0, 90) > 0 ? $limit + $calmer * mt_rand(0, 300) : [...$kinds, $limit - $calmer * 0.001][mt_rand(0, 7)],
+                range(1, mt_rand(1, 300)),
             );
             $calm = AlertState::calm(Instant::ofMs(0));
             for ($from = 0; $from < count($values); ++$from) {
@@ -287,10 +288,47 @@ final class RuleTest extends TestCase
                         break;
                     }
                 }
-                self::assertSame($first, $condition->calmUntil([$values], $from));
+                self::assertSame($first, $condition->calmUntil(new Track([$values]), $from));
             }
         }
         self::assertGreaterThan(1_000, $moved);
+    }
+
+    /** The same of what is raised: as long as it is as grave, nothing happens. */
+    public function testNothingHappensWhileItStaysAsRaised(): void
+    {
+        mt_srand(10);
+        $moved = 0;
+        for ($round = 0; $round < 300; ++$round) {
+            $side = [Side::Above, Side::Below][$round % 2];
+            $calmer = $side === Side::Above ? -1 : 1;
+            $condition = PlainRules::threshold($side, 400, 400 + 100 * $calmer, 400 - 200 * $calmer);
+            $life = self::life($condition, PlainRules::holding(0, 60_000, 60_000, null));
+            $grave = [Severity::Major, Severity::Critical][mt_rand(0, 1)];
+            $usual = $grave === Severity::Major ? 500 : 700;
+            $odd = [null, NAN, INF, -INF, 400.0, 600.0, 200.0, 300.0];
+            $values = array_map(
+                static fn(): ?float => mt_rand(0, 90) > 0 ? 400.0 - $calmer * ($usual - 400 + mt_rand(-90, 90)) : $odd[mt_rand(0, 7)],
+                range(1, mt_rand(1, 300)),
+            );
+            $raised = new AlertState(Phase::Raised, Instant::ofMs(0), Instant::ofMs(0), $grave);
+            for ($from = 0; $from < count($values); ++$from) {
+                for ($first = $from; $first < count($values); ++$first) {
+                    $step = $life($raised, 15_000 * $first, $values[$first]);
+                    if (!self::isSame($step->state, $raised) || $step->transition !== null) {
+                        ++$moved;
+                        break;
+                    }
+                }
+                self::assertSame($first, $condition->pastUntil(new Track([$values]), $from, $grave));
+            }
+        }
+        self::assertGreaterThan(1_000, $moved);
+    }
+
+    private static function isSame(AlertState $a, AlertState $b): bool
+    {
+        return serialize($a) === serialize($b);
     }
 
     public function testARunInPiecesEqualsTheRunInOne(): void

@@ -9,6 +9,7 @@ use Olivine\Core\Rule\BadRule;
 use Olivine\Core\Rule\Condition;
 use Olivine\Core\Rule\Memory;
 use Olivine\Core\Rule\Severity;
+use Olivine\Core\Rule\Track;
 use Olivine\Core\Rule\Verdict;
 use Olivine\Core\Time\Duration;
 use Olivine\Core\Time\Instant;
@@ -35,9 +36,9 @@ final readonly class Absence implements Condition
         return $value === null || is_nan($value) ? Verdict::past(null, $this->severity) : Verdict::back($value);
     }
 
-    public function calmUntil(array $columns, int $from): int
+    public function calmUntil(Track $track, int $from): int
     {
-        $values = $columns[0];
+        $values = $track->columns[0];
         $count = count($values);
         $i = $from;
         while ($i < $count && $values[$i] !== null && $values[$i] === $values[$i]) {
@@ -45,6 +46,11 @@ final readonly class Absence implements Condition
         }
 
         return $i;
+    }
+
+    public function pastUntil(Track $track, int $from, Severity $severity): int
+    {
+        return $from;
     }
 
     public function moved(float $limit): self

@@ -12,6 +12,7 @@ use Olivine\Core\Rule\Limits;
 use Olivine\Core\Rule\Memory;
 use Olivine\Core\Rule\Severity;
 use Olivine\Core\Rule\Side;
+use Olivine\Core\Rule\Track;
 use Olivine\Core\Rule\Verdict;
 use Olivine\Core\Rule\Way;
 use Olivine\Core\Series\Quantity;
@@ -70,19 +71,24 @@ final readonly class Change implements Limited
         };
     }
 
-    public function calmUntil(array $columns, int $from): int
+    public function calmUntil(Track $track, int $from): int
     {
-        $values = $columns[0];
+        $values = $track->columns[0];
         $count = count($values);
         $limit = $this->limits->mildest->limit;
         for ($i = $from; $i < $count; ++$i) {
-            $change = $values[$i] === null ? null : $this->change($values[$i], $columns[1][$i] ?? null);
+            $change = $values[$i] === null ? null : $this->change($values[$i], $track->columns[1][$i] ?? null);
             if ($change === null || !($change <= $limit)) {
                 return $i;
             }
         }
 
         return $count;
+    }
+
+    public function pastUntil(Track $track, int $from, Severity $severity): int
+    {
+        return $from;
     }
 
     public function limits(): Limits

@@ -13,6 +13,7 @@ use Olivine\Core\Rule\Limits;
 use Olivine\Core\Rule\Memory;
 use Olivine\Core\Rule\Severity;
 use Olivine\Core\Rule\Side;
+use Olivine\Core\Rule\Track;
 use Olivine\Core\Rule\Verdict;
 use Olivine\Core\Rule\Way;
 use Olivine\Core\Series\Quantity;
@@ -78,19 +79,24 @@ final readonly class Departure implements Limited
         };
     }
 
-    public function calmUntil(array $columns, int $from): int
+    public function calmUntil(Track $track, int $from): int
     {
-        $values = $columns[0];
+        $values = $track->columns[0];
         $count = count($values);
         $limit = $this->limits->mildest->limit;
         for ($i = $from; $i < $count; ++$i) {
-            [$value, $usual, $spread] = [$values[$i], $columns[1][$i] ?? null, $columns[2][$i] ?? null];
+            [$value, $usual, $spread] = [$values[$i], $track->columns[1][$i] ?? null, $track->columns[2][$i] ?? null];
             if ($value === null || $usual === null || $spread === null || !($this->apart($value, $usual, $spread) <= $limit)) {
                 return $i;
             }
         }
 
         return $count;
+    }
+
+    public function pastUntil(Track $track, int $from, Severity $severity): int
+    {
+        return $from;
     }
 
     public function limits(): Limits

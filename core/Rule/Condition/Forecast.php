@@ -12,6 +12,7 @@ use Olivine\Core\Rule\Limited;
 use Olivine\Core\Rule\Limits;
 use Olivine\Core\Rule\Memory;
 use Olivine\Core\Rule\Severity;
+use Olivine\Core\Rule\Track;
 use Olivine\Core\Rule\Verdict;
 use Olivine\Core\Series\Quantity;
 use Olivine\Core\Time\Duration;
@@ -70,18 +71,23 @@ final readonly class Forecast implements Limited
         };
     }
 
-    public function calmUntil(array $columns, int $from): int
+    public function calmUntil(Track $track, int $from): int
     {
-        $now = $this->limits->firstPast($columns[0], $from);
-        $count = count($columns[0]);
+        $now = $this->limits->firstPast($track, $from);
+        $count = count($track->columns[0]);
         for ($i = $from; $i < $now; ++$i) {
-            $foreseen = $columns[1][$i] ?? null;
+            $foreseen = $track->columns[1][$i] ?? null;
             if ($foreseen !== null && $this->limits->severityAt($foreseen) !== null) {
                 return $i;
             }
         }
 
         return min($now, $count);
+    }
+
+    public function pastUntil(Track $track, int $from, Severity $severity): int
+    {
+        return $from;
     }
 
     public function limits(): Limits

@@ -10,6 +10,7 @@ use Olivine\Core\Rule\Limited;
 use Olivine\Core\Rule\Limits;
 use Olivine\Core\Rule\Memory;
 use Olivine\Core\Rule\Severity;
+use Olivine\Core\Rule\Track;
 use Olivine\Core\Rule\Verdict;
 use Olivine\Core\Time\Duration;
 use Olivine\Core\Time\Instant;
@@ -48,9 +49,14 @@ final readonly class Threshold implements Limited
         };
     }
 
-    public function calmUntil(array $columns, int $from): int
+    public function calmUntil(Track $track, int $from): int
     {
-        return $this->counting === null ? $this->limits->firstPast($columns[0], $from) : $from;
+        return $this->counting === null ? $this->limits->firstPast($track, $from) : $from;
+    }
+
+    public function pastUntil(Track $track, int $from, Severity $severity): int
+    {
+        return $this->counting === null ? $this->limits->firstNotAsGrave($track, $from, $severity) : $from;
     }
 
     public function limits(): Limits

@@ -77,7 +77,7 @@ export function NoiseMap({
       <text x={(LEFT + WIDTH - RIGHT) / 2} y={HEIGHT - 6} textAnchor="middle" className="fill-muted text-[11px]">
         incidents it opened in 30 days
       </text>
-      {places.map(({ rule, at, label, isLeft }) => {
+      {places.map(({ rule, at, name }) => {
         const share = worth(rule);
         const said = share === null ? 'nobody said' : `${rule.useful} useful, ${rule.noise} noise`;
         return (
@@ -104,11 +104,12 @@ export function NoiseMap({
               stroke={HUES[rule.severity]}
               strokeWidth="1.75"
             />
-            {label !== null && (
+            <title>{`${rule.name}: ${many(rule.incidents, 'incident')}, ${said}`}</title>
+            {name && (
               <text
-                x={at[0] + (isLeft ? -14 : 14)}
-                y={label + 4}
-                textAnchor={isLeft ? 'end' : 'start'}
+                x={name.x}
+                y={name.y + 4}
+                textAnchor={name.anchor}
                 className={rule.id === chosen ? 'fill-ink text-[12px] font-semibold' : 'fill-ink text-[12px]'}
               >
                 {rule.name}
@@ -121,23 +122,37 @@ export function NoiseMap({
   );
 }
 
-type Placed = { rule: SpokenRule; at: [number, number]; label: number | null; isLeft: boolean };
+type Name = { x: number; y: number; anchor: 'start' | 'end' | 'middle' };
+type Placed = { rule: SpokenRule; at: [number, number]; name: Name | null };
 
-/** Where each stands, and its name beside it where no other name is in the way. */
+/** Where each stands, and its name beside, over or under it where neither a name nor another rule is in the way. */
 function placed(rules: SpokenRule[], x: (incidents: number) => number, y: (share: number) => number): Placed[] {
-  const taken: { from: number; to: number; y: number }[] = [];
   const dots: [number, number][] = [];
-  return rules.map((rule) => {
+  for (const rule of rules) {
     const share = worth(rule);
     const at: [number, number] = [x(rule.incidents), share === null ? UNSAID : y(share)];
     // What stands at the same place moves aside a little, so that each can be chosen.
     while (dots.some(([dx, dy]) => Math.abs(dx - at[0]) < 13 && Math.abs(dy - at[1]) < 11)) at[1] -= 12;
     dots.push(at);
-    const wide = rule.name.length * 6.6;
-    const isLeft = at[0] + 14 + wide > WIDTH;
-    const from = isLeft ? at[0] - 14 - wide : at[0] + 14;
-    const isFree = !taken.some((one) => Math.abs(one.y - at[1]) < 12 && one.from < from + wide && from < one.to);
-    if (isFree) taken.push({ from, to: from + wide, y: at[1] });
-    return { rule, at, label: isFree ? at[1] : null, isLeft };
+  }
+  const taken = dots.map(([dx, dy]) => ({ from: dx - 9, to: dx + 9, y: dy }));
+  return rules.map((rule, i) => {
+    const [dx, dy] = dots[i]!;
+    const wide = rule.name.length * 6.4;
+    const tries: [Name, number][] = [
+      [{ x: dx + 14, y: dy, anchor: 'start' }, dx + 14],
+      [{ x: dx - 14, y: dy, anchor: 'end' }, dx - 14 - wide],
+      [{ x: dx, y: dy + 18, anchor: 'middle' }, dx - wide / 2],
+      [{ x: dx, y: dy - 18, anchor: 'middle' }, dx - wide / 2],
+    ];
+    const found = tries.find(
+      ([name, from]) =>
+        from > LEFT - 50 &&
+        from + wide < WIDTH &&
+        name.y < UNSAID + 8 &&
+        !taken.some((other) => Math.abs(other.y - name.y) < 13 && other.from < from + wide && from < other.to),
+    );
+    if (found) taken.push({ from: found[1], to: found[1] + wide, y: found[0].y });
+    return { rule, at: [dx, dy], name: found?.[0] ?? null };
   });
 }

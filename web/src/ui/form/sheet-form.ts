@@ -1,5 +1,5 @@
 import { zodResolver } from '@hookform/resolvers/zod';
-import { useLayoutEffect, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { type DefaultValues, type FieldValues, type Path, type PathValue, type UseFormReturn, useForm } from 'react-hook-form';
 import * as z from 'zod/mini';
 import { ApiError } from '../../api/client';
@@ -60,7 +60,7 @@ export function useSheetForm<T, F extends FieldValues, R>({
   const [first] = useState(() => fieldsOf(of));
   const { watch, ...form } = useForm<F>({ defaultValues: first as DefaultValues<F>, resolver: schema && zodResolver(schema) });
   const { setValue } = form;
-  useLayoutEffect(() => {
+  useEffect(() => {
     for (const [name, value] of Object.entries<unknown>(begin ?? {}))
       setValue(name as Path<F>, value as PathValue<F, Path<F>>, { shouldDirty: true });
     // What it opens with is laid over once.

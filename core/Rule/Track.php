@@ -1,0 +1,22 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Core\Rule;
+
+/** What one label set is judged by over some instants: a column of values for each input of the condition. */
+final class Track
+{
+    private ?Extremes $extremes = null;
+
+    /** @param non-empty-list<list<float|null>> $columns a value an instant */
+    public function __construct(public readonly array $columns)
+    {
+    }
+
+    /** Of what is watched; worked out once, however many rules look at it. */
+    public function extremes(): Extremes
+    {
+        return $this->extremes ??= Extremes::of($this->columns[0]);
+    }
+}
