@@ -19,6 +19,7 @@ use Olivine\Core\Time\Instant;
 final readonly class RuleEngine
 {
     private const CHUNK_INSTANTS = 1_440;
+    private const MOST_SWEPT = 4_000;
 
     public function __construct(private Sight $sight, private Rests $rests = new NobodyRests())
     {
@@ -67,11 +68,12 @@ final readonly class RuleEngine
     }
 
     /**
-     * What several rules that judge by the same inputs would have raised: the readings are looked at once for all of them.
+     * What several rules that judge by the same inputs would have raised: the readings are looked at once for all of them. One
+     * that comes and goes all the time is given up: nobody would want it.
      *
      * @param non-empty-array<T, Rule> $rules alike in all but their limits and their holding
      *
-     * @return array<T, Outcome>
+     * @return array<T, Outcome> without those that were given up; the first one never is
      *
      * @template T of array-key
      *
@@ -89,6 +91,9 @@ final readonly class RuleEngine
                 $part = $this->advance($rule, $columns, $alerts[$i]);
                 $alerts[$i] = $part->alerts;
                 array_push($transitions[$i], ...$part->transitions);
+                if (count($transitions[$i]) > self::MOST_SWEPT && $rule !== $one) {
+                    unset($rules[$i], $alerts[$i], $transitions[$i]);
+                }
             }
             $first = $columns->last->plus($one->step);
         }

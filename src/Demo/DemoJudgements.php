@@ -27,9 +27,9 @@ final readonly class DemoJudgements
 {
     /** Rule → by whom, and from which length on an alert was useful. */
     private const USEFUL_FROM_MINUTES = [
-        'Boarding queue' => ['ines@saltmarsh.example', 0],
+        'Boarding queue' => ['ines@saltmarsh.example', 45],
         'Age of the last backup' => ['tomasz@saltmarsh.example', 0],
-        'Network errors a second' => ['tomasz@saltmarsh.example', 60],
+        'Network errors a second' => ['tomasz@saltmarsh.example', 10_000],
         'Gate memory over its limit' => ['oyelaran@saltmarsh.example', 0],
         'Web processors' => ['ines@saltmarsh.example', 10_000],
     ];

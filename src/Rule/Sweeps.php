@@ -32,6 +32,7 @@ final readonly class Sweeps
 {
     private const SECONDS = 20.0;
     private const VALUES = 40;
+    private const AS_IT_IS = -1;
     private const NIGHT = [22, 6];
 
     public function __construct(
@@ -84,21 +85,24 @@ final readonly class Sweeps
      */
     private function swept(Rule $rule, Sweep $setting, Instant $after, Instant $through): array
     {
-        $rules = [];
+        // The rule as it is comes first; values that would come and go all the time are given up beside it.
+        $rules = [self::AS_IT_IS => $rule];
         $values = [];
         $tried = $setting === Sweep::Hold ? SettingValues::holds($rule, self::VALUES) : $this->worthTrying->limits($rule, self::VALUES, $after, $through);
         foreach ($tried as $value) {
             $with = $setting->with($rule, $value);
             if ($with !== null) {
-                $rules[] = $with;
+                $rules[count($values)] = $with;
                 $values[] = $value;
             }
         }
-        if ($rules === []) {
+        if ($values === []) {
             return [];
         }
         $swept = [];
-        foreach ($this->engine->sweep($rules, $after, $through) as $i => $outcome) {
+        $outcomes = $this->engine->sweep($rules, $after, $through);
+        unset($outcomes[self::AS_IT_IS]);
+        foreach ($outcomes as $i => $outcome) {
             $spells = Spells::of($outcome->transitions);
             $swept[] = new SweptValue($values[$i], count($spells), count(array_filter($spells, $this->isAtNight(...))));
         }

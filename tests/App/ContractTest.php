@@ -45,6 +45,7 @@ final class ContractTest extends TestCase
             '/api/targets/' => $first('target'),
             '/api/people/' => $first('person'),
             '/api/groups/' => $first('target_group'),
+            '/api/rule-drafts/' => $first('rule_draft'),
         ];
         foreach (Contract::get()->paths as $path => $operations) {
             if (!isset($operations['get'])) {
@@ -57,7 +58,7 @@ final class ContractTest extends TestCase
                 }
             }
             $address =
-                preg_replace_callback('~^(/api/\w+/)\{id\}~', static fn(array $part): string => $part[1] . $ids[$part[1]], $path) .
+                preg_replace_callback('~^(/api/[\w-]+/)\{id\}~', static fn(array $part): string => $part[1] . $ids[$part[1]], $path) .
                 ($query === [] ? '' : '?' . http_build_query($query));
             $may = false;
             foreach ($people as $role => $client) {

@@ -323,7 +323,7 @@ final class FleetTest extends TestCase
     public function testNoTargetIsForgottenWhenAConnectionIsLost(): void
     {
         $database = Instance::connect();
-        $collector = X;
+        $collector = fn(): int => $this->parts()['collector']['pid'];
         $before = $collector();
         $killed = 0;
         // Whenever it is, somewhere between two answers, in a batch, at its commit.

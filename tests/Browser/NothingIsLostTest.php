@@ -91,8 +91,9 @@ final class NothingIsLostTest extends TestCase
             );
             $asked = $replays();
             $browser->find('input[name=name]')->sendKeys([[WebDriverKeys::CONTROL, 'a'], 'Lorries at the gate']);
-            $browser->find('input[name=runbook]')->sendKeys('Call the pier');
-            usleep(900_000);
+            $browser->find('textarea[name=runbook]')->sendKeys('Call the pier');
+            $isKept = static fn(): bool => str_contains($browser->text(), 'kept ') && !str_contains($browser->text(), 'keeping …');
+            Instance::eventually($isKept, 15, 'the draft is kept');
             self::assertSame($asked, $replays(), 'a name replays nothing');
 
             $browser->driver->manage()->deleteAllCookies();
@@ -104,12 +105,24 @@ final class NothingIsLostTest extends TestCase
             Instance::eventually(static fn(): bool => !str_contains($browser->text(), 'You are signed out'), 15, 'signed in again');
             self::assertSame('Lorries at the gate', $name());
 
+            // What is written is kept on the server; whoever leaves while it cannot be is asked.
+            $browser->driver->executeScript(self::failing('/api/rule-drafts'));
+            $browser->find('textarea[name=runbook]')->sendKeys(' at once');
+            $browser->waitForText('not kept: The tide took it');
             $browser->press('Fleet');
             $browser->waitForText('Leave without keeping it?');
             $browser->press('Stay here');
-            self::assertStringContainsString('gate', $name());
+            self::assertSame('Lorries at the gate', $name());
+            $browser->driver->executeScript('window.fetch = window.kept');
+            Instance::eventually(static fn(): bool => !str_contains($browser->text(), 'not kept'), 40, 'it is tried again by itself');
             $browser->press('Fleet');
-            $browser->press('Leave');
+            $browser->waitForText('Add a target');
+            $browser->press('Rules');
+            $browser->press('Lorries at the gate');
+            $browser->waitForText('What it would have raised', 30);
+            self::assertSame(['Lorries at the gate', 'Call the pier at once'], [$name(), $browser->find('textarea[name=runbook]')->getAttribute('value')]);
+            $browser->press('Throw away');
+            $browser->press('Fleet');
             $browser->waitForText('Add a target');
 
             $browser->press('Add a target');

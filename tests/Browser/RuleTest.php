@@ -62,7 +62,7 @@ final class RuleTest extends TestCase
         try {
             $browser->go("/rules/{$rule['id']}");
             $browser->waitForText('in service');
-            $browser->find('input[name=runbook]')->sendKeys('Call the harbour master');
+            $browser->find('textarea[name=runbook]')->sendKeys('Call the harbour master');
             $browser->waitForText('draft, differs from live');
             self::assertSame(200, $client->send('PUT', "/api/rules/{$rule['id']}", PlainRule::changed($rule, ['limit' => 900]))[0]);
             $browser->press('Put into service');
@@ -71,7 +71,7 @@ final class RuleTest extends TestCase
             $browser->find('[role=dialog] input')->sendKeys('Somebody must be called');
             $browser->press('Into service');
             $browser->waitForText('Somebody changed this while you had it open');
-            self::assertSame('Call the harbour master', $browser->find('input[name=runbook]')->getAttribute('value'), 'what was typed is not lost');
+            self::assertSame('Call the harbour master', $browser->find('textarea[name=runbook]')->getAttribute('value'), 'what was typed is not lost');
             self::assertSame('', $client->send('GET', "/api/rules/{$rule['id']}")[1]['definition']['runbook']);
             $browser->waitForText('there now');
             self::assertSame([], $browser->accessibilityFindings());
@@ -79,7 +79,7 @@ final class RuleTest extends TestCase
             $browser->waitForText('above 900');
             self::assertSame(
                 'Call the harbour master',
-                $browser->find('input[name=runbook]')->getAttribute('value'),
+                $browser->find('textarea[name=runbook]')->getAttribute('value'),
                 'theirs is taken in, and mine is there',
             );
             $browser->press('Put into service');
@@ -96,7 +96,7 @@ final class RuleTest extends TestCase
             $browser->press('Into service');
             $browser->waitForText('switched off');
             self::assertFalse($client->send('GET', "/api/rules/{$rule['id']}")[1]['enabled']);
-            $browser->find('textarea')->sendKeys([[WebDriverKeys::CONTROL, WebDriverKeys::END], ' +']);
+            $browser->find('textarea[aria-label=Formula]')->sendKeys([[WebDriverKeys::CONTROL, WebDriverKeys::END], ' +']);
             $browser->waitForText('stands still until the rule is mended');
             $browser->find('[role=alert]');
             self::assertSame([], $browser->accessibilityFindings());

@@ -130,6 +130,22 @@ function Editor({ saved, start, draft }: Props) {
     toast('The draft is thrown away.', { action: { label: 'Undo', onClick: () => change(left) } });
   };
 
+  const toDraft = (next: Draft) =>
+    void navigate({ to: '/rules/$id', params: { id: 'new' }, search: { draft: next.id }, ignoreBlocker: true });
+  const throwAwayNew = () => {
+    const left = rule;
+    const forget = () => queries.invalidateQueries({ queryKey: asked.newDrafts().queryKey });
+    const back = () => void keepNew(left).then(toDraft).then(forget).catch(sayFailure);
+    void keeping
+      .throwAway()
+      .then(() => {
+        void navigate({ to: '/rules', ignoreBlocker: true });
+        toast('The draft is thrown away.', { action: { label: 'Undo', onClick: back } });
+        return forget();
+      })
+      .catch(sayFailure);
+  };
+
   return (
     <>
       <div className="mt-4 flex flex-wrap items-center gap-3">
@@ -153,6 +169,7 @@ function Editor({ saved, start, draft }: Props) {
               </Button>
             )}
             {!isNew && form.changed && <Button onClick={throwAway}>Undo changes</Button>}
+            {isNew && keeping.kept && <Button onClick={throwAwayNew}>Throw away</Button>}
             <Button
               look="accent"
               onClick={() => (isNew ? form.submit() : setAsks(true))}
@@ -363,16 +380,19 @@ function FormulaNotes({ reading, condition }: { reading: FormulaReading; conditi
   );
 }
 
+/** A draft of a rule that is not there yet. */
+function keepNew(rule: RuleDraft): Promise<Draft> {
+  const { definition, enabled } = fieldsOf(rule);
+  return send('post', '/api/rule-drafts', {
+    body: { definition: definition as unknown as Record<string, never>, enabled, rule: null },
+  });
+}
+
 /** The same again, as a rule that is not there yet. */
 function Copy({ rule }: { rule: RuleDraft }) {
   const navigate = useNavigate();
   const copy = useMutation({
-    mutationFn: () => {
-      const { definition, enabled } = fieldsOf({ ...rule, name: `${rule.name}, copied`.slice(0, 120) });
-      return send('post', '/api/rule-drafts', {
-        body: { definition: definition as unknown as Record<string, never>, enabled, rule: null },
-      });
-    },
+    mutationFn: () => keepNew({ ...rule, name: `${rule.name}, copied`.slice(0, 120) }),
     onSuccess: (draft) =>
       void navigate({ to: '/rules/$id', params: { id: 'new' }, search: { draft: draft.id }, ignoreBlocker: true }),
     onError: sayFailure,

@@ -5,6 +5,7 @@ import { useSettled } from '../ui/use-settled';
 import { type RuleDraft, fieldsOf } from './rule-fields';
 
 const SETTLED_MS = 1_200;
+const AGAIN_MS = 10_000;
 
 export type KeptDraft = {
   /** As the server has it. */
@@ -30,6 +31,7 @@ export function useKeptDraft(rule: number | null, draft: RuleDraft, changed: boo
   const words = JSON.stringify(draft);
   const [keptWords, setKeptWords] = useState(first ? words : null);
   const settled = useSettled(words, SETTLED_MS);
+  const [again, setAgain] = useState(0);
   const busy = useRef(false);
   const isBehind = changed && words !== keptWords;
 
@@ -48,13 +50,21 @@ export function useKeptDraft(rule: number | null, draft: RuleDraft, changed: boo
         setFault(null);
       })
       .catch((error: unknown) => {
-        if (error instanceof ApiError && error.status === 409 && error.now) setTheirs(error.now as Draft);
-        else setFault(error instanceof Error ? error.message : 'the draft could not be kept');
+        const status = error instanceof ApiError ? error.status : 0;
+        if (status === 409) setTheirs((error as ApiError).now as Draft);
+        // Somebody threw it away meanwhile: what stands here begins another one.
+        else if (status === 404 && kept) setKept(null);
+        else {
+          setFault(error instanceof Error ? error.message : 'the draft could not be kept');
+          setTimeout(() => setAgain((times) => times + 1), AGAIN_MS);
+        }
       })
       .finally(() => {
         busy.current = false;
       });
-  });
+    // What a draft says is in its words.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [isBehind, settled, words, theirs, kept, again]);
 
   const isDone = () => {
     setKept(null);
