@@ -17,6 +17,7 @@ enum TableFile: string
     case Slots = 'slots';
     case Revisions = 'revisions';
     case RulesKept = 'rules_kept';
+    case Standstills = 'standstills';
 
     /** @return list<string> */
     public function statements(): array

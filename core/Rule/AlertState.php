@@ -51,6 +51,14 @@ final readonly class AlertState
         return $this->with($this->severity, $this->memory, $at);
     }
 
+    /** Whatever was missed until now does not count. */
+    public function missedFromNowOn(): self
+    {
+        return $this->missingSince === null
+            ? $this
+            : new self($this->phase, $this->since, $this->onset, $this->severity, null, $this->raisedBefore, $this->memory);
+    }
+
     private function with(?Severity $severity, Memory $memory, ?Instant $milderSince): self
     {
         return new self(

@@ -20,7 +20,7 @@ use Olivine\Core\Time\Instant;
  * Where nobody can tell, the clocks of building and easing stand on what was seen: nothing raises or clears unseen.
  * After the blind time the alert is blind; when it can be told again, one that was raised goes on as raised or easing. Where
  * that does not come it ends as lost from sight, which is no recovery: nobody knows how it is. Where somebody paused what it
- * looks at, it ends at once and quietly, with the reason.
+ * looks at, it ends at once and quietly, with the reason. While Olivine itself stood still nothing is missed, and all stays.
  */
 final readonly class LifeCycle
 {
@@ -29,19 +29,19 @@ final readonly class LifeCycle
     }
 
     /**
-     * @param string|null $rest why no value is expected, where none is
+     * @param Rest|null   $rest why no value is expected, where none is
      * @param string|null $held because of what it must not speak yet, where that is so
      */
-    public function step(AlertState $state, Instant $at, Verdict $verdict, ?string $rest = null, ?string $held = null): Step
+    public function step(AlertState $state, Instant $at, Verdict $verdict, ?Rest $rest = null, ?string $held = null): Step
     {
         if ($rest !== null) {
-            return self::ended($state, $at, $rest);
+            return $rest->endsAlerts ? self::ended($state, $at, $rest->words) : new Step($state->missedFromNowOn());
         }
         if ($verdict->standing === Standing::Unknown) {
             return $this->unseen($state, $at, $verdict);
         }
         if ($state->missingSince !== null) {
-            $state = new AlertState($state->phase, $state->since, $state->onset, $state->severity, null, $state->raisedBefore);
+            $state = $state->missedFromNowOn();
         }
         $state = $state->remembering($verdict->memory);
 

@@ -10,7 +10,7 @@ use Olivine\Core\Time\Instant;
 
 final class NobodyRests implements Rests
 {
-    public function why(Node $formula, LabelSet $labels, Instant $at): ?string
+    public function why(Node $formula, LabelSet $labels, Instant $at): ?Rest
     {
         return null;
     }

@@ -11,7 +11,7 @@ use Olivine\Core\Time\Instant;
 /** Asks once why nothing is expected of some labels at an instant, however many rules look at them over the same instants. */
 final class RestsAtHand implements Rests
 {
-    /** @var \WeakMap<LabelSet, array<int, string|null>> labels → instant → why */
+    /** @var \WeakMap<LabelSet, array<int, Rest|null>> labels → instant → why */
     private \WeakMap $known;
 
     public function __construct(private readonly Rests $rests)
@@ -19,7 +19,7 @@ final class RestsAtHand implements Rests
         $this->known = new \WeakMap();
     }
 
-    public function why(Node $formula, LabelSet $labels, Instant $at): ?string
+    public function why(Node $formula, LabelSet $labels, Instant $at): ?Rest
     {
         $known = $this->known[$labels] ?? [];
         if (array_key_exists($at->ms, $known)) {

@@ -4,8 +4,10 @@ declare(strict_types=1);
 
 namespace Olivine\Core\Rule;
 
+use Olivine\Core\Formula\EndlessPatience;
 use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Line;
+use Olivine\Core\Formula\Patience;
 use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Series\LabelSet;
 use Olivine\Core\Time\Duration;
@@ -21,7 +23,8 @@ final readonly class RuleEngine
     private const CHUNK_INSTANTS = 1_440;
     private const MOST_SWEPT = 4_000;
 
-    public function __construct(private Sight $sight, private Rests $rests = new NobodyRests())
+    /** @param Patience $patience of whoever waits */
+    public function __construct(private Sight $sight, private Rests $rests = new NobodyRests(), private Patience $patience = new EndlessPatience())
     {
     }
 
@@ -125,12 +128,17 @@ final readonly class RuleEngine
         return Columns::read($rule, $evaluator, $this->rests, $first, Instant::ofMs($last));
     }
 
-    /** @param array<string, TrackedAlert> $alerts by the key of their labels */
+    /**
+     * @param array<string, TrackedAlert> $alerts by the key of their labels
+     *
+     * @throws TooMuchToRead
+     */
     private function advance(Rule $rule, Columns $columns, array $alerts): Outcome
     {
         $lifeCycle = new LifeCycle($rule->holding);
         $transitions = [];
         foreach ($columns->looks($rule, $alerts) as $key => [$labels, $looks]) {
+            $this->patience->goOn();
             $before = ($alerts[$key] ?? null)?->state;
             [$state, $happened] = $this->live($rule, $lifeCycle, $labels, $before, $looks, $columns);
             foreach ($happened as $transition) {

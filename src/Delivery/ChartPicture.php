@@ -44,8 +44,8 @@ final readonly class ChartPicture
             return null;
         }
         $lines = $by->condition->lines();
-        $low = min(0.0, min($present), ...$lines);
-        $high = max(max($present), ...$lines);
+        $low = min([0.0, ...$present, ...$lines]);
+        $high = max([...$present, ...$lines]);
         $high += ($high - $low) * 0.08 + 1e-9;
 
         $image = imagecreatetruecolor(self::WIDTH, self::HEIGHT);

@@ -37,6 +37,6 @@ final readonly class RuleEngines
             pasts: $pasts,
         );
 
-        return new RuleEngine(new AsItWas($this->readings, $this->late, $evaluator), $this->rests);
+        return new RuleEngine(new AsItWas($this->readings, $this->late, $evaluator), $this->rests, $this->time);
     }
 }

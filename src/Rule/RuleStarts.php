@@ -98,9 +98,11 @@ final readonly class RuleStarts
             $tree = Parser::parse($formula);
             $unit = $this->checker->unitOf($tree);
             $step = Duration::ofMinutes(self::LOOK_EVERY_MINUTES);
-            $through = $this->clock->now()->onStep($step);
+            $at = $this->clock->now();
+            $through = $at->onStep($step);
             $lines = $this->evaluator->range($tree, $through->minus(Duration::ofDays(1))->ms, $through->ms, $step->ms)->lines;
-            $now = self::finite(array_map(static fn(Line $line): ?float => $line->values[count($line->values) - 1] ?? null, $lines));
+            $last = $this->evaluator->range($tree, $at->ms, $at->ms, 1)->lines;
+            $now = self::finite(array_map(static fn(Line $line): ?float => $line->values[0], $last));
             $values = self::finite(array_merge(...array_column($lines, 'values'), ...[[]]));
         } catch (FormulaError|TooMuchToRead) {
             // It is offered all the same, without its values.

@@ -6,6 +6,7 @@ namespace Olivine\App\Rule;
 
 use Doctrine\DBAL\Connection;
 use Olivine\App\Platform\Clock;
+use Olivine\App\Platform\PartName;
 use Olivine\App\Platform\Scalar;
 use Olivine\App\Store\SeriesIndex;
 use Olivine\Core\Formula\Narrowing;
@@ -17,16 +18,20 @@ use Olivine\Core\Formula\Node\ShareBelow;
 use Olivine\Core\Formula\Operator;
 use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Formula\Tree;
+use Olivine\Core\Rule\Rest;
 use Olivine\Core\Rule\Rests;
 use Olivine\Core\Series\LabelSet;
 use Olivine\Core\Time\Instant;
 
-/** Targets that somebody paused or removed, and what of a formula comes from none but these. */
+/** Targets that somebody paused or removed, spans in which nobody collected, and what of a formula comes from none but these. */
 final class StoredRests implements Rests
 {
     private const KEEP_MS = 2_000;
     private const GONE = 'no target brings it any more';
-    /** @var array<int, list<array{int, int, string}>>|null target → from, to and why of each rest */
+    private readonly Rest $gone;
+    /** @var array<int, list<array{int, int}>> slot of targets → from and to of each standstill */
+    private array $standstills = [];
+    /** @var array<int, list<array{int, int, Rest}>>|null target → from, to and why of each rest */
     private ?array $rests = null;
     private ?Instant $knownAt = null;
     /** @var \WeakMap<Node, array<string, Node>> formula → labels → what of it is needed to tell that label set */
@@ -38,10 +43,11 @@ final class StoredRests implements Rests
         private readonly Clock $clock = new Clock(),
     ) {
         $this->narrowed = new \WeakMap();
+        $this->gone = Rest::taken(self::GONE);
     }
 
     /** @throws TooMuchToRead where it would take more than may be read at once */
-    public function why(Node $formula, LabelSet $labels, Instant $at): ?string
+    public function why(Node $formula, LabelSet $labels, Instant $at): ?Rest
     {
         $key = $labels->key();
         $kept = $this->narrowed[$formula] ?? [];
@@ -53,16 +59,16 @@ final class StoredRests implements Rests
 
         $why = $this->whyNothing($node, $at);
 
-        return $why === self::GONE ? $this->whyNamed($labels->get('target'), $at) ?? $why : $why;
+        return $why === $this->gone ? $this->whyNamed($labels->get('target'), $at) ?? $why : $why;
     }
 
     /** Of a target that was removed no series are known, but its name may be. */
-    private function whyNamed(string $target, Instant $at): ?string
+    private function whyNamed(string $target, Instant $at): ?Rest
     {
         foreach ($this->rests() as $ofTarget) {
-            foreach ($ofTarget as [$from, $to, $words]) {
-                if ($at->ms >= $from && $at->ms < $to && str_starts_with($words, "{$target} was ")) {
-                    return $words;
+            foreach ($ofTarget as [$from, $to, $rest]) {
+                if ($at->ms >= $from && $at->ms < $to && str_starts_with($rest->words, "{$target} was ")) {
+                    return $rest;
                 }
             }
         }
@@ -75,7 +81,7 @@ final class StoredRests implements Rests
      *
      * @throws TooMuchToRead
      */
-    private function whyNothing(Node $node, Instant $at): ?string
+    private function whyNothing(Node $node, Instant $at): ?Rest
     {
         if ($node instanceof Select) {
             return $this->whyNoSeries($node, $at);
@@ -83,15 +89,15 @@ final class StoredRests implements Rests
         if ($node instanceof Percentile || $node instanceof ShareBelow) {
             return $this->whyNoSeries(Tree::selections($node)[0], $at);
         }
-        $whys = array_map(fn(Node $child): ?string => $this->whyNothing($child, $at), Tree::children($node));
-        $given = array_values(array_filter($whys, static fn(?string $why): bool => $why !== null));
+        $whys = array_map(fn(Node $child): ?Rest => $this->whyNothing($child, $at), Tree::children($node));
+        $given = array_values(array_filter($whys, static fn(?Rest $why): bool => $why !== null));
         $oneIsEnough = $node instanceof Binary && $node->operator === Operator::Default;
 
         return $oneIsEnough && count($given) < count($whys) ? null : $given[0] ?? null;
     }
 
     /** @throws TooMuchToRead */
-    private function whyNoSeries(Select $selection, Instant $at): ?string
+    private function whyNoSeries(Select $selection, Instant $at): ?Rest
     {
         $why = null;
         foreach ($this->index->select($selection) as $series) {
@@ -102,21 +108,26 @@ final class StoredRests implements Rests
         }
 
         // Series stay known for as long as their target does, so what has none lost its target, or its labels there.
-        return $why ?? self::GONE;
+        return $why ?? $this->gone;
     }
 
-    private function whyRests(int $targetId, Instant $at): ?string
+    private function whyRests(int $targetId, Instant $at): ?Rest
     {
-        foreach ($this->rests()[$targetId] ?? [] as [$from, $to, $words]) {
+        foreach ($this->rests()[$targetId] ?? [] as [$from, $to, $rest]) {
             if ($at->ms >= $from && $at->ms < $to) {
-                return $words;
+                return $rest;
+            }
+        }
+        foreach ($this->standstills[PartName::Collector->slotOf($targetId)] ?? [] as [$from, $to]) {
+            if ($at->ms > $from && $at->ms <= $to) {
+                return Rest::unwatched();
             }
         }
 
         return null;
     }
 
-    /** @return array<int, list<array{int, int, string}>> */
+    /** @return array<int, list<array{int, int, Rest}>> */
     private function rests(): array
     {
         $now = $this->clock->now();
@@ -130,11 +141,31 @@ final class StoredRests implements Rests
                 $this->rests[Scalar::int($target)][] = [
                     Scalar::int($from),
                     $to === null ? PHP_INT_MAX : Scalar::int($to),
-                    Scalar::text($name) . ' was ' . Scalar::text($words),
+                    Rest::taken(Scalar::text($name) . ' was ' . Scalar::text($words)),
                 ];
             }
+            $this->standstills = $this->standstills($now);
         }
 
         return $this->rests;
+    }
+
+    /**
+     * A collector that is gone stands still until it says again how far it has come.
+     *
+     * @return array<int, list<array{int, int}>>
+     */
+    private function standstills(Instant $now): array
+    {
+        $rows = $this->connection->fetchAllNumeric(
+            'SELECT slot, from_at, to_at FROM standstill UNION ALL SELECT slot, through_at, NULL FROM settled WHERE part = ? AND through_at < ?',
+            [PartName::Collector->value, $now->ms - SettledReadings::COLLECTOR_GONE_MS],
+        );
+        $standstills = [];
+        foreach ($rows as [$slot, $from, $to]) {
+            $standstills[Scalar::int($slot)][] = [Scalar::int($from), $to === null ? PHP_INT_MAX : Scalar::int($to)];
+        }
+
+        return $standstills;
     }
 }

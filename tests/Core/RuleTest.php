@@ -21,6 +21,7 @@ use Olivine\Core\Rule\LifeCycle;
 use Olivine\Core\Rule\Limits;
 use Olivine\Core\Rule\Outcome;
 use Olivine\Core\Rule\Phase;
+use Olivine\Core\Rule\Rest;
 use Olivine\Core\Rule\Rests;
 use Olivine\Core\Rule\Rule;
 use Olivine\Core\Rule\RuleEngine;
@@ -450,26 +451,34 @@ final class RuleTest extends TestCase
         yield 'paused while easing' => ['500 500 500 500 340 /', '0:building 3:raised 4:easing 5:ended (paused)'];
         yield 'paused when it was blind already' => ['500 500 500 500 . . . . . . /', '0:building 3:raised 9:blind 10:ended (paused)'];
         yield 'goes on anew' => ['500 500 500 500 / / 500 500 500 500', '0:building 3:raised 4:ended (paused) 6:building 9:raised'];
+        yield 'stands still while calm' => ['100 - - - - - - - - - 100', ''];
+        yield 'stands still while raised' => ['500 500 500 500 - - - - - - - - 500', '0:building 3:raised'];
+        yield 'what was missed before a standstill is missed anew after it' => ['100 . . . - - - . . . . . . .', '12:blind'];
         yield 'goes on, and then is missed' => ['100 / / 100 . . . . . .', '9:blind'];
     }
 
     #[DataProvider('rests')]
-    public function testWhatSomebodyPausedEndsQuietly(string $values, string $expected): void
+    public function testWhatNobodyExpectsIsNotMissed(string $values, string $expected): void
     {
         $readings = [];
-        $paused = [];
+        $resting = [];
         foreach (explode(' ', $values) as $minute => $value) {
-            $value === '/' ? ($paused[$minute * 60_000] = true) : ($value === '.' ?: ($readings[$minute * 60] = (float) $value));
+            match ($value) {
+                '/' => $resting[$minute * 60_000] = Rest::taken('paused'),
+                '-' => $resting[$minute * 60_000] = Rest::unwatched(),
+                '.' => null,
+                default => $readings[$minute * 60] = (float) $value,
+            };
         }
-        $rests = new class ($paused) implements Rests {
-            /** @param array<int, true> $paused */
-            public function __construct(private readonly array $paused)
+        $rests = new class ($resting) implements Rests {
+            /** @param array<int, Rest> $rests */
+            public function __construct(private readonly array $rests)
             {
             }
 
-            public function why(Node $formula, LabelSet $labels, Instant $at): ?string
+            public function why(Node $formula, LabelSet $labels, Instant $at): ?Rest
             {
-                return isset($this->paused[$at->ms]) ? 'paused' : null;
+                return $this->rests[$at->ms] ?? null;
             }
         };
         $evaluator = new Evaluator((new Readings(30_000))->with('depth', [], $readings));

@@ -8,10 +8,18 @@ import { applyTheme } from './ui/theme';
 
 applyTheme();
 
+const TOO_MANY = 429;
+
+/** Where too much is under way, a place is free soon; what was wrongly asked stays wrong. */
+function isWorthAnother(count: number, error: Error): boolean {
+  if (!(error instanceof ApiError)) return count < 2;
+  return error.status === TOO_MANY ? count < 4 : (error.status < 400 || error.status >= 500) && count < 2;
+}
+
 const queries = new QueryClient({
   defaultOptions: {
     queries: {
-      retry: (count, error) => !(error instanceof ApiError && error.status >= 400 && error.status < 500) && count < 2,
+      retry: isWorthAnother,
       refetchOnWindowFocus: true,
       staleTime: 1_000,
     },

@@ -1,0 +1,19 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Migrations;
+
+use Doctrine\DBAL\Schema\Schema;
+use Doctrine\Migrations\AbstractMigration;
+
+/** When nobody collected: what rules miss then is nobody's silence. */
+final class Version20261127200000 extends AbstractMigration
+{
+    public function up(Schema $schema): void
+    {
+        foreach (TableFile::Standstills->statements() as $statement) {
+            $this->addSql($statement);
+        }
+    }
+}

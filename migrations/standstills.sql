@@ -1,0 +1,1 @@
+CREATE TABLE standstill (slot SMALLINT NOT NULL, from_at BIGINT NOT NULL, to_at BIGINT NOT NULL, PRIMARY KEY (slot, from_at)) DEFAULT CHARACTER SET utf8mb4;
