@@ -127,20 +127,39 @@ final readonly class Transitions
         );
         $happened = [];
         foreach ($rows as $row) {
-            $happened[Scalar::int($row['rule_id'])][] = new AlertTransition(
-                AlertKey::labels(Scalar::text($row['labels'])),
-                new Transition(
-                    Scalar::instant($row['at']),
-                    Phase::from(Scalar::text($row['from_phase'])),
-                    Phase::from(Scalar::text($row['to_phase'])),
-                    $row['severity'] === null ? null : Severity::from(Scalar::text($row['severity'])),
-                    $row['value'] === null ? null : Scalar::float($row['value']),
-                    Scalar::instant($row['onset_at'] ?? $row['at']),
-                ),
-            );
+            $happened[Scalar::int($row['rule_id'])][] = self::moved($row);
         }
 
         return $happened;
+    }
+
+    /** @return list<AlertTransition> all that was written of a rule, in the order of time */
+    public function of(int $ruleId, Instant $after, Instant $through): array
+    {
+        return array_map(
+            self::moved(...),
+            $this->database->connection->fetchAllAssociative(
+                'SELECT labels, at, from_phase, to_phase, severity, value, onset_at FROM transition
+                 WHERE rule_id = ? AND at > ? AND at <= ? ORDER BY at, id',
+                [$ruleId, $after->ms, $through->ms],
+            ),
+        );
+    }
+
+    /** @param array<string, mixed> $row */
+    private static function moved(array $row): AlertTransition
+    {
+        return new AlertTransition(
+            AlertKey::labels(Scalar::text($row['labels'])),
+            new Transition(
+                Scalar::instant($row['at']),
+                Phase::from(Scalar::text($row['from_phase'])),
+                Phase::from(Scalar::text($row['to_phase'])),
+                $row['severity'] === null ? null : Severity::from(Scalar::text($row['severity'])),
+                $row['value'] === null ? null : Scalar::float($row['value']),
+                Scalar::instant($row['onset_at'] ?? $row['at']),
+            ),
+        );
     }
 
     /** @return list<int|float|string|null> */

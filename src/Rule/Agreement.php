@@ -1,0 +1,86 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Rule;
+
+use Olivine\App\Platform\Database;
+use Olivine\App\Platform\Problem;
+use Olivine\App\Rule\Entity\Rule;
+use Olivine\Core\Formula\FormulaError;
+use Olivine\Core\Formula\TooMuchToRead;
+use Olivine\Core\Rule\AlertTransition;
+use Olivine\Core\Rule\BadRule;
+use Olivine\Core\Time\Duration;
+use Olivine\Core\Time\Instant;
+
+/**
+ * Whether a replay of what was read gives what a rule recorded as it looked, move by move: the promise that everything else
+ * rests on, so that anybody can have it tested on an instance that is at work.
+ */
+final readonly class Agreement
+{
+    /** A rule that was put into service looks back first, and opens with how it stands then. */
+    private const OPENING_SECONDS = 120;
+
+    public function __construct(
+        private Database $database,
+        private RuleEngines $engines,
+        private RuleDefinitions $definitions,
+        private Transitions $transitions,
+        private AlertStates $states,
+    ) {
+    }
+
+    /**
+     * Since the revision in service was put there.
+     *
+     * @return RuleAgreement|null null where it has not looked at anything yet
+     *
+     * @throws FormulaError  where the formula cannot be read or worked out
+     * @throws TooMuchToRead where a single instant would take too much
+     * @throws BadRule       naming the field that cannot be so
+     * @throws Problem       where what is kept of the rule cannot be read any more
+     */
+    public function of(Rule $rule): ?RuleAgreement
+    {
+        $through = $this->states->progress($rule->id())?->through;
+        $began = $rule->inService->at;
+        if ($through === null || !$through->isAfter($began)) {
+            return null;
+        }
+        $core = $this->definitions->of($rule->inService)->core();
+        // What was there from the beginning of all readings was evaluated from there on.
+        $isFromTheStart = $rule->inService->number === 1 && $rule->createdAt->ms === $began->ms;
+        $after = $began->minus($isFromTheStart ? Duration::none() : $core->holding->lostAfter);
+        $since = $began->plus(Duration::ofSeconds($isFromTheStart ? 0 : self::OPENING_SECONDS));
+        $outcome = $this->database->snapshot(fn() => $this->engines->asItWas()->run($core, [], $after, $through));
+
+        return new RuleAgreement(
+            $rule->name,
+            self::words($this->transitions->of($rule->id(), $since, $through), $since),
+            self::words($outcome->transitions, $since),
+        );
+    }
+
+    /**
+     * @param list<AlertTransition> $moves
+     *
+     * @return list<string> `2026-11-27T03:12:00Z broker-north: building → raised major`, sorted
+     */
+    private static function words(array $moves, Instant $since): array
+    {
+        $words = [];
+        foreach ($moves as $move) {
+            $one = $move->transition;
+            if ($one->at->isAfter($since)) {
+                $at = gmdate('Y-m-d\TH:i:s\Z', intdiv($one->at->ms, 1000));
+                $severity = $one->severity === null ? '' : " {$one->severity->value}";
+                $words[] = "{$at} {$move->labels->key()}: {$one->from->value} → {$one->to->value}{$severity}";
+            }
+        }
+        sort($words);
+
+        return $words;
+    }
+}
