@@ -19,7 +19,6 @@ use Olivine\Core\Series\Window;
  */
 final class TextReadings implements ReadingSource, Catalogue
 {
-    private const STALE_STEPS = 3;
     private const LONE_STEP_MS = 60_000;
 
     /** @var array<string, array<string, Window>> metric → labels → readings */
@@ -43,9 +42,9 @@ final class TextReadings implements ReadingSource, Catalogue
             foreach ($ofMetric as $key => $values) {
                 ksort($values);
                 $times = array_keys($values);
-                $staleMs = self::STALE_STEPS * ($stepMs ?? self::stepOf($times));
+                $staleMs = Window::STALE_INTERVALS * ($stepMs ?? self::stepOf($times));
                 $this->longestStaleMs = max($this->longestStaleMs, $staleMs);
-                $this->series[$metric][$key] = new Window($labels[$metric][$key], $times, array_values($values), $staleMs);
+                $this->series[$metric][$key] = new Window($labels[$metric][$key], $times, array_values($values), $staleMs, $times[0]);
             }
         }
     }
@@ -63,7 +62,7 @@ final class TextReadings implements ReadingSource, Catalogue
                 }
             }
             if ($times !== []) {
-                $windows[] = new Window($series->labels, $times, $values, $series->staleMs);
+                $windows[] = new Window($series->labels, $times, $values, $series->staleMs, $series->bornMs);
             }
         }
 

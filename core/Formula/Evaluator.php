@@ -53,6 +53,7 @@ final readonly class Evaluator
      * @param (\Closure(): \DateTimeZone)|null $zone         whose hours are meant by the same hour of other days; null: UTC
      * @param Patience                         $patience     of whoever waits
      * @param PastsAtHand|null                 $pasts        what is kept from one look to the next; null: nothing
+     * @param float                            $mustSee      the share of a window that must have been seen to be told of it, 0 to 1
      */
     public function __construct(
         private ReadingSource $source,
@@ -62,7 +63,29 @@ final readonly class Evaluator
         private Patience $patience = new EndlessPatience(),
         private BothParts $parts = new BothParts(),
         private ?PastsAtHand $pasts = null,
+        private float $mustSee = 0.0,
     ) {
+    }
+
+    /**
+     * The same where windows tell something only if enough of them was seen.
+     *
+     * @param float $share 0 to 1
+     */
+    public function seeing(float $share): self
+    {
+        return $share === $this->mustSee
+            ? $this
+            : new self(
+                $this->source,
+                $this->mostReadings,
+                $this->mostSteps,
+                $this->zone,
+                $this->patience,
+                $this->parts,
+                $this->pasts,
+                $share,
+            );
     }
 
     /**
@@ -346,17 +369,19 @@ final readonly class Evaluator
         foreach ($this->rolledUp($node, $instants) ?? [] as $buckets) {
             $lines[] = new Line(
                 $buckets->labels,
-                (new SlidingBuckets($buckets))->reduce($node->reducer, $node->windowMs, $instants),
+                (new SlidingBuckets($buckets))->reduce($node->reducer, $node->windowMs, $instants, $this->mustSee),
             );
         }
         if ($lines !== []) {
             return new Lines($lines);
         }
+        // What an inner formula tells was seen well enough already.
+        $mustSee = $node->of instanceof Select ? $this->mustSee : 0.0;
         foreach ($this->inner($node, $instants) as $window) {
             $this->patience->goOn();
             $lines[] = new Line(
                 $window->labels,
-                (new SlidingWindow($window))->reduce($node->reducer, $node->windowMs, $instants, $node->parameter),
+                (new SlidingWindow($window))->reduce($node->reducer, $node->windowMs, $instants, $node->parameter, $mustSee),
             );
         }
 

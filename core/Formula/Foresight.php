@@ -96,6 +96,79 @@ final readonly class Foresight
      */
     public function ahead(array $times, array $values, int $at, int $withinMs): ?array
     {
+        $known = $this->best($times, $values, $withinMs);
+        if ($known === null) {
+            return null;
+        }
+        [$trajectory, $error] = $known;
+        // What it is now is known; foreseen is how it goes on from here.
+        $foreseen = $trajectory->at(self::instantsAhead($at, $withinMs));
+        $up = $down = 0.0;
+        foreach ($foreseen as $value) {
+            $up = max($up, $value - $foreseen[0]);
+            $down = min($down, $value - $foreseen[0]);
+        }
+        $now = $values[count($values) - 1];
+
+        return [$now + $up, $now + $down, $error];
+    }
+
+    /**
+     * When a limit is reached if all goes on as it did. By example, a disk at 70 % that gained a point an hour reaches its limit of
+     * 90 % in twenty hours.
+     *
+     * @param list<int>   $times   rising
+     * @param list<float> $values  finite, one a time
+     * @param int         $at      the present
+     * @param bool        $isAbove whether it is past the limit where it is above
+     *
+     * @return int|null null where it is past it already, or does not come to it, or where it was usually off by more than the limit is away
+     */
+    public function reaches(array $times, array $values, int $at, int $withinMs, float $limit, bool $isAbove): ?int
+    {
+        $known = $this->best($times, $values, $withinMs);
+        if ($known === null) {
+            return null;
+        }
+        [$trajectory, $error] = $known;
+        $now = $values[count($values) - 1];
+        $toGo = $isAbove ? $limit - $now : $now - $limit;
+        if ($toGo < 0 || !is_finite($toGo) || $error >= $toGo) {
+            return null;
+        }
+        $instants = self::instantsAhead($at, $withinMs);
+        $foreseen = $trajectory->at($instants);
+        $before = 0.0;
+        foreach ($foreseen as $i => $value) {
+            $gone = $isAbove ? $value - $foreseen[0] : $foreseen[0] - $value;
+            if ($i > 0 && $gone > $toGo) {
+                return $instants[$i - 1] + (int) round((($toGo - $before) / ($gone - $before)) * ($instants[$i] - $instants[$i - 1]));
+            }
+            $before = $gone;
+        }
+
+        return null;
+    }
+
+    /** @return non-empty-list<int> the present first */
+    private static function instantsAhead(int $at, int $withinMs): array
+    {
+        $instants = [$at];
+        for ($i = 1; $i <= self::STEPS_AHEAD; ++$i) {
+            $instants[] = $at + intdiv($withinMs * $i, self::STEPS_AHEAD);
+        }
+
+        return $instants;
+    }
+
+    /**
+     * @param list<int>   $times
+     * @param list<float> $values
+     *
+     * @return array{Trajectory, float}|null the way that was right before, and how far off it is expected to be; null where too little is known
+     */
+    private function best(array $times, array $values, int $withinMs): ?array
+    {
         $count = count($values);
         if ($count < self::LEAST_VALUES || $times[$count - 1] - $times[0] < $withinMs / 4) {
             return null;
@@ -111,22 +184,8 @@ final readonly class Foresight
             }
         }
         $trajectory = $this->ways($times, $values)[$best] ?? null;
-        if ($trajectory === null) {
-            return null;
-        }
-        $instants = [$at];
-        for ($i = 1; $i <= self::STEPS_AHEAD; ++$i) {
-            $instants[] = $at + intdiv($withinMs * $i, self::STEPS_AHEAD);
-        }
-        // What it is now is known; foreseen is how it goes on from here.
-        $foreseen = $trajectory->at($instants);
-        $up = $down = 0.0;
-        foreach ($foreseen as $value) {
-            $up = max($up, $value - $foreseen[0]);
-            $down = min($down, $value - $foreseen[0]);
-        }
 
-        return [$values[$count - 1] + $up, $values[$count - 1] + $down, $error];
+        return $trajectory === null ? null : [$trajectory, $error];
     }
 
     /**

@@ -74,6 +74,6 @@ final readonly class ReadingsAsSeen implements ReadingSource
             }
         }
 
-        return new Window($window->labels, $times, $values, $window->staleMs);
+        return new Window($window->labels, $times, $values, $window->staleMs, $window->bornMs);
     }
 }

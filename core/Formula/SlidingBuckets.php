@@ -47,11 +47,13 @@ final readonly class SlidingBuckets
 
     /**
      * @param non-empty-list<int> $instants rising
+     * @param float               $mustSee  the share of the window that must have been seen, 0 to 1
      *
      * @return list<float|null>
      */
-    public function reduce(TimeReducer $reducer, int $windowMs, array $instants): array
+    public function reduce(TimeReducer $reducer, int $windowMs, array $instants, float $mustSee = 0.0): array
     {
+        $mayBeTooLittle = $mustSee > 0.0 && $reducer->needsTheWhole();
         $reduced = [];
         $low = 0;
         $high = 0;
@@ -63,7 +65,8 @@ final readonly class SlidingBuckets
             while ($low < $high && $this->buckets->ends[$low] <= $at - $windowMs) {
                 ++$low;
             }
-            $reduced[] = $low === $high ? null : $this->one($reducer, $low, $high, $at - $windowMs);
+            $isTold = $low < $high && (!$mayBeTooLittle || $this->isEnough($reducer, $low, $high, $at - $windowMs, $at, $mustSee));
+            $reduced[] = $isTold ? $this->one($reducer, $low, $high, $at - $windowMs) : null;
         }
 
         return $reduced;
@@ -90,6 +93,18 @@ final readonly class SlidingBuckets
         }
 
         return $values;
+    }
+
+    private function isEnough(TimeReducer $reducer, int $low, int $high, int $startMs, int $atMs, float $mustSee): bool
+    {
+        $of = $this->buckets;
+        $seen = Seen::of($of->staleMs, $of->bornMs);
+        if (!$reducer->countsGrowth()) {
+            return array_sum(array_slice($of->counts, $low, $high - $low)) >= $seen->needed($startMs, $atMs, $mustSee);
+        }
+        $from = $this->hasBase($low, $startMs) ? $of->lastAts[$low - 1] : $of->firstAts[$low];
+
+        return $seen->isSpanEnough(max($startMs, $from), $of->lastAts[$high - 1], $startMs, $atMs, $mustSee);
     }
 
     private function one(TimeReducer $reducer, int $low, int $high, int $startMs): ?float
@@ -125,10 +140,16 @@ final readonly class SlidingBuckets
         return $length === 1 ? $this->buckets->highs[$low] : max(-INF, ...array_slice($this->buckets->highs, $low, $length));
     }
 
+    /** Whether a counter grows from a reading before the window. */
+    private function hasBase(int $low, int $startMs): bool
+    {
+        return $low > 0 && $this->buckets->lastAts[$low - 1] >= $startMs - $this->buckets->staleMs;
+    }
+
     private function grown(TimeReducer $reducer, int $low, int $high, int $startMs): ?float
     {
         $of = $this->buckets;
-        $hasBase = $low > 0 && $of->lastAts[$low - 1] >= $startMs - $of->staleMs;
+        $hasBase = $this->hasBase($low, $startMs);
         $last = $high - 1;
         if (!$hasBase && $of->firstAts[$low] === $of->lastAts[$last]) {
             return $reducer === TimeReducer::Growth ? 0.0 : null;

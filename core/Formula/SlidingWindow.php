@@ -43,11 +43,13 @@ final readonly class SlidingWindow
 
     /**
      * @param non-empty-list<int> $instants rising
+     * @param float               $mustSee  the share of the window that must have been seen, 0 to 1
      *
      * @return list<float|null>
      */
-    public function reduce(TimeReducer $reducer, int $windowMs, array $instants, ?float $parameter = null): array
+    public function reduce(TimeReducer $reducer, int $windowMs, array $instants, ?float $parameter = null, float $mustSee = 0.0): array
     {
+        $mayBeTooLittle = $mustSee > 0.0 && $reducer->needsTheWhole();
         $countsGrowth = $reducer->countsGrowth();
         $growth = $countsGrowth ? $this->growth() : [];
         // Local names: this loop passes over every reading of a chart.
@@ -74,12 +76,25 @@ final readonly class SlidingWindow
             }
             $reduced[] = match (true) {
                 $low === $high => null,
+                $mayBeTooLittle && !$this->isEnough($countsGrowth, $low, $high, $start, $at, $mustSee) => null,
                 $countsGrowth => $this->grown($reducer, $growth, $low, $high, $start),
                 default => $this->reduceSlice($reducer, $low, $high, $at, $parameter),
             };
         }
 
         return $reduced;
+    }
+
+    /** A counter tells what happened between two readings, however far apart; of all else each interval must have its reading. */
+    private function isEnough(bool $countsGrowth, int $low, int $high, int $startMs, int $atMs, float $mustSee): bool
+    {
+        $seen = Seen::of($this->window->staleMs, $this->window->bornMs);
+        if (!$countsGrowth) {
+            return $high - $low >= $seen->needed($startMs, $atMs, $mustSee);
+        }
+        $base = $this->base($low, $startMs);
+
+        return $seen->isSpanEnough(max($startMs, $this->times[$base]), $this->times[$high - 1], $startMs, $atMs, $mustSee);
     }
 
     private function reduceSlice(TimeReducer $reducer, int $low, int $high, int $at, ?float $parameter): ?float
@@ -153,7 +168,7 @@ final readonly class SlidingWindow
      */
     private function grown(TimeReducer $reducer, array $growth, int $low, int $high, int $startMs): ?float
     {
-        $base = $low > 0 && $this->times[$low - 1] >= $startMs - $this->window->staleMs ? $low - 1 : $low;
+        $base = $this->base($low, $startMs);
         $last = $high - 1;
         if ($base === $last) {
             return $reducer === TimeReducer::Growth ? 0.0 : null;
@@ -161,6 +176,12 @@ final readonly class SlidingWindow
         $grown = (float) array_sum(array_slice($growth, $base + 1, $last - $base));
 
         return $reducer === TimeReducer::Growth ? $grown : $grown / (($this->times[$last] - $this->times[$base]) / 1000);
+    }
+
+    /** @return int the reading that a counter grows from: the last before the window, unless that is stale */
+    private function base(int $low, int $startMs): int
+    {
+        return $low > 0 && $this->times[$low - 1] >= $startMs - $this->window->staleMs ? $low - 1 : $low;
     }
 
     /** @return list<float> growth from each reading's predecessor; a fall is a restart from 0 */

@@ -25,6 +25,12 @@ enum TimeReducer: string
     case Growth = 'growth';
     case Rate = 'rate';
 
+    /** Whether it speaks for the window as a whole: half of that could mislead. */
+    public function needsTheWhole(): bool
+    {
+        return !in_array($this, [self::Count, self::First, self::Last], true);
+    }
+
     /** Whether the readings are those of a counter, whose falls are restarts. */
     public function countsGrowth(): bool
     {

@@ -71,7 +71,7 @@ final readonly class Columns
         $looks = [];
         if ($rule->together === null) {
             foreach ($this->labels + $known as $key => $labels) {
-                $looks[$key] = [$labels, $this->one($rule, $key)];
+                $looks[$key] = [$labels, $this->one($rule, $key, $labels)];
             }
 
             return $looks;
@@ -81,18 +81,18 @@ final readonly class Columns
         foreach ($this->labels as $key => $labels) {
             $group = $rule->together->group($labels);
             $groups[$group->key()] = $group;
-            $members[$group->key()][self::member($labels, $group)] = $this->one($rule, $key);
+            $members[$group->key()][self::member($labels, $group)] = $this->one($rule, $key, $labels);
         }
         foreach ($groups + $known as $key => $group) {
-            $looks[$key] = [$group, new LooksAtGroup($rule->together, $members[$key] ?? ['' => $this->one($rule, '')])];
+            $looks[$key] = [$group, new LooksAtGroup($rule->together, $members[$key] ?? ['' => $this->one($rule, '', $group)])];
         }
 
         return $looks;
     }
 
-    private function one(Rule $rule, string $key): LooksAtOne
+    private function one(Rule $rule, string $key, LabelSet $labels): LooksAtOne
     {
-        return new LooksAtOne($rule->condition, $this->tracks[$key] ?? $this->nothing);
+        return new LooksAtOne($rule->conditionOf($labels), $this->tracks[$key] ?? $this->nothing);
     }
 
     /** What tells one from the others of its group: `gate-3`, or `broker-north boarding`. */

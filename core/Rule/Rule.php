@@ -4,13 +4,26 @@ declare(strict_types=1);
 
 namespace Olivine\Core\Rule;
 
+use Olivine\Core\Formula\Node\Filter;
 use Olivine\Core\Formula\Node\Node;
+use Olivine\Core\Series\LabelSet;
 use Olivine\Core\Time\Duration;
 
 /** A rule as it works: what it looks at, what makes it raise, how long that must last, and how often it looks. */
 final readonly class Rule
 {
-    /** @param list<string> $dependsOn rules whose alerts explain this one's: while such a one is raised, this one is held */
+    private const MOST_OTHERS = 20;
+
+    /** @var list<array{Filter, Condition}> */
+    private array $conditions;
+
+    /**
+     * @param list<string>      $dependsOn rules whose alerts explain this one's: while such a one is raised, this one is held
+     * @param list<OtherLimits> $others    for some of what it looks at
+     * @param float             $mustSee   the share of a window that must have been seen to judge by it, 0 to 1
+     *
+     * @throws BadRule naming the field that cannot be so
+     */
     public function __construct(
         public Node $watched,
         public Condition $condition,
@@ -18,6 +31,56 @@ final readonly class Rule
         public Duration $step,
         public ?Together $together = null,
         public array $dependsOn = [],
+        public array $others = [],
+        public float $mustSee = 0.0,
     ) {
+        $this->conditions = array_map(fn(OtherLimits $other): array => [$other->where, $this->limitedBy($other->limits)], $others);
+        if (count($others) > self::MOST_OTHERS) {
+            throw new BadRule('others', 'may be at most ' . self::MOST_OTHERS . ' limits for some');
+        }
+    }
+
+    /**
+     * The same with another condition, or another holding.
+     *
+     * @throws BadRule naming the field that cannot be so
+     */
+    public function with(?Condition $condition = null, ?Holding $holding = null): self
+    {
+        return new self(
+            $this->watched,
+            $condition ?? $this->condition,
+            $holding ?? $this->holding,
+            $this->step,
+            $this->together,
+            $this->dependsOn,
+            $this->others,
+            $this->mustSee,
+        );
+    }
+
+    /** What makes one of its label sets raise. */
+    public function conditionOf(LabelSet $labels): Condition
+    {
+        foreach ($this->conditions as [$where, $condition]) {
+            if ($where->accepts($labels)) {
+                return $condition;
+            }
+        }
+
+        return $this->condition;
+    }
+
+    /** @throws BadRule */
+    private function limitedBy(Limits $limits): Condition
+    {
+        if (!$this->condition instanceof Limited) {
+            throw new BadRule('others', 'need a rule with limits; this one has none');
+        }
+        if ($limits->side !== $this->condition->limits()->side) {
+            throw new BadRule('others', "must be on the same side, {$this->condition->limits()->side->value}, as the rule's own limits");
+        }
+
+        return $this->condition->limitedBy($limits);
     }
 }

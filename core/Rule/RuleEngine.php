@@ -119,6 +119,7 @@ final readonly class RuleEngine
         $stepMs = $rule->step->ms;
         $last = min($through->ms, $first->ms + (self::CHUNK_INSTANTS - 1) * $stepMs);
         [$evaluator, $until] = $this->sight->at($rule->watched, $first->ms, $last);
+        $evaluator = $evaluator->seeing($rule->mustSee);
         $last = min($last, max($first->ms, $until));
         foreach ($rule->condition->inputs($rule->watched) as $input) {
             $count = $evaluator->mostInstants($input, $first->ms, $stepMs, intdiv($last - $first->ms, $stepMs) + 1);
@@ -168,7 +169,7 @@ final readonly class RuleEngine
     public function opening(Rule $rule, array $alerts, Instant $at): array
     {
         $values = [];
-        foreach ($this->sight->at($rule->watched, $at->ms, $at->ms)[0]->range($rule->watched, $at->ms, $at->ms, 1)->lines as $line) {
+        foreach ($this->sight->at($rule->watched, $at->ms, $at->ms)[0]->seeing($rule->mustSee)->range($rule->watched, $at->ms, $at->ms, 1)->lines as $line) {
             $values[$line->labels->key()] = $line->values[0];
         }
         $opening = [];
@@ -194,7 +195,7 @@ final readonly class RuleEngine
      */
     public function looksAt(Rule $rule, LabelSet $labels, Instant $from, Instant $to, Duration $step): bool
     {
-        $evaluator = $this->sight->at($rule->watched, $to->ms, $to->ms)[0];
+        $evaluator = $this->sight->at($rule->watched, $to->ms, $to->ms)[0]->seeing($rule->mustSee);
         $together = $rule->together;
         if ($together === null) {
             return $evaluator->line($rule->watched, $labels, $from->ms, $to->ms, $step->ms) !== null;

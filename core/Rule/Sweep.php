@@ -19,15 +19,8 @@ enum Sweep: string
     {
         try {
             return match ($this) {
-                self::Limit => new Rule($rule->watched, $rule->condition->moved($value), $rule->holding, $rule->step, $rule->together, $rule->dependsOn),
-                self::Hold => new Rule(
-                    $rule->watched,
-                    $rule->condition,
-                    $rule->holding->held(Duration::ofSeconds((int) round($value))),
-                    $rule->step,
-                    $rule->together,
-                    $rule->dependsOn,
-                ),
+                self::Limit => $rule->with(condition: $rule->condition->moved($value)),
+                self::Hold => $rule->with(holding: $rule->holding->held(Duration::ofSeconds((int) round($value)))),
             };
         } catch (BadRule) {
             return null;

@@ -18,6 +18,7 @@ final readonly class Buckets
      * @param list<float>|null $growths
      * @param list<int>        $firstAts
      * @param list<int>        $lastAts
+     * @param int              $bornMs   when the series was seen first, as far as anybody knows
      */
     public function __construct(
         public LabelSet $labels,
@@ -32,6 +33,7 @@ final readonly class Buckets
         public ?array $growths,
         public array $firstAts,
         public array $lastAts,
+        public int $bornMs = 0,
     ) {
     }
 }

@@ -10,12 +10,16 @@ namespace Olivine\Core\Series;
  */
 final readonly class Window
 {
+    /** A reading speaks for as many intervals at which its series is read. */
+    public const STALE_INTERVALS = 3;
+
     /**
      * @param list<int>        $times   milliseconds UTC, rising
      * @param list<float|null> $values  one for each time
      * @param int              $staleMs a reading older than this no longer speaks for the present
+     * @param int              $bornMs  when the series was seen first, as far as anybody knows
      */
-    public function __construct(public LabelSet $labels, public array $times, public array $values, public int $staleMs)
+    public function __construct(public LabelSet $labels, public array $times, public array $values, public int $staleMs, public int $bornMs = 0)
     {
     }
 }

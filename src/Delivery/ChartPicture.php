@@ -43,7 +43,7 @@ final readonly class ChartPicture
         if ($values === null || $present === []) {
             return null;
         }
-        $lines = $by->condition->lines();
+        $lines = $by->conditionOf($labels)->lines();
         $low = min([0.0, ...$present, ...$lines]);
         $high = max([...$present, ...$lines]);
         $high += ($high - $low) * 0.08 + 1e-9;

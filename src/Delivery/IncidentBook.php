@@ -227,7 +227,7 @@ final readonly class IncidentBook
             $this->tell(
                 $incident,
                 $happened->onset,
-                "{$by->name($labels)} went {$by->condition->words($by->unit)}",
+                "{$by->name($labels)} went {$by->conditionOf($labels)->words($by->unit)}",
             );
         }
         $readings = $value === null ? ', no readings' : ' at ' . $by->value($value);
@@ -259,7 +259,8 @@ final readonly class IncidentBook
             );
     }
 
-    private static function serviceOf(string $service, LabelSet $labels): string
+    /** What groups an alert into an incident. */
+    public static function serviceOf(string $service, LabelSet $labels): string
     {
         return match (true) {
             $service !== '' => $service,
@@ -311,8 +312,8 @@ final readonly class IncidentBook
             $happened->to === Phase::Easing => sprintf(
                 'back at %s, %s; clears if it lasts %s',
                 $value,
-                $by->condition->backWords($by->unit),
-                $by->holding->clearHold->words(),
+                $by->conditionOf($happened->labels)->backWords($by->unit),
+                $by->holding()->clearHold->words(),
             ),
             $happened->to === Phase::Blind => 'no readings any more; last known as raised',
             $happened->to !== Phase::Raised => "{$happened->from->value} → {$happened->to->value}",
@@ -331,7 +332,7 @@ final readonly class IncidentBook
     {
         $name = $by->name($happened->labels);
         $value = $happened->value === null ? '' : ' at ' . $by->value($happened->value);
-        $lostAfter = $by->holding->lostAfter->words();
+        $lostAfter = $by->holding()->lostAfter->words();
         $this->tell(
             $open->incident,
             $happened->at,

@@ -188,6 +188,7 @@ final class IncidentView implements ResetInterface
     {
         $labels = $alert->labelSet();
         $rule = $by->rule;
+        $condition = $by->conditionOf($labels);
 
         return new ShownAlert(
             name: $alert->isBroken() ? "The rule {$rule->name}" : $by->name($labels),
@@ -195,20 +196,21 @@ final class IncidentView implements ResetInterface
             broken: $alert->isBroken() ? $alert->words : null,
             end: $alert->clearedAt === null ? null : $alert->ended,
             clearHoldSeconds: $rule->clearHoldSeconds,
-            clearWords: $by->condition->backWords($by->unit),
+            clearWords: $condition->backWords($by->unit),
             clearedAt: $alert->clearedAt,
             formula: $rule->formula,
             holdSeconds: $rule->holdSeconds,
             labels: $labels,
-            lines: $by->condition->lines(),
+            lines: $condition->lines(),
             onsetAt: $alert->onsetAt,
             raisedAt: $alert->raisedAt,
             raisedValue: $alert->raisedValue,
-            reason: $by->condition->reason($alert->raisedNumbers ?? [], $by->unit),
+            reason: $condition->reason($alert->raisedNumbers ?? [], $by->unit),
             ruleId: $alert->ruleId,
             runbook: $rule->runbook,
             severity: $alert->severity,
             unit: $by->isOfGroup() ? 'of them' : $by->unit,
+            words: $rule->words[$alert->severity->value] ?? '',
         );
     }
 

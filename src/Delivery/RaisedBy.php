@@ -7,6 +7,7 @@ namespace Olivine\App\Delivery;
 use Olivine\App\Rule\Definition\RuleDefinition;
 use Olivine\Core\Rule\Condition;
 use Olivine\Core\Rule\Holding;
+use Olivine\Core\Rule\Rule;
 use Olivine\Core\Series\LabelSet;
 use Olivine\Core\Series\Quantity;
 
@@ -19,10 +20,20 @@ final readonly class RaisedBy
     public function __construct(
         public int $revisionId,
         public RuleDefinition $rule,
-        public Condition $condition,
-        public Holding $holding,
+        private Rule $core,
         public string $unit,
     ) {
+    }
+
+    /** With the limits that hold for these. */
+    public function conditionOf(LabelSet $labels): Condition
+    {
+        return $this->core->conditionOf($labels);
+    }
+
+    public function holding(): Holding
+    {
+        return $this->core->holding;
     }
 
     /** `Boarding queue on broker-north (boarding)`. */
@@ -34,12 +45,12 @@ final readonly class RaisedBy
     /** `Boarding queue on broker-north (boarding) has held above 400 messages for 1 min`. */
     public function raised(LabelSet $labels): string
     {
-        return "{$this->name($labels)} {$this->condition->title($this->unit, $this->holding->hold)}";
+        return "{$this->name($labels)} {$this->conditionOf($labels)->title($this->unit, $this->core->holding->hold)}";
     }
 
     public function blind(LabelSet $labels): string
     {
-        return "{$this->name($labels)} has brought no readings for {$this->holding->blindAfter->words()}";
+        return "{$this->name($labels)} has brought no readings for {$this->core->holding->blindAfter->words()}";
     }
 
     /** One alert for a whole group: its value is how many of it are past the limit. */

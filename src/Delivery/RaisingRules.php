@@ -44,8 +44,8 @@ final readonly class RaisingRules
         try {
             $rule = $this->definitions->of($revision);
 
-            return new RaisedBy($revision->id(), $rule, $rule->condition->core(), $rule->holding(), $this->unit($rule->formula));
-        } catch (BadRule|Problem) {
+            return new RaisedBy($revision->id(), $rule, $rule->core(), $this->unit($rule->formula));
+        } catch (BadRule|FormulaError|Problem) {
             return null;
         }
     }

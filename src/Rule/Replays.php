@@ -94,7 +94,7 @@ final readonly class Replays
             $chartStep,
         ): array {
             $spells = $this->spells($core, $after, $through);
-            $chart = $this->evaluator->range($tree, $first, $to, $chartStep);
+            $chart = $this->evaluator->seeing($core->mustSee)->range($tree, $first, $to, $chartStep);
             $before = $inService === null ? null : $this->spells($inService->core(), $after, $through);
 
             $usual = $this->usual($core, array_slice($chart->lines, 0, self::MOST_LINES), $spells, $first, $to, $chartStep);

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Rule;
 
+use Olivine\App\Delivery\MessagePreview;
 use Olivine\App\People\Audit;
 use Olivine\App\People\Entity\Person;
 use Olivine\App\Platform\AsAWhole;
@@ -12,6 +13,7 @@ use Olivine\App\Platform\Problem;
 use Olivine\App\Platform\Versions;
 use Olivine\App\Rule\Definition\AdviceFields;
 use Olivine\App\Rule\Definition\MarkFields;
+use Olivine\App\Rule\Definition\MessageFields;
 use Olivine\App\Rule\Definition\ProposalFields;
 use Olivine\App\Rule\Definition\ReplayFields;
 use Olivine\App\Rule\Definition\RuleFields;
@@ -39,6 +41,7 @@ final readonly class RuleApi
         private Replays $replays,
         private Sweeps $sweeps,
         private BaselineAdvisor $advisor,
+        private MessagePreview $message,
         private RuleStarts $starts,
         private RuleRemoval $removal,
         private RuleMarks $marks,
@@ -169,6 +172,19 @@ final readonly class RuleApi
     public function advice(#[Body] AdviceFields $fields): JsonResponse
     {
         return new JsonResponse($this->advisor->of($fields->formula));
+    }
+
+    /**
+     * @throws FormulaError  where the formula cannot be read or worked out
+     * @throws TooMuchToRead where it would take more than may be read at once
+     * @throws BadRule       naming the field that cannot be so
+     */
+    #[Route('/api/rules/message', methods: ['POST'])]
+    public function message(#[Body] MessageFields $fields): JsonResponse
+    {
+        $this->form->checkCondition($fields->definition);
+
+        return new JsonResponse($this->message->of($fields->definition));
     }
 
     /** @throws Problem 404 */

@@ -16,6 +16,7 @@ final readonly class IndexedSeries
         public LabelSet $labels,
         public int $staleMs,
         public int $targetId = 0,
+        public int $firstMs = 0,
     ) {
     }
 

@@ -114,7 +114,7 @@ final class SeriesIndex implements ResetInterface
         $found = [];
         $laid = [];
         $rows = $this->connection->fetchAllAssociative(
-            'SELECT s.id, s.page, s.slot, s.labels, s.brings_labels, t.id AS target_id, t.name, t.labels AS target_labels, t.interval_seconds
+            'SELECT s.id, s.page, s.slot, s.labels, s.brings_labels, s.first_at, t.id AS target_id, t.name, t.labels AS target_labels, t.interval_seconds
              FROM series s JOIN metric m ON m.id = s.metric_id JOIN target t ON t.id = s.target_id WHERE m.name = ? AND t.removed_at IS NULL ORDER BY s.id',
             [$metric],
         );
@@ -129,6 +129,7 @@ final class SeriesIndex implements ResetInterface
                 $labels,
                 1000 * Target::STALE_INTERVALS * Scalar::int($row['interval_seconds']),
                 $target,
+                Scalar::int($row['first_at']),
             );
         }
         $this->longestStaleMs = null;

@@ -153,7 +153,7 @@ final readonly class StoredReadings implements ReadingSource
         $windows = [];
         foreach ($selected as $series) {
             if (($times[$series->id] ?? []) !== []) {
-                $windows[] = new Window($series->labels, $times[$series->id], $values[$series->id], $series->staleMs);
+                $windows[] = new Window($series->labels, $times[$series->id], $values[$series->id], $series->staleMs, $series->firstMs);
             }
         }
 

@@ -273,6 +273,7 @@ final readonly class StoredRollups
             $isCounter ? $growths : null,
             $firstAts,
             $lastAts,
+            $series->firstMs,
         );
     }
 }

@@ -120,10 +120,12 @@ final class Browser
     public function press(string $words): void
     {
         $path = "//button[normalize-space()=\"{$words}\"]|//a[normalize-space()=\"{$words}\"]";
-        $this->driver
+        $button = $this->driver
             ->wait(15, 100)
-            ->until(WebDriverExpectedCondition::elementToBeClickable(WebDriverBy::xpath($path)), "No button {$words}")
-            ->click();
+            ->until(WebDriverExpectedCondition::elementToBeClickable(WebDriverBy::xpath($path)), "No button {$words}");
+        // Under the bar at the top nobody would press it.
+        $this->driver->executeScript("arguments[0].scrollIntoView({ block: 'center' })", [$button]);
+        $button->click();
     }
 
     public function waitForText(string $text, int $seconds = 15): void

@@ -144,13 +144,14 @@ final readonly class SentenceWriter
         return $named === [] ? '' : ' per ' . implode(', ', $named);
     }
 
-    private static function number(float $value): string
+    /** A number that is read back as the same. */
+    public static function number(float $value): string
     {
         return (string) json_encode($value);
     }
 
     /** A share that is read back as the same number: the point of 0.2 moved by two, 20 %. */
-    private static function share(float $value): string
+    public static function share(float $value): string
     {
         [$digits, $exponent] = explode('e', strtolower(self::number($value))) + [1 => ''];
         if ($exponent !== '') {

@@ -7,6 +7,7 @@ namespace Olivine\App\Collect\Entity;
 use Doctrine\ORM\Mapping as ORM;
 use Olivine\App\Collect\Repository\TargetRepository;
 use Olivine\App\Collect\ScrapeRefused;
+use Olivine\Core\Series\Window;
 use Olivine\Core\Time\Instant;
 
 /** A thing readings come from. */
@@ -15,7 +16,7 @@ use Olivine\Core\Time\Instant;
 class Target
 {
     /** A series is stale after this many intervals without a reading. */
-    public const STALE_INTERVALS = 3;
+    public const STALE_INTERVALS = Window::STALE_INTERVALS;
     public const NAME_LENGTH = 120;
     public const NAME = '~^[\p{L}\p{N}][\p{L}\p{N} ._:/-]*$~uD';
 

@@ -37,6 +37,7 @@ final readonly class IncidentAlert
         public string $runbook,
         public Severity $severity,
         public string $unit,
+        public string $words,
     ) {
     }
 }

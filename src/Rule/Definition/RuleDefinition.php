@@ -6,31 +6,42 @@ namespace Olivine\App\Rule\Definition;
 
 use Olivine\App\Platform\Definition\Field\Labels;
 use Olivine\App\Platform\Definition\Field\Line;
+use Olivine\App\Platform\Definition\Field\ListOf;
 use Olivine\App\Platform\Definition\Field\Names;
+use Olivine\App\Platform\Definition\Field\Number;
 use Olivine\App\Platform\Definition\Field\Text;
+use Olivine\App\Platform\Definition\Field\Texts;
 use Olivine\App\Platform\Definition\Field\Whole;
 use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Parser;
 use Olivine\Core\Rule\BadRule;
+use Olivine\Core\Rule\Condition;
 use Olivine\Core\Rule\Holding;
+use Olivine\Core\Rule\Limited;
+use Olivine\Core\Rule\OtherLimits;
 use Olivine\Core\Rule\Rule;
 use Olivine\Core\Rule\Severity;
+use Olivine\Core\Rule\Side;
 use Olivine\Core\Time\Duration;
 
 /** All that a person writes of a rule; a revision of the rule is one of these. */
 final readonly class RuleDefinition implements \JsonSerializable
 {
     public const LONGEST_NAME = 120;
+    public const USUALLY_SEEN = 0.8;
     private const WEEK = 7 * 86_400;
     private const MONTH = 30 * 86_400;
 
     /**
-     * @param string                $name      a noun phrase: it begins the incident's title
-     * @param string                $service   groups its alerts into incidents; empty: the label service of each series
-     * @param string                $owner     the team whose rule it is
-     * @param string                $runbook   what to do, in words or as a web address
-     * @param array<string, string> $labels    laid over those of its alerts
-     * @param list<string>          $dependsOn rules whose alerts explain this one's
+     * @param string                  $name      a noun phrase: it begins the incident's title
+     * @param string                  $service   groups its alerts into incidents; empty: the label service of each series
+     * @param string                  $owner     the team whose rule it is
+     * @param string                  $runbook   what to do, in words or as a web address
+     * @param array<string, string>   $labels    laid over those of its alerts
+     * @param list<string>            $dependsOn rules whose alerts explain this one's
+     * @param float                   $seenShare the share of a window that must have been seen to judge by it, 0 to 1
+     * @param list<OtherLimitsFields> $others    limits of their own for some of what it looks at
+     * @param array<string, string>   $words     what its messages say beside, by severity
      */
     public function __construct(
         #[Line(self::LONGEST_NAME, 1)]
@@ -60,6 +71,12 @@ final readonly class RuleDefinition implements \JsonSerializable
         public ?TogetherFields $together = null,
         #[Names(self::LONGEST_NAME)]
         public array $dependsOn = [],
+        #[Number(0.0, 1.0)]
+        public float $seenShare = self::USUALLY_SEEN,
+        #[ListOf(OtherLimitsFields::class, 0, 20)]
+        public array $others = [],
+        #[Texts(['critical', 'major', 'minor', 'warning'], 300)]
+        public array $words = [],
     ) {
     }
 
@@ -67,7 +84,7 @@ final readonly class RuleDefinition implements \JsonSerializable
     public function jsonSerialize(): array
     {
         /** @var array<string, mixed> */
-        return ['labels' => (object) $this->labels] + get_object_vars($this);
+        return ['labels' => (object) $this->labels, 'words' => (object) $this->words] + get_object_vars($this);
     }
 
     public function withFormula(string $formula): self
@@ -94,14 +111,24 @@ final readonly class RuleDefinition implements \JsonSerializable
      */
     public function core(): Rule
     {
+        $condition = $this->condition->core();
+
         return new Rule(
             Parser::parse($this->formula),
-            $this->condition->core(),
+            $condition,
             $this->holding(),
             Duration::ofSeconds($this->stepSeconds),
             $this->together?->core(),
             $this->dependsOn,
+            array_map(static fn(OtherLimitsFields $one): OtherLimits => $one->core(self::sideOf($condition)), $this->others),
+            $this->seenShare,
         );
+    }
+
+    /** @throws BadRule */
+    private static function sideOf(Condition $condition): Side
+    {
+        return $condition instanceof Limited ? $condition->limits()->side : throw new BadRule('others', 'need a rule with limits; this one has none');
     }
 
     /** @throws BadRule naming the field that cannot be so */
@@ -138,6 +165,9 @@ final readonly class RuleDefinition implements \JsonSerializable
             $this->labels,
             $this->together,
             $this->dependsOn,
+            $this->seenShare,
+            $this->others,
+            $this->words,
         );
     }
 }

@@ -29,7 +29,8 @@ final readonly class RuleFileReader
 {
     public const KIND = 'rules';
     public const KEYS = [
-        'name', 'watch', 'raise', 'clear', 'unseen', 'together', 'every', 'depends-on', 'service', 'owner', 'labels', 'runbook', 'off', 'was',
+        'name', 'watch', 'raise', 'clear', 'unseen', 'together', 'every', 'depends-on', 'service', 'owner', 'labels',
+        'runbook', 'off', 'was', 'seen', 'except', 'words',
     ];
     /** Field of a definition → the key it is written at. */
     private const KEY_OF = [
@@ -54,6 +55,8 @@ final readonly class RuleFileReader
         'stepSeconds' => 'every',
         'dependsOn' => 'depends-on',
         'share' => 'together',
+        'seenShare' => 'seen',
+        'others' => 'except',
         'per' => 'together',
     ];
 
@@ -100,7 +103,7 @@ final readonly class RuleFileReader
         }
         $written = $file->map($path, $written);
         $file->refuseUnknown($path, $written, self::KEYS);
-        foreach (['watch', 'clear', 'unseen', 'together', 'name', 'service', 'owner', 'runbook', 'was', 'every'] as $text) {
+        foreach (['watch', 'clear', 'unseen', 'together', 'name', 'service', 'owner', 'runbook', 'was', 'every', 'seen'] as $text) {
             if (isset($written[$text]) && !is_scalar($written[$text])) {
                 $file->fault([...$path, $text], "{$text} must be words");
             }
@@ -156,6 +159,7 @@ final readonly class RuleFileReader
         }
         $raising = SentenceReader::read(self::sentence($file, $path, $written));
         $labels = $file->map([...$path, 'labels'], $written['labels'] ?? []);
+        $words = $file->map([...$path, 'words'], $written['words'] ?? []);
         $dependsOn = (array) ($written['depends-on'] ?? []);
 
         return $this->definitions->read(RuleDefinition::class, [
@@ -182,6 +186,9 @@ final readonly class RuleFileReader
                 static fn(mixed $one): mixed => is_scalar($one) ? $names[self::text($one)] ?? self::text($one) : $one,
                 array_values($dependsOn),
             ),
+            'seenShare' => isset($written['seen']) ? self::share($written['seen']) : RuleDefinition::USUALLY_SEEN,
+            'others' => OtherLimitsInFile::read($file, [...$path, 'except'], $written['except'] ?? [], $raising->condition),
+            'words' => array_map(static fn(mixed $one): mixed => is_scalar($one) ? trim(self::text($one)) : $one, $words),
         ]);
     }
 
@@ -228,6 +235,18 @@ final readonly class RuleFileReader
         return $isDuration && $number->value < 1e6
             ? self::seconds('stepSeconds', Duration::ofMs((int) round(1000 * $number->value)))
             : throw new BadRule('stepSeconds', 'every must be a duration such as 15s');
+    }
+
+    /** @throws BadRule where it is no share */
+    private static function share(mixed $written): float
+    {
+        try {
+            $number = Parser::parse(self::text($written));
+        } catch (FormulaError) {
+            $number = null;
+        }
+
+        return $number instanceof Number ? $number->value : throw new BadRule('seenShare', 'seen must be a share such as 80%');
     }
 
     /** @throws BadRule where it is not of whole seconds */

@@ -42,7 +42,10 @@ final readonly class RuleFileWriter
             'depends-on' => array_map(static fn(string $name): string => $keys[$name] ?? $name, $definition->dependsOn),
             'service' => $definition->service,
             'owner' => $definition->owner,
+            'seen' => $definition->seenShare === RuleDefinition::USUALLY_SEEN ? '' : SentenceWriter::share($definition->seenShare),
+            'except' => OtherLimitsInFile::written($definition->others, $rule->others),
             'labels' => $definition->labels,
+            'words' => $definition->words,
             'runbook' => $definition->runbook,
             'off' => $enabled ? '' : true,
         ];
