@@ -28,18 +28,21 @@ use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Formula\Tree;
 use Olivine\Core\Rule\BadRule;
 use Olivine\Core\Rule\ComparedSpell;
+use Olivine\Core\Rule\Condition\Absence;
 use Olivine\Core\Rule\Condition\Departure;
 use Olivine\Core\Rule\Flapping;
 use Olivine\Core\Rule\Rule;
 use Olivine\Core\Rule\RuleEngine;
 use Olivine\Core\Rule\Spell as CoreSpell;
 use Olivine\Core\Rule\Spells;
+use Olivine\Core\Series\Window;
 use Olivine\Core\Time\Instant;
 
 /** What a rule as given would have raised over past readings, by the engine that runs live. */
 final readonly class Replays
 {
     private const SECONDS = 15.0;
+    private const MINUTE_MS = 60_000;
     private const HOUR_MS = 3_600_000;
     private const POINTS = 700;
     private const MOST_LINES = 12;
@@ -211,18 +214,30 @@ final readonly class Replays
     {
         $tree = $rule->watched;
         $interval = 0;
+        $perMinute = [];
         foreach (Tree::selections($tree) as $selection) {
             foreach ($this->index->select($selection) as $series) {
                 $interval = max($interval, $series->intervalMs());
+                $perMinute[$series->id] = self::MINUTE_MS / $series->intervalMs();
             }
         }
 
         return new Timing(
+            blindMs: $rule->condition instanceof Absence ? null : self::blindMs($rule, $interval),
             gatherMs: $this->settings->ladder()->gather->ms,
             intervalMs: $interval,
+            readingsAMinute: array_sum($perMinute),
             sendMs: $this->deliveries->usualSend()?->ms,
             stepMs: $rule->step->ms,
             windowMs: Tree::longestWindowMs($tree),
         );
+    }
+
+    /** A window cannot be told when too little of it was seen; a reading without one when it is stale. */
+    private static function blindMs(Rule $rule, int $intervalMs): int
+    {
+        $windowMs = Tree::longestWindowMs($rule->watched);
+
+        return $windowMs === 0 ? Window::STALE_INTERVALS * $intervalMs : (int) ((1 - $rule->mustSee) * $windowMs);
     }
 }

@@ -42,6 +42,7 @@ final readonly class RuleApi
         private Sweeps $sweeps,
         private BaselineAdvisor $advisor,
         private MessagePreview $message,
+        private Clearing $clearing,
         private RuleStarts $starts,
         private RuleRemoval $removal,
         private RuleMarks $marks,
@@ -185,6 +186,18 @@ final readonly class RuleApi
         $this->form->checkCondition($fields->definition);
 
         return new JsonResponse($this->message->of($fields->definition));
+    }
+
+    /**
+     * @throws FormulaError  where the formula cannot be read or worked out
+     * @throws TooMuchToRead where it would take more than may be read at once
+     * @throws BadRule       naming the field that cannot be so
+     * @throws Problem       404
+     */
+    #[Route('/api/rules/{id<\d{1,9}>}/clearing', methods: ['GET'])]
+    public function clearing(int $id): JsonResponse
+    {
+        return new JsonResponse($this->clearing->of($this->rules->there($id)));
     }
 
     /** @throws Problem 404 */

@@ -301,7 +301,9 @@ final class RuleFilesTest extends TestCase
     private function called(string $command, array $call): array
     {
         // Each call of the command line is a process of its own, which knows nothing of the one before.
-        self::$console->getKernel()->getContainer()->get('doctrine')->getManager()->clear();
+        $doctrine = self::$console->getKernel()->getContainer()->get('doctrine');
+        $doctrine->getManager()->clear();
+        $doctrine->getConnection()->close();
         $tester = new CommandTester(self::$console->find($command));
 
         return [$tester->execute($call), $tester->getDisplay()];

@@ -146,6 +146,24 @@ export const rules = {
     }),
   noise: () =>
     queryOptions({ queryKey: ['rules', 'noise'], queryFn: ({ signal }) => read('/api/noise', { signal }), staleTime: 10_000 }),
+  /** When what is raised would clear, if all stayed as it is. */
+  clearing: (id: number) =>
+    queryOptions({
+      queryKey: ['rules', 'clearing', id],
+      queryFn: ({ signal }) => read('/api/rules/{id}/clearing', { path: { id }, signal }),
+      refetchInterval: 30_000,
+      staleTime: 10_000,
+    }),
+  /** What its first message would say now. */
+  message: (definition: RuleDefinition) =>
+    queryOptions({
+      queryKey: ['rules', 'message', definition],
+      queryFn: ({ signal }) => send('post', '/api/rules/message', { body: { definition }, signal }),
+      placeholderData: keepPreviousData,
+      retry: false,
+      refetchOnWindowFocus: false,
+      staleTime: 30_000,
+    }),
   marks: (id: number) =>
     queryOptions({
       queryKey: ['rules', 'marks', id],

@@ -1,7 +1,7 @@
 import type { ConditionFields, RuleDefinition } from '../api/types';
 import { quantity, span } from '../ui/format';
 import { VERBS, limitUnit, limitedOf } from './conditions/kinds';
-import { byGravity, clearWords, limitWords } from './conditions/limits';
+import { type Limited, byGravity, clearWords, limitWords } from './conditions/limits';
 
 const SECONDS = ['holdSeconds', 'clearHoldSeconds', 'blindAfterSeconds', 'lostAfterSeconds', 'stepSeconds'];
 const NAMES: Record<string, string> = {
@@ -13,6 +13,9 @@ const NAMES: Record<string, string> = {
   stepSeconds: 'step',
   together: 'alerts',
   dependsOn: 'held back by',
+  seenShare: 'window seen',
+  others: 'for some',
+  words: 'words',
 };
 
 /** `hold: 1 min → 5 min`, field by field. */
@@ -27,8 +30,16 @@ function valueWords(field: keyof RuleDefinition, of: RuleDefinition, unit: strin
   if (field === 'condition') return conditionWords(of.condition, unit);
   if (field === 'together')
     return of.together === null ? 'each series' : `together${of.together.per.map((one) => ` ${one}`).join('')}`;
+  if (field === 'others') return othersWords(of, unit);
+  if (field === 'words')
+    return (
+      Object.entries(of.words)
+        .map(([severity, text]) => `${severity}: ${text}`)
+        .join('; ') || 'none'
+    );
+  if (field === 'seenShare') return quantity(of.seenShare, 'ratio');
   if (SECONDS.includes(field) && typeof value === 'number') return span(value * 1000);
-  if (Array.isArray(value)) return value.join(', ') || 'none';
+  if (field === 'dependsOn') return of.dependsOn.join(', ') || 'none';
   if (field === 'labels')
     return (
       Object.entries(of.labels)
@@ -37,6 +48,18 @@ function valueWords(field: keyof RuleDefinition, of: RuleDefinition, unit: strin
     );
   return typeof value === 'string' && value !== '' ? value : 'none';
 }
+
+/** `above 300 where tier = "1"`, of each limit of its own. */
+export function othersWords({ condition, others }: Pick<RuleDefinition, 'condition' | 'others'>, unit: string): string {
+  const limited = limitedOf(condition);
+  if (!limited || others.length === 0) return 'alike for all';
+  return others.map((one) => `${limitsWords({ ...limited, ...one }, limitUnit(condition, unit))} where ${one.where}`).join('; ');
+}
+
+const limitsWords = ({ side, limits }: Limited, unit: string) =>
+  byGravity(limits)
+    .map((one, i) => (i === 0 ? limitWords(side, one, unit) : `${one.severity} ${limitWords(side, one, unit)}`))
+    .join(', ');
 
 /** `stays major above 400, critical above 1,200, clear at or below 300`. */
 export function conditionWords(condition: ConditionFields, unit: string): string {

@@ -21,6 +21,9 @@ export const NEW_RULE: RuleDraft = {
   labels: {},
   together: null,
   dependsOn: [],
+  seenShare: 0.8,
+  others: [],
+  words: {},
   enabled: true,
 };
 
@@ -53,7 +56,7 @@ export function fieldsOf({ enabled, ...definition }: RuleDraft): { definition: R
 
 /** What of it decides when it raises; a name, a runbook, an owner, a service or whether it is switched on do not. */
 export function replayedOf(draft: RuleDraft): RuleDefinition {
-  return { ...fieldsOf(draft).definition, name: 'draft', service: '', owner: '', runbook: '', labels: {} };
+  return { ...fieldsOf(draft).definition, name: 'draft', service: '', owner: '', runbook: '', labels: {}, words: {} };
 }
 
 /** With the limit from which on it raises dragged elsewhere: the clear limit follows, as far from it as it was in proportion. */

@@ -17,7 +17,9 @@ import { PageHead } from '../ui/page-head';
 import { useMay, useZone } from '../ui/session';
 import { useSettled } from '../ui/use-settled';
 import { BaselineAdvice } from './baseline-advice';
+import { MessageSheet } from './message-sheet';
 import { OnsetStrip } from './onset-strip';
+import { OwnWords } from './own-words';
 import { changedWords } from './changed-words';
 import { limitedOf } from './conditions/kinds';
 import { byGravity } from './conditions/limits';
@@ -32,6 +34,7 @@ import { RuleSentence } from './sentence';
 import { sayFailure } from '../ui/say-failure';
 
 const SETTLED_MS = 250;
+const MESSAGE_SETTLED_MS = 1_000;
 
 export function RulePage() {
   const { id } = useParams({ from: '/signed-in/rules/$id' });
@@ -113,6 +116,7 @@ function Editor({ saved, start, draft }: Props) {
   };
   const keeping = useKeptDraft(saved?.id ?? null, rule, mayWrite && form.changed, draft);
   const settled = useSettled(replayedOf(rule), SETTLED_MS, replayedOf(begin ?? rule));
+  const messaged = useSettled(fieldsOf(rule).definition, MESSAGE_SETTLED_MS);
   const isAsked = settled.formula.trim() !== '';
   const isChanged = saved !== undefined && form.changed;
   const said = useQuery({ ...metricsAsked.said(settled.formula), enabled: isAsked });
@@ -242,7 +246,7 @@ function Editor({ saved, start, draft }: Props) {
             </Field>
             {isAsked && said.data && <FormulaNotes reading={said.data} condition={rule.condition} />}
           </Sheet>
-          {replay.data && <OnsetStrip rule={rule} timing={replay.data.timing} />}
+          {replay.data && <OnsetStrip rule={rule} timing={replay.data.timing} series={replay.data.series} />}
           <Sheet label="About the rule" className="space-y-3 p-4">
             <TextField
               form={form}
@@ -279,12 +283,14 @@ function Editor({ saved, start, draft }: Props) {
               maxLength={120}
               readOnly={!mayWrite}
             />
+            <OwnWords rule={rule} readOnly={!mayWrite} fault={faults['words']} onChange={(words) => change({ words })} />
             {form.of?.file && (
               <p className="text-[13px] text-muted">
                 It comes from <span className="font-mono break-all">{form.of.file}</span>.
               </p>
             )}
           </Sheet>
+          {isAsked && !fault && <MessageSheet definition={messaged} />}
           {form.of && <RevisionsSheet rule={form.of} onBack={mayWrite ? (definition) => change(definition) : undefined} />}
         </div>
         <div className="min-w-0">

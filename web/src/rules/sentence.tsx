@@ -1,8 +1,9 @@
 import type { ReactNode } from 'react';
 import type { ConditionFields, SaidFormula } from '../api/types';
 import { Field, Select } from '../ui/controls';
-import { span } from '../ui/format';
-import { DurationInput } from '../ui/form/typed-input';
+import { quantity, span } from '../ui/format';
+import { DurationInput, QuantityInput } from '../ui/form/typed-input';
+import { othersWords } from './changed-words';
 import { ChangeSlots } from './conditions/change';
 import { DepartureSlots } from './conditions/departure';
 import { ForecastSlots } from './conditions/forecast';
@@ -12,6 +13,7 @@ import { ClearLimit, GraverLimits, GraverWords, clearWords } from './conditions/
 import { ThresholdSlots } from './conditions/threshold';
 import { FormulaSlots } from './formula-slots';
 import { LabelNamesInput } from './label-names';
+import { OtherLimits } from './other-limits';
 import type { RuleDraft } from './rule-fields';
 import { SeverityOrNone, SeveritySelect, Slot, WithCrystal } from './slot';
 import { TogetherSlot } from './together-slot';
@@ -96,6 +98,18 @@ export function RuleSentence({ rule, said, unit, faults, change, locked }: Props
               onChange={(next) => set(withLimited(condition, next))}
             />,
           )}
+          ;{' '}
+          {slot(
+            ['others'],
+            othersWords(rule, unit),
+            <OtherLimits
+              of={limited}
+              others={rule.others}
+              unit={measured}
+              fault={faults['others']}
+              onChange={(others) => change({ others })}
+            />,
+          )}
           . Clear when it stays{' '}
           {slot(
             ['clear'],
@@ -118,7 +132,19 @@ export function RuleSentence({ rule, said, unit, faults, change, locked }: Props
       )}
       {limited ? (
         <>
-          . With no readings for{' '}
+          . A window counts when{' '}
+          {slot(
+            ['seenShare'],
+            `${quantity(rule.seenShare, 'ratio')} of it`,
+            <Field
+              label="How much of a window must be seen"
+              error={faults['seenShare']}
+              help="With less it cannot be told, which is not calm. A series younger than its window is judged from its first reading on."
+            >
+              <QuantityInput unit="ratio" value={rule.seenShare} onChange={(value) => change({ seenShare: value ?? NaN })} />
+            </Field>,
+          )}{' '}
+          was seen. With no readings for{' '}
           {slot(
             ['blindAfterSeconds'],
             span(rule.blindAfterSeconds * 1000),

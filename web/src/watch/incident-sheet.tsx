@@ -5,6 +5,7 @@ import { watch } from '../api/queries';
 import type { IncidentDetail } from '../api/types';
 import { Answered } from '../ui/answered';
 import { Chart } from '../ui/chart/chart';
+import { ClearingLine } from '../ui/clearing-line';
 import { Button, Input, Sheet } from '../ui/controls';
 import { useDraft } from '../ui/draft';
 import { clock, clockSeconds, countdown, dayClock, quantity, span, tied } from '../ui/format';
@@ -58,6 +59,7 @@ function Detail({ data, now }: { data: IncidentDetail; now: number }) {
           </p>
         </div>
       </div>
+      {first?.words && data.status !== 'resolved' && <p className="mt-2 break-words">{first.words}</p>}
       {first?.broken && (
         <p className="mt-2 break-words">
           Its rule cannot be evaluated: {first.broken} Until it can, nobody is told of what it watches.{' '}
@@ -90,6 +92,7 @@ function Detail({ data, now }: { data: IncidentDetail; now: number }) {
               clears {tied(first.clearWords)}
               {first.clearHoldSeconds > 0 && ` for ${span(first.clearHoldSeconds * 1000)}`}
             </span>
+            {!first.clearedAt && data.status !== 'resolved' && <ClearingLine rule={first.ruleId} labels={first.labels} />}
             <Link
               to="/metrics"
               search={{ formula: first.formula, span: '6h' }}

@@ -47,19 +47,22 @@ export function SideAndLimit<T extends Limited>({
   unit,
   fault,
   onChange,
-}: EditorProps & { of: T; onChange: (of: T) => void }) {
+  isSideFixed = false,
+}: EditorProps & { of: T; onChange: (of: T) => void; isSideFixed?: boolean }) {
   const [first, ...graver] = byGravity(of.limits);
   if (!first) return null;
   const set = (part: Partial<LimitFields>) => onChange({ ...of, limits: [{ ...first, ...part }, ...graver] });
   return (
     <div className="space-y-3">
-      <Field label="Side">
-        <Select value={of.side} onChange={(event) => onChange(turned(of, event.target.value as Side))}>
-          {Object.keys(BACK).map((side) => (
-            <option key={side}>{side}</option>
-          ))}
-        </Select>
-      </Field>
+      {!isSideFixed && (
+        <Field label="Side">
+          <Select value={of.side} onChange={(event) => onChange(turned(of, event.target.value as Side))}>
+            {Object.keys(BACK).map((side) => (
+              <option key={side}>{side}</option>
+            ))}
+          </Select>
+        </Field>
+      )}
       <Field label={isRange(of.side) ? 'From' : 'Limit'} error={fault} help={unitHelp(unit)}>
         <QuantityInput unit={unit} value={first.limit} onChange={(limit) => set({ limit: limit ?? NaN })} />
       </Field>
