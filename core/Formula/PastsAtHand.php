@@ -43,14 +43,20 @@ final class PastsAtHand
      * Before a formula is looked at: where something came to light meanwhile that was there before, its past is read anew.
      *
      * @param callable(int): bool $hasTurned since then
+     *
+     * @return bool whether it goes on from the look before
      */
-    public function look(Node $of, int $atMs, callable $hasTurned): void
+    public function look(Node $of, int $atMs, callable $hasTurned): bool
     {
         $before = $this->looked[$of] ?? null;
         $this->looked[$of] = $atMs;
-        if ($before !== null && ($before > $atMs || $hasTurned($before))) {
+        if ($before === null || $before > $atMs || $hasTurned($before)) {
             unset($this->pasts[$of], $this->told[$of]);
+
+            return false;
         }
+
+        return true;
     }
 
     /**

@@ -22,7 +22,7 @@ final readonly class SlidingWindow
 
     public function __construct(private Window $window)
     {
-        if (in_array(null, $window->values, true) || self::hasNan($window->values)) {
+        if (!$window->isWhole && (in_array(null, $window->values, true) || self::hasNan($window->values))) {
             $times = [];
             $values = [];
             foreach ($window->values as $i => $value) {

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\Core\Rule;
 
 use Olivine\Core\Formula\Evaluator;
+use Olivine\Core\Formula\HeldReadings;
 use Olivine\Core\Formula\Latecomers;
 use Olivine\Core\Formula\Node\Node;
 use Olivine\Core\Formula\PastsAtHand;
@@ -33,11 +34,14 @@ final readonly class AsItWas implements Sight
     public function at(Node $formula, int $fromMs, int $throughMs): array
     {
         if (!$this->latecomers->isAnyHidden($fromMs)) {
-            $this->pasts->look(
+            $goesOn = $this->pasts->look(
                 $formula,
                 $fromMs,
                 fn(int $sinceMs): bool => $this->latecomers->isAnyHidden($sinceMs) && $this->turn($formula, $sinceMs, $fromMs) !== null,
             );
+            if (!$goesOn && $this->source instanceof HeldReadings) {
+                array_map($this->source->forget(...), Tree::selections($formula));
+            }
 
             return [($this->evaluator)($this->source, $this->pasts), $throughMs];
         }

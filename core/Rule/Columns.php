@@ -37,24 +37,30 @@ final readonly class Columns
     public static function read(Rule $rule, Evaluator $evaluator, Rests $rests, Instant $first, Instant $last): self
     {
         $labels = [];
-        $columns = [];
+        $tracks = [];
         $count = $last->since($first)->steps($rule->step) + 1;
         $inputs = $rule->condition->inputs($rule->watched);
         $nothing = array_fill(0, count($inputs), array_fill(0, $count, null));
-        foreach ($inputs as $i => $input) {
+        $nothingElse = array_slice($nothing, 1);
+        $columns = [];
+        foreach (array_slice($inputs, 1, null, true) as $i => $input) {
             foreach ($evaluator->range($input, $first->ms, $last->ms, $rule->step->ms)->lines as $line) {
-                $key = $line->labels->key();
-                $columns[$key][$i] = $line->values;
-                if ($i === 0) {
-                    $labels[$key] = $line->labels;
-                }
+                $columns[$line->labels->key()][$i] = $line->values;
             }
         }
-        $explained = Explained::read($rule, $evaluator, $first, $last);
-        $tracks = [];
-        foreach ($columns as $key => $ofOne) {
+        foreach ($evaluator->range($rule->watched, $first->ms, $last->ms, $rule->step->ms)->lines as $line) {
+            $key = $line->labels->key();
+            $labels[$key] = $line->labels;
+            // Most conditions look at nothing else.
+            $tracks[$key] = new Track(
+                isset($columns[$key]) ? array_values(array_replace($nothing, [$line->values], $columns[$key])) : [$line->values, ...$nothingElse],
+            );
+        }
+        // What is known of labels that are not seen themselves.
+        foreach (array_diff_key($columns, $tracks) as $key => $ofOne) {
             $tracks[$key] = new Track(array_values(array_replace($nothing, $ofOne)));
         }
+        $explained = Explained::read($rule, $evaluator, $first, $last);
 
         return new self($labels, $tracks, new Track($nothing), $explained, new RestsAtHand($rests), $first, $last, $count);
     }
@@ -63,31 +69,41 @@ final readonly class Columns
      * @param Rule                        $rule   one that judges by the same inputs
      * @param array<string, TrackedAlert> $alerts that are there already, also where nothing is seen of them any more
      *
-     * @return array<string, array{LabelSet, Looks}> by the key of the labels of the alert
+     * @return iterable<string, array{LabelSet, Looks}> by the key of the labels of the alert
      */
-    public function looks(Rule $rule, array $alerts): array
+    public function looks(Rule $rule, array $alerts): iterable
+    {
+        if ($rule->together !== null) {
+            yield from $this->ofGroups($rule, $rule->together, $alerts);
+
+            return;
+        }
+        foreach ($this->labels as $key => $labels) {
+            yield $key => [$labels, $this->one($rule, $key, $labels)];
+        }
+        foreach (array_diff_key($alerts, $this->labels) as $key => $alert) {
+            yield $key => [$alert->labels, $this->one($rule, $key, $alert->labels)];
+        }
+    }
+
+    /**
+     * @param array<string, TrackedAlert> $alerts
+     *
+     * @return iterable<string, array{LabelSet, Looks}>
+     */
+    private function ofGroups(Rule $rule, Together $together, array $alerts): iterable
     {
         $known = array_map(static fn(TrackedAlert $alert): LabelSet => $alert->labels, $alerts);
-        $looks = [];
-        if ($rule->together === null) {
-            foreach ($this->labels + $known as $key => $labels) {
-                $looks[$key] = [$labels, $this->one($rule, $key, $labels)];
-            }
-
-            return $looks;
-        }
         $groups = [];
         $members = [];
         foreach ($this->labels as $key => $labels) {
-            $group = $rule->together->group($labels);
+            $group = $together->group($labels);
             $groups[$group->key()] = $group;
             $members[$group->key()][self::member($labels, $group)] = $this->one($rule, $key, $labels);
         }
         foreach ($groups + $known as $key => $group) {
-            $looks[$key] = [$group, new LooksAtGroup($rule->together, $members[$key] ?? ['' => $this->one($rule, '', $group)])];
+            yield $key => [$group, new LooksAtGroup($together, $members[$key] ?? ['' => $this->one($rule, '', $group)])];
         }
-
-        return $looks;
     }
 
     private function one(Rule $rule, string $key, LabelSet $labels): LooksAtOne

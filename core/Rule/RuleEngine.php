@@ -65,9 +65,7 @@ final readonly class RuleEngine
      */
     public function part(Rule $rule, array $alerts, Instant $first, Instant $through): Outcome
     {
-        $columns = $this->columns($rule, $first, $through);
-
-        return $this->advance($rule, $columns, $alerts);
+        return ManyObjects::within(fn(): Outcome => $this->advance($rule, $this->columns($rule, $first, $through), $alerts));
     }
 
     /**
@@ -84,6 +82,21 @@ final readonly class RuleEngine
      * @throws TooMuchToRead where a single instant would take too much
      */
     public function sweep(array $rules, Instant $after, Instant $through): array
+    {
+        return ManyObjects::within(fn(): array => $this->swept($rules, $after, $through));
+    }
+
+    /**
+     * @param non-empty-array<T, Rule> $rules
+     *
+     * @return array<T, Outcome>
+     *
+     * @template T of array-key
+     *
+     * @throws FormulaError
+     * @throws TooMuchToRead
+     */
+    private function swept(array $rules, Instant $after, Instant $through): array
     {
         $one = reset($rules);
         $first = $after->onStep($one->step)->plus($one->step);
@@ -141,6 +154,9 @@ final readonly class RuleEngine
         foreach ($columns->looks($rule, $alerts) as $key => [$labels, $looks]) {
             $this->patience->goOn();
             $before = ($alerts[$key] ?? null)?->state;
+            if ($before !== null && self::nextToJudge($before, $looks, 0) >= $columns->count) {
+                continue;
+            }
             [$state, $happened] = $this->live($rule, $lifeCycle, $labels, $before, $looks, $columns);
             foreach ($happened as $transition) {
                 $transitions[] = new AlertTransition($labels, $transition);

@@ -8,10 +8,13 @@ namespace Olivine\Core\Series;
  * The labels of one series, in the order of their names. A label that is not there reads as "",
  * and a label whose value is "" is not there: the two cannot be told apart.
  */
-final readonly class LabelSet implements \JsonSerializable
+final class LabelSet implements \JsonSerializable
 {
+    /** Written once, where somebody asks for it. */
+    private ?string $key = null;
+
     /** @param array<string, string> $labels sorted by name, no empty values */
-    private function __construct(public array $labels)
+    private function __construct(public readonly array $labels)
     {
     }
 
@@ -60,6 +63,11 @@ final readonly class LabelSet implements \JsonSerializable
 
     /** One text a label set, the same for equal sets: `broker="broker-north",queue="boarding"`. */
     public function key(): string
+    {
+        return $this->key ??= $this->writeKey();
+    }
+
+    private function writeKey(): string
     {
         $parts = [];
         foreach ($this->labels as $name => $value) {

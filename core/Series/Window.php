@@ -18,8 +18,9 @@ final readonly class Window
      * @param list<float|null> $values  one for each time
      * @param int              $staleMs a reading older than this no longer speaks for the present
      * @param int              $bornMs  when the series was seen first, as far as anybody knows
+     * @param bool             $isWhole whether each value is known to be a number
      */
-    public function __construct(public LabelSet $labels, public array $times, public array $values, public int $staleMs, public int $bornMs = 0)
+    public function __construct(public LabelSet $labels, public array $times, public array $values, public int $staleMs, public int $bornMs = 0, public bool $isWhole = false)
     {
     }
 }

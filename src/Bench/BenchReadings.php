@@ -67,7 +67,7 @@ final readonly class BenchReadings
         $samples = self::samples($metric, array_map(static fn(int $i): array => ['part' => "p{$i}"], range(1, $series)));
         (new Partitions($this->database->connection))->cover($end - $minutes * 60_000, $end + Span::DAY_MS);
         for ($i = 0; $i < $targets; ++$i) {
-            $page = self::page($register->register($this->target("{$metric}-{$i}"), $samples, $end), $samples[0]);
+            $page = self::page($register->register($this->target("{$metric}-{$i}"), $samples, $end - $minutes * 60_000), $samples[0]);
             $rows = [];
             for ($at = $end - $minutes * 60_000 + $i; $at <= $end; $at += self::STEP_MS) {
                 $values = array_map(static fn(): float => (float) mt_rand(0, 999), $samples);

@@ -35,6 +35,7 @@ final class BenchRules
         $index = new SeriesIndex($connection);
         $engines = new RuleEngines(
             new StoredReadings($connection, $index, new StoredRollups($connection)),
+            $index,
             new LateReadings($database, $index),
             new StoredRests($connection, $index),
             new WorkTime(),
@@ -66,6 +67,7 @@ final class BenchRules
             $condition,
             new Holding(Duration::ofMinutes(5), Duration::ofMinutes(5)),
             Duration::ofMs(BenchReadings::STEP_MS),
+            mustSee: 0.8,
         );
     }
 }

@@ -5,7 +5,9 @@ declare(strict_types=1);
 namespace Olivine\App\Rule;
 
 use Olivine\App\Platform\WorkTime;
+use Olivine\App\Store\HotReadings;
 use Olivine\App\Store\LateReadings;
+use Olivine\App\Store\SeriesIndex;
 use Olivine\App\Store\StoredReadings;
 use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\PastsAtHand;
@@ -19,6 +21,7 @@ final readonly class RuleEngines
 {
     public function __construct(
         private StoredReadings $readings,
+        private SeriesIndex $index,
         private LateReadings $late,
         private StoredRests $rests,
         private WorkTime $time,
@@ -37,6 +40,6 @@ final readonly class RuleEngines
             pasts: $pasts,
         );
 
-        return new RuleEngine(new AsItWas($this->readings, $this->late, $evaluator), $this->rests, $this->time);
+        return new RuleEngine(new AsItWas(new HotReadings($this->readings, $this->index), $this->late, $evaluator), $this->rests, $this->time);
     }
 }

@@ -25,7 +25,7 @@ use Psr\Log\NullLogger;
 final class Sealer
 {
     /** A span is sealed when it has been over for this long. */
-    private const SETTLE_MS = 600_000;
+    public const SETTLE_MS = 600_000;
     /** So is a day: by then most of what comes late is there. */
     private const DAY_SETTLES_MS = 3 * 3_600_000;
     private const PAGES_A_ROUND = 20;

@@ -25,9 +25,11 @@ final class SeriesIndex implements ResetInterface
 {
     private const KEEP_MS = 3_000;
 
-    /** @var array<string, array{int, list<IndexedSeries>}> */
+    /** @var array<string, array{int, list<IndexedSeries>, string}> metric → when it was looked at, its series, and what they are told by */
     private array $kept = [];
-    /** @var \WeakMap<Select, array{int, list<IndexedSeries>}> what a filter lets through of what is kept */
+    /** @var array{int, string} when the targets were looked at, and what they are told by */
+    private array $targets = [0, ''];
+    /** @var \WeakMap<Select, array{string, list<IndexedSeries>}> what a filter lets through of what is kept */
     private \WeakMap $selected;
     private ?int $longestStaleMs = null;
 
@@ -43,6 +45,7 @@ final class SeriesIndex implements ResetInterface
     public function reset(): void
     {
         $this->kept = [];
+        $this->targets = [0, ''];
         $this->selected = new \WeakMap();
         $this->longestStaleMs = null;
     }
@@ -58,9 +61,9 @@ final class SeriesIndex implements ResetInterface
         if ($what->where === null) {
             return $all;
         }
-        $keptAt = $this->kept[$what->metric][0];
+        $told = $this->kept[$what->metric][2];
         $before = $this->selected[$what] ?? null;
-        if ($before === null || $before[0] !== $keptAt) {
+        if ($before === null || $before[0] !== $told) {
             $found = [];
             foreach ($all as $series) {
                 $this->patience->goOn();
@@ -68,7 +71,7 @@ final class SeriesIndex implements ResetInterface
                     $found[] = $series;
                 }
             }
-            $this->selected[$what] = $before = [$keptAt, $found];
+            $this->selected[$what] = $before = [$told, $found];
         }
 
         return $before[1];
@@ -111,6 +114,12 @@ final class SeriesIndex implements ResetInterface
         if (isset($this->kept[$metric]) && $this->kept[$metric][0] > $now - self::KEEP_MS) {
             return $this->kept[$metric][1];
         }
+        $told = $this->told($metric, $now);
+        if (isset($this->kept[$metric]) && $this->kept[$metric][2] === $told) {
+            $this->kept[$metric][0] = $now;
+
+            return $this->kept[$metric][1];
+        }
         $found = [];
         $laid = [];
         $rows = $this->connection->fetchAllAssociative(
@@ -133,8 +142,25 @@ final class SeriesIndex implements ResetInterface
             );
         }
         $this->longestStaleMs = null;
-        $this->kept[$metric] = [$now, $found];
+        $this->kept[$metric] = [$now, $found, $told];
 
         return $found;
+    }
+
+    /** @return string another one where series came or went, or a target is called or read otherwise */
+    private function told(string $metric, int $now): string
+    {
+        if ($this->targets[0] <= $now - self::KEEP_MS) {
+            $targets = $this->connection->fetchNumeric(
+                'SELECT COUNT(*), SUM(CRC32(CONCAT_WS(0x1f, id, name, labels, interval_seconds, removed_at))) FROM target',
+            );
+            $this->targets = [$now, implode(' ', array_map(Scalar::text(...), array_filter($targets ?: [], is_scalar(...))))];
+        }
+        $series = $this->connection->fetchNumeric(
+            'SELECT COUNT(*), MAX(s.id) FROM series s JOIN metric m ON m.id = s.metric_id WHERE m.name = ?',
+            [$metric],
+        );
+
+        return "{$this->targets[1]} " . implode(' ', array_map(Scalar::text(...), array_filter($series ?: [], is_scalar(...))));
     }
 }

@@ -113,6 +113,37 @@ final readonly class StoredReadings implements ReadingSource
     /**
      * @param list<IndexedSeries> $selected
      *
+     * @return array{array<int, list<int>>, array<int, list<float|null>>} times and values by series
+     *
+     * @throws DamagedBlock where what is stored is not what was written
+     */
+    public function columns(array $selected, int $afterMs, int $throughMs): array
+    {
+        return $this->stored($selected, $afterMs, $throughMs);
+    }
+
+    /**
+     * Rows as they are packed, of those that were not sealed yet.
+     *
+     * @param list<int> $pages
+     *
+     * @return iterable<array{int, int, string}> page, time and what is packed, in the order of time
+     */
+    public function rows(array $pages, int $afterMs, int $throughMs): iterable
+    {
+        $rows = $this->connection->executeQuery(
+            'SELECT page, at, packed FROM scrape_row WHERE page IN (?) AND at > ? AND at <= ? ORDER BY at',
+            [$pages, $afterMs, $throughMs],
+            [ArrayParameterType::INTEGER, ParameterType::INTEGER, ParameterType::INTEGER],
+        );
+        foreach ($rows->iterateNumeric() as [$page, $at, $packed]) {
+            yield [Scalar::int($page), Scalar::int($at), Scalar::text($packed)];
+        }
+    }
+
+    /**
+     * @param list<IndexedSeries> $selected
+     *
      * @return list<Window>
      *
      * @throws TooMuchToRead
