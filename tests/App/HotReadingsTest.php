@@ -23,7 +23,6 @@ use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Series\LabelSet;
 use Olivine\Core\Series\ScrapeValues;
 use Olivine\Core\Series\Window;
-use Olivine\Core\Time\Instant;
 use PHPUnit\Framework\TestCase;
 
 /** Windows that are carried on from the newest rows, beside the same windows read anew, whatever comes, goes and ends in between. */
@@ -47,7 +46,7 @@ final class HotReadingsTest extends TestCase
         $targets = [$this->target($database, 'pier'), $this->target($database, 'quay')];
         $compared = 0;
         for ($step = 0; $step < 60; ++$step) {
-            $at = $now - 480_000 + $step * (self::STEP_MS / 2);
+            $at = $now - 480_000 + $step * intdiv(self::STEP_MS, 2);
             foreach ($targets as $place => $target) {
                 // A berth more now and then, and a scrape that fails.
                 if (mt_rand(0, 9) > 0) {
@@ -75,9 +74,10 @@ final class HotReadingsTest extends TestCase
 
     private function scrape(Database $database, Target $target, int $berths, int $at): void
     {
-        $family = new Family('depth', MetricType::Gauge);
+        $family = new Family('depth');
+        $family->type = MetricType::Gauge;
         $samples = array_map(
-            static fn(int $i): Sample => new Sample($family, 'depth', LabelSet::of(['berth' => "b{$i}"]), 0.0, null),
+            static fn(int $i): Sample => new Sample('depth', LabelSet::of(['berth' => "b{$i}"]), 0.0, null, $family),
             range(1, $berths),
         );
         $slots = (new SeriesRegister($database))->register($target, $samples, $at);
