@@ -43,6 +43,7 @@ final readonly class RuleApi
         private BaselineAdvisor $advisor,
         private MessagePreview $message,
         private Clearing $clearing,
+        private Starters $starters,
         private RuleStarts $starts,
         private RuleRemoval $removal,
         private RuleMarks $marks,
@@ -57,6 +58,13 @@ final readonly class RuleApi
     public function rules(): JsonResponse
     {
         return new JsonResponse($this->view->rows());
+    }
+
+    /** @throws Problem where too much is under way already */
+    #[Route('/api/rules/starters', methods: ['GET'])]
+    public function starters(): JsonResponse
+    {
+        return new JsonResponse($this->starters->all());
     }
 
     /** @throws Problem where too much is under way already */

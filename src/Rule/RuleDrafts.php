@@ -18,6 +18,8 @@ use Olivine\App\Rule\Repository\RuleDraftRepository;
 /** Drafts of rules: one a rule, which everybody goes on with, and any number of rules that are not there yet. */
 final readonly class RuleDrafts
 {
+    private const OBJECTS = ['labels', 'words'];
+
     public function __construct(
         private EntityManagerInterface $entities,
         private RuleDraftRepository $drafts,
@@ -81,11 +83,27 @@ final readonly class RuleDrafts
             id: $draft->id(),
             at: $draft->at,
             author: $draft->authorId === null ? null : $this->people->names()[$draft->authorId] ?? null,
-            definition: (object) $draft->definition,
+            definition: self::asWritten($draft->definition),
             enabled: $draft->enabled,
             rule: $draft->ruleId,
             version: $draft->version,
         );
+    }
+
+    /**
+     * Objects without a field were objects.
+     *
+     * @param array<string, mixed> $definition
+     */
+    private static function asWritten(array $definition): object
+    {
+        foreach (self::OBJECTS as $field) {
+            if (($definition[$field] ?? null) === []) {
+                $definition[$field] = (object) [];
+            }
+        }
+
+        return (object) $definition;
     }
 
     /** @return array<string, mixed> */

@@ -40,7 +40,7 @@ final class HotReadings implements HeldReadings
 
     /**
      * @throws TooMuchToRead where it would take more than may be read at once
-     * @throws DamagedBlock where what is stored is not what was written
+     * @throws DamagedBlock  where what is stored is not what was written
      */
     public function windows(Select $what, int $afterMs, int $throughMs): array
     {

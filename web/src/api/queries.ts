@@ -144,6 +144,13 @@ export const rules = {
       staleTime: 60_000,
       refetchOnWindowFocus: false,
     }),
+  starters: () =>
+    queryOptions({
+      queryKey: ['rules', 'starters'],
+      queryFn: ({ signal }) => read('/api/rules/starters', { signal }),
+      staleTime: 60_000,
+      refetchOnWindowFocus: false,
+    }),
   noise: () =>
     queryOptions({ queryKey: ['rules', 'noise'], queryFn: ({ signal }) => read('/api/noise', { signal }), staleTime: 10_000 }),
   /** When what is raised would clear, if all stayed as it is. */

@@ -132,7 +132,7 @@ function placed(rules: SpokenRule[], x: (incidents: number) => number, y: (share
     const share = worth(rule);
     const at: [number, number] = [x(rule.incidents), share === null ? UNSAID : y(share)];
     // What stands at the same place moves aside a little, so that each can be chosen.
-    while (dots.some(([dx, dy]) => Math.abs(dx - at[0]) < 13 && Math.abs(dy - at[1]) < 11)) at[1] -= 12;
+    while (dots.some(([dx, dy]) => Math.abs(dx - at[0]) < 13 && Math.abs(dy - at[1]) < 11)) at[0] += 14;
     dots.push(at);
   }
   const taken = dots.map(([dx, dy]) => ({ from: dx - 9, to: dx + 9, y: dy }));

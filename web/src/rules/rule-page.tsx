@@ -29,6 +29,7 @@ import { ServiceDialog } from './service-dialog';
 import { SweepSheet } from './sweep-sheet';
 import { NEW_RULE, type RuleDraft, draftIn, draftOf, fieldsOf, replayedOf, startOf, withLimit } from './rule-fields';
 import { RuleStarts } from './rule-starts';
+import { Starters } from './starters';
 import { type KeptDraft, useKeptDraft } from './use-kept-draft';
 import { RuleSentence } from './sentence';
 import { sayFailure } from '../ui/say-failure';
@@ -215,6 +216,7 @@ function Editor({ saved, start, draft }: Props) {
           onChoose={(chosen) => change(fieldsOfStart(startOf(chosen.formula, limitOf(chosen), nameOf(chosen.metric))))}
         />
       )}
+      {isNew && mayWrite && rule.formula.trim() === '' && <Starters onOpen={(definition) => change(definition)} />}
       <div className="mt-3 grid grid-cols-[minmax(0,1fr)_minmax(0,1.65fr)] items-start gap-4 max-lg:grid-cols-1">
         <div className="space-y-3">
           <Sheet label="The rule" className="p-4">

@@ -2,7 +2,7 @@ import { useEffect, useRef, useState } from 'react';
 import { ApiError, send } from '../api/client';
 import type { Draft } from '../api/types';
 import { useSettled } from '../ui/use-settled';
-import { type RuleDraft, fieldsOf } from './rule-fields';
+import { type RuleDraft, draftIn, fieldsOf } from './rule-fields';
 
 const SETTLED_MS = 1_200;
 const AGAIN_MS = 10_000;
@@ -28,8 +28,8 @@ export function useKeptDraft(rule: number | null, draft: RuleDraft, changed: boo
   const [kept, setKept] = useState(first);
   const [theirs, setTheirs] = useState<Draft | null>(null);
   const [fault, setFault] = useState<string | null>(null);
-  const words = JSON.stringify(draft);
-  const [keptWords, setKeptWords] = useState(first ? words : null);
+  const words = saidBy(draft);
+  const [keptWords, setKeptWords] = useState(() => (first ? saidBy(draftIn(first)) : null));
   const settled = useSettled(words, SETTLED_MS);
   const [again, setAgain] = useState(0);
   const busy = useRef(false);
@@ -88,3 +88,7 @@ export function useKeptDraft(rule: number | null, draft: RuleDraft, changed: boo
     },
   };
 }
+
+/** The same text for what says the same, in whatever order. */
+const saidBy = (draft: RuleDraft): string =>
+  JSON.stringify(Object.fromEntries(Object.entries(draft).sort(([a], [b]) => (a < b ? -1 : 1))));

@@ -1,0 +1,97 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { send } from '../api/client';
+import { rules } from '../api/queries';
+import type { RuleDefinition, Starter } from '../api/types';
+import { Answered } from '../ui/answered';
+import { Button, Sheet } from '../ui/controls';
+import { many } from '../ui/format';
+import { sayFailure } from '../ui/say-failure';
+import { conditionWords } from './changed-words';
+
+/** Rules that nearly everybody has, as they fit what is watched here: one to look at first, or several at once. */
+export function Starters({ onOpen }: { onOpen: (definition: RuleDefinition) => void }) {
+  const starters = useQuery(rules.starters());
+  const queries = useQueryClient();
+  const [chosen, setChosen] = useState<string[]>([]);
+  const begin = useMutation({
+    // One after the other: the name of one may be taken, and the others are wanted all the same.
+    mutationFn: async (definitions: RuleDefinition[]) => {
+      for (const definition of definitions) {
+        await send('post', '/api/rules', { body: { definition, enabled: true } });
+        setChosen((names) => names.filter((name) => name !== definition.name));
+      }
+    },
+    onSuccess: (_, definitions) => toast(`${many(definitions.length, 'rule')} in service.`),
+    onError: sayFailure,
+    onSettled: () => void queries.invalidateQueries({ queryKey: rules.key }),
+  });
+  return (
+    <Sheet label="Starter rules" className="mt-3 p-4">
+      <Answered of={starters} what="starter rules" isEmpty={(all) => all.length === 0} empty={null}>
+        {(all) => (
+          <>
+            <div className="mb-2 flex flex-wrap items-center gap-3">
+              <h2>Rules that nearly everybody has</h2>
+              <span className="text-muted">as they fit what is watched here</span>
+              {chosen.length > 0 && (
+                <Button
+                  look="accent"
+                  className="ml-auto"
+                  disabled={begin.isPending}
+                  onClick={() =>
+                    begin.mutate(all.flatMap(({ definition }) => (chosen.includes(definition.name) ? [definition] : [])))
+                  }
+                >
+                  Put {many(chosen.length, 'rule')} into service
+                </Button>
+              )}
+            </div>
+            <ul className="divide-y divide-line">
+              {all.map((starter) => (
+                <Row
+                  key={starter.definition.name}
+                  starter={starter}
+                  chosen={chosen.includes(starter.definition.name)}
+                  onChoose={(isChosen) =>
+                    setChosen((names) =>
+                      isChosen ? [...names, starter.definition.name] : names.filter((name) => name !== starter.definition.name),
+                    )
+                  }
+                  onOpen={() => onOpen(starter.definition)}
+                />
+              ))}
+            </ul>
+          </>
+        )}
+      </Answered>
+    </Sheet>
+  );
+}
+
+type RowProps = { starter: Starter; chosen: boolean; onChoose: (isChosen: boolean) => void; onOpen: () => void };
+
+function Row({ starter: { thing, definition, reason, because, isThere, unit }, chosen, onChoose, onOpen }: RowProps) {
+  return (
+    <li className="grid grid-cols-[auto_6.5rem_minmax(0,1fr)_minmax(0,1.2fr)_auto] items-center gap-x-3 py-2 max-md:grid-cols-[auto_1fr_auto]">
+      <input
+        type="checkbox"
+        checked={chosen}
+        disabled={isThere}
+        onChange={(event) => onChoose(event.target.checked)}
+        aria-label={`Choose ${definition.name}`}
+      />
+      <span className="text-muted max-md:hidden">{thing}</span>
+      <span>
+        <span className="block font-semibold">{definition.name}</span>
+        <span className="block text-[13px] text-muted">{reason}</span>
+      </span>
+      <span className="text-[13px] max-md:hidden">
+        {conditionWords(definition.condition, unit)}
+        <span className="block text-muted">{isThere ? 'a rule looks at this already' : because}</span>
+      </span>
+      <Button onClick={onOpen}>Open</Button>
+    </li>
+  );
+}
