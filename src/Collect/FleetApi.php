@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace Olivine\App\Collect;
 
 use Doctrine\ORM\EntityManagerInterface;
-use Olivine\App\Collect\Answer\Changed;
 use Olivine\App\Collect\Definition\ManyFields;
 use Olivine\App\Collect\Definition\PauseFields;
 use Olivine\App\Collect\Definition\TargetFields;
@@ -13,6 +12,7 @@ use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Collect\Repository\TargetRepository;
 use Olivine\App\People\Audit;
 use Olivine\App\People\Entity\Person;
+use Olivine\App\Platform\Answer\Changed;
 use Olivine\App\Platform\AsAWhole;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Definition\Body;

@@ -4,31 +4,28 @@ declare(strict_types=1);
 
 namespace Olivine\App\Rule;
 
-use Olivine\App\Delivery\MessagePreview;
+use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\People\Audit;
 use Olivine\App\People\Entity\Person;
+use Olivine\App\Platform\Answer\Changed;
 use Olivine\App\Platform\AsAWhole;
 use Olivine\App\Platform\Definition\Body;
 use Olivine\App\Platform\Problem;
 use Olivine\App\Platform\Versions;
-use Olivine\App\Rule\Definition\AdviceFields;
+use Olivine\App\Rule\Definition\ManyRulesFields;
 use Olivine\App\Rule\Definition\MarkFields;
-use Olivine\App\Rule\Definition\MessageFields;
-use Olivine\App\Rule\Definition\ProposalFields;
-use Olivine\App\Rule\Definition\ReplayFields;
 use Olivine\App\Rule\Definition\RuleFields;
-use Olivine\App\Rule\Definition\SweepFields;
+use Olivine\App\Rule\Entity\Rule;
 use Olivine\App\Rule\Repository\RuleDraftRepository;
 use Olivine\App\Rule\Repository\RuleRepository;
 use Olivine\Core\Formula\FormulaError;
-use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Rule\BadRule;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Security\Http\Attribute\CurrentUser;
 use Symfony\Component\Security\Http\Attribute\IsGranted;
 
-/** The rules: listed, written, changed, replayed before they are in service. */
+/** The rules: listed, written, changed, marked and removed. */
 #[IsGranted('ROLE_VIEWER')]
 final readonly class RuleApi
 {
@@ -37,19 +34,11 @@ final readonly class RuleApi
         private RuleView $view,
         private RuleForm $form,
         private RuleRevisions $revisions,
-        private RuleDefinitions $definitions,
-        private Replays $replays,
-        private Sweeps $sweeps,
-        private BaselineAdvisor $advisor,
-        private MessagePreview $message,
-        private Clearing $clearing,
-        private Starters $starters,
-        private RuleStarts $starts,
         private RuleRemoval $removal,
         private RuleMarks $marks,
-        private Proposals $proposals,
         private RuleDrafts $drafts,
         private RuleDraftRepository $draftRepository,
+        private EntityManagerInterface $entities,
         private Audit $audit,
     ) {
     }
@@ -58,20 +47,6 @@ final readonly class RuleApi
     public function rules(): JsonResponse
     {
         return new JsonResponse($this->view->rows());
-    }
-
-    /** @throws Problem where too much is under way already */
-    #[Route('/api/rules/starters', methods: ['GET'])]
-    public function starters(): JsonResponse
-    {
-        return new JsonResponse($this->starters->all());
-    }
-
-    /** @throws Problem where too much is under way already */
-    #[Route('/api/rules/starts', methods: ['GET'])]
-    public function starts(): JsonResponse
-    {
-        return new JsonResponse($this->starts->all());
     }
 
     #[Route('/api/rules/{id<\d{1,9}>}', methods: ['GET'])]
@@ -129,6 +104,31 @@ final readonly class RuleApi
         return new JsonResponse($shown);
     }
 
+    /** All or none; answers which of them it changed, so that just these can be changed back. */
+    #[Route('/api/rules/many', methods: ['POST'])]
+    #[AsAWhole]
+    #[IsGranted('ROLE_ENGINEER')]
+    public function many(#[Body] ManyRulesFields $fields): JsonResponse
+    {
+        $changed = array_values(
+            array_filter($this->rules->findBy(['id' => $fields->ids]), static fn(Rule $rule): bool => $rule->enabled !== $fields->enabled),
+        );
+        foreach ($changed as $rule) {
+            $rule->enabled = $fields->enabled;
+        }
+        $this->entities->flush();
+        if ($changed !== []) {
+            $this->audit->record(
+                $fields->enabled ? 'switched on' : 'switched off',
+                sprintf('%d rules', count($changed)),
+                null,
+                ['rules' => array_map(static fn(Rule $rule): string => $rule->name, $changed)],
+            );
+        }
+
+        return new JsonResponse(new Changed(array_map(static fn(Rule $rule): int => $rule->id(), $changed)));
+    }
+
     #[Route('/api/rules/{id<\d{1,9}>}', methods: ['DELETE'])]
     #[AsAWhole]
     #[IsGranted('ROLE_ENGINEER')]
@@ -137,75 +137,6 @@ final readonly class RuleApi
         $this->removal->remove($this->rules->there($id));
 
         return new JsonResponse(null, 204);
-    }
-
-    /**
-     * @throws FormulaError  where the formula cannot be read or worked out
-     * @throws TooMuchToRead where it would take more than may be read at once
-     * @throws BadRule       naming the field that cannot be so
-     */
-    #[Route('/api/rules/replay', methods: ['POST'])]
-    public function replay(#[Body] ReplayFields $fields): JsonResponse
-    {
-        $this->form->checkCondition($fields->definition);
-
-        $inService = $fields->against === null ? null : $this->rules->there($fields->against)->inService;
-
-        return new JsonResponse(
-            $this->replays->of(
-                $fields->definition,
-                $fields->hours,
-                $inService === null ? null : $this->definitions->of($inService),
-            ),
-        );
-    }
-
-    /**
-     * @throws FormulaError  where the formula cannot be read or worked out
-     * @throws TooMuchToRead where it would take more than may be read at once
-     * @throws BadRule       naming the field that cannot be so
-     */
-    #[Route('/api/rules/sweep', methods: ['POST'])]
-    public function sweep(#[Body] SweepFields $fields): JsonResponse
-    {
-        $this->form->checkCondition($fields->definition);
-
-        return new JsonResponse($this->sweeps->of($fields->definition, $fields->setting, $fields->hours));
-    }
-
-    /**
-     * @throws FormulaError  where the formula cannot be read or worked out
-     * @throws TooMuchToRead where it would take more than may be read at once
-     */
-    #[Route('/api/rules/advice', methods: ['POST'])]
-    public function advice(#[Body] AdviceFields $fields): JsonResponse
-    {
-        return new JsonResponse($this->advisor->of($fields->formula));
-    }
-
-    /**
-     * @throws FormulaError  where the formula cannot be read or worked out
-     * @throws TooMuchToRead where it would take more than may be read at once
-     * @throws BadRule       naming the field that cannot be so
-     */
-    #[Route('/api/rules/message', methods: ['POST'])]
-    public function message(#[Body] MessageFields $fields): JsonResponse
-    {
-        $this->form->checkCondition($fields->definition);
-
-        return new JsonResponse($this->message->of($fields->definition));
-    }
-
-    /**
-     * @throws FormulaError  where the formula cannot be read or worked out
-     * @throws TooMuchToRead where it would take more than may be read at once
-     * @throws BadRule       naming the field that cannot be so
-     * @throws Problem       404
-     */
-    #[Route('/api/rules/{id<\d{1,9}>}/clearing', methods: ['GET'])]
-    public function clearing(int $id): JsonResponse
-    {
-        return new JsonResponse($this->clearing->of($this->rules->there($id)));
     }
 
     /** @throws Problem 404 */
@@ -232,18 +163,5 @@ final readonly class RuleApi
         $this->marks->say($rule, $fields, $self);
 
         return new JsonResponse($this->marks->shown($rule));
-    }
-
-    /**
-     * @throws FormulaError  where the formula cannot be read or worked out
-     * @throws TooMuchToRead where it would take more than may be read at once
-     * @throws BadRule       naming the field that cannot be so
-     */
-    #[Route('/api/rules/{id<\d{1,9}>}/proposal', methods: ['POST'])]
-    public function proposal(int $id, #[Body] ProposalFields $fields): JsonResponse
-    {
-        $this->form->checkCondition($fields->definition);
-
-        return new JsonResponse($this->proposals->of($this->rules->there($id), $fields->definition, $fields->hours));
     }
 }

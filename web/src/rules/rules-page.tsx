@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
+import clsx from 'clsx';
 import { Link, useNavigate, useSearch } from '@tanstack/react-router';
-import { useDeferredValue, useMemo } from 'react';
+import { useDeferredValue, useMemo, useState } from 'react';
 import { rules as asked } from '../api/queries';
 import type { RuleRow } from '../api/types';
 import { Answered } from '../ui/answered';
@@ -12,6 +13,7 @@ import { useMay } from '../ui/session';
 import { ColumnsMenu } from '../ui/table/columns';
 import { Table } from '../ui/table/table';
 import { RULE_COLUMNS, isBroken } from './columns';
+import { ManyRulesBar } from './many-rules-bar';
 import { NewDrafts } from './new-drafts';
 import { RulesTabs } from './rules-tabs';
 
@@ -53,6 +55,8 @@ function Rules({ rules }: { rules: RuleRow[] }) {
         fits(`${rule.definition.name} ${rule.definition.formula} ${rule.definition.service} ${rule.definition.owner}`),
     );
   }, [rules, wanted, only]);
+  const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
+  const shownIds = useMemo(() => new Set(shown.map(idOf)), [shown]);
   const raised = rules.filter(ONLY.raised).length;
   const broken = rules.filter(isBroken).length;
   const inService = `${many(rules.filter((rule) => rule.enabled).length, 'rule')} in service, `;
@@ -66,7 +70,14 @@ function Rules({ rules }: { rules: RuleRow[] }) {
           {broken > 0 && <span className="text-critical">{brokenWords}</span>}
           <span className="font-normal text-muted">{raisedWords}</span>
         </PageHead>
-        <div className="flex gap-2">
+        {chosen.size > 0 && (
+          <ManyRulesBar
+            chosen={chosen}
+            unseen={[...chosen].filter((id) => !shownIds.has(id)).length}
+            onDone={() => setChosen(new Set())}
+          />
+        )}
+        <div className={clsx('flex gap-2', chosen.size > 0 && 'hidden')}>
           <Input
             type="search"
             aria-label="Search rules"
@@ -113,6 +124,8 @@ function Rules({ rules }: { rules: RuleRow[] }) {
             onSort={(next) => set({ sort: next.by, order: next.down ? 'down' : undefined })}
             onOpen={(rule) => void navigate({ to: '/rules/$id', params: { id: String(rule.id) }, search: {} })}
             rowHeight={ROW_HEIGHT}
+            chosen={chosen}
+            onChoose={may('write rules') ? setChosen : undefined}
             empty={
               <p className="border-t border-line px-3 py-4 text-muted">
                 {rules.length === 0 ? 'No rules yet. Open Metrics, find a chart, and write a rule from it.' : 'No rule is so.'}

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Olivine\App\Collect\Answer;
+namespace Olivine\App\Platform\Answer;
 
 /** Which of those that were named were changed. */
 final readonly class Changed
