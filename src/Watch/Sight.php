@@ -19,6 +19,7 @@ use Olivine\App\Roster\Rota;
 use Olivine\App\Rule\AlertStates;
 use Olivine\App\Rule\Answer\BrokenRule;
 use Olivine\App\Rule\RuleProblem;
+use Olivine\App\Rule\Repository\RuleRepository;
 use Olivine\App\Rule\RuleProblems;
 use Olivine\App\Watch\Answer\Forecast;
 use Olivine\App\Watch\Answer\WatchData;
@@ -37,6 +38,7 @@ final readonly class Sight
         private IncidentView $view,
         private TargetStatuses $statuses,
         private AlertStates $alerts,
+        private RuleRepository $rules,
         private RuleProblems $problems,
         private PartReports $parts,
         private SetAside $aside,
@@ -62,6 +64,7 @@ final readonly class Sight
             open: array_map($this->view->row(...), self::openFirst($incidents)),
             parts: array_values($this->parts->now($now)),
             past: array_map($this->view->head(...), $incidents),
+            rulesInService: $this->rules->count(['enabled' => true]),
             services: array_values(array_map(Scalar::text(...), $this->workedOut->of(Services::NAME))),
             shifts: array_map($this->onCall(...), $this->rota->rotation()?->between($from, $to) ?? []),
             silent: $isSomeoneSilent ? $this->statuses->silent($now, self::MOST_SILENT) : [],

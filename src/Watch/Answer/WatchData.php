@@ -39,6 +39,7 @@ final readonly class WatchData
         public array $open,
         public array $parts,
         public array $past,
+        public int $rulesInService,
         public array $services,
         public array $shifts,
         public array $silent,

@@ -1,0 +1,34 @@
+import { expect, it } from 'vitest';
+import type { WatchData } from '../api/types';
+import { headlineOf } from './headline';
+
+const calm = {
+  open: [],
+  broken: [],
+  aside: [],
+  parts: [{ name: 'collector', ageMs: 900 }],
+  targets: { known: 3, paused: 0, onTime: 3, new: 0 },
+  rulesInService: 4,
+} as unknown as WatchData;
+const incident = (status: string) => ({ status }) as WatchData['open'][number];
+const broken = { ruleId: 1 } as unknown as WatchData['broken'][number];
+
+it.each<[string, Partial<WatchData>, string]>([
+  ['all as it should be', {}, 'All calm.'],
+  [
+    'an empty installation',
+    { targets: { known: 0, paused: 0, onTime: 0, new: 0 }, rulesInService: 1 },
+    'No target is read yet, so nothing is watched.',
+  ],
+  ['targets and no rule', { rulesInService: 0 }, 'No rule is in service, so nothing is watched.'],
+  ['a silent target', { targets: { known: 3, paused: 0, onTime: 2, new: 0 } }, 'One target is silent.'],
+  ['one that is paused', { targets: { known: 3, paused: 1, onTime: 2, new: 0 } }, 'All calm.'],
+  ['a broken rule', { broken: [broken] }, 'One rule is broken.'],
+  [
+    'a part that stands still',
+    { parts: [{ name: 'evaluator', ageMs: 60_000 }] as WatchData['parts'] },
+    'evaluator does not report.',
+  ],
+  ['an incident that nobody has', { open: [incident('open')], broken: [broken] }, 'One incident needs someone now.'],
+  ['one that somebody has', { open: [incident('acknowledged')] }, 'Nothing needs anyone new.'],
+])('%s', (_, part, expected) => expect(headlineOf({ ...calm, ...part }).strong.replaceAll('\u00A0', ' ')).toBe(expected));
