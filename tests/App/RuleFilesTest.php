@@ -30,7 +30,11 @@ final class RuleFilesTest extends TestCase
               major: above 400 for 1m
               critical: above 1200
             clear: at or below 300 for 2m
+            seen: 75%
+            except:
+              queue = "boarding" and broker like "south*": { minor: 200, critical: 900, clear: 150 }
             labels: { tier: "1" }
+            words: { critical: Lorries wait at the pier. }
             runbook: |
               Look at the consumers first.
 
@@ -51,8 +55,8 @@ final class RuleFilesTest extends TestCase
               'messaging_queue_depth{queue="boarding"}': 500 x 20, nothing x 60, 500 to 100 x 9, 100 x 20
             expect:
               - { at: 1m, to: raised }
-              - { at: 15m45s, to: blind }
-              - { at: 20m, to: raised }
+              - { at: 15m15s, to: blind }
+              - { at: 20m30s, to: raised }
               - { at: 23m30s, to: calm }
 
         YAML;

@@ -105,8 +105,9 @@ final class RollupTest extends TestCase
                     continue;
                 }
                 foreach ([5, 15, 60] as $minutes) {
-                    $expected = $window->reduce($reducer, $minutes * self::MINUTE, $instants);
-                    foreach ($buckets->reduce($reducer, $minutes * self::MINUTE, $instants) as $i => $value) {
+                    $mustSee = mt_rand(0, 3) / 3;
+                    $expected = $window->reduce($reducer, $minutes * self::MINUTE, $instants, null, $mustSee);
+                    foreach ($buckets->reduce($reducer, $minutes * self::MINUTE, $instants, $mustSee) as $i => $value) {
                         $words = "round {$round}: {$reducer->value} over {$minutes} min at {$instants[$i]}";
                         self::assertSame($expected[$i] === null, $value === null, $words);
                         self::assertEqualsWithDelta($expected[$i] ?? 0.0, $value ?? 0.0, 1e-9 * max(1.0, abs($expected[$i] ?? 0.0)), $words);
