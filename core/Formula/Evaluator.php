@@ -44,6 +44,8 @@ final readonly class Evaluator
     /** The grid on which the inner formula of `max(rate(x, 1m), 1h)` is worked out. */
     public const INNER_STEP_MS = 15_000;
     private const DAY_MS = 86_400_000;
+    /** For fewer it is not worth while to look which of them are alike. */
+    private const MANY_INSTANTS = 60;
 
     /**
      * A formula that would take more than this is refused.
@@ -53,6 +55,8 @@ final readonly class Evaluator
      * @param (\Closure(): \DateTimeZone)|null $zone         whose hours are meant by the same hour of other days; null: UTC
      * @param Patience                         $patience     of whoever waits
      * @param PastsAtHand|null                 $pasts        what is kept from one look to the next; null: nothing
+     * @param Steady|null                      $steady       what need not be told of one formula
+     * @param Node|null                        $steadyOf     of which
      * @param float                            $mustSee      the share of a window that must have been seen to be told of it, 0 to 1
      */
     public function __construct(
@@ -64,6 +68,8 @@ final readonly class Evaluator
         private BothParts $parts = new BothParts(),
         private ?PastsAtHand $pasts = null,
         private float $mustSee = 0.0,
+        private ?Steady $steady = null,
+        private ?Node $steadyOf = null,
     ) {
     }
 
@@ -74,18 +80,35 @@ final readonly class Evaluator
      */
     public function seeing(float $share): self
     {
-        return $share === $this->mustSee
-            ? $this
-            : new self(
-                $this->source,
-                $this->mostReadings,
-                $this->mostSteps,
-                $this->zone,
-                $this->patience,
-                $this->parts,
-                $this->pasts,
-                $share,
-            );
+        return $share === $this->mustSee ? $this : $this->with($share, $this->steady, $this->steadyOf);
+    }
+
+    /** The same where values of one formula that lie steadily between two bounds stand for each other. */
+    public function steadily(Node $of, Steady $steady): self
+    {
+        return $this->with($this->mustSee, $steady, $of);
+    }
+
+    /** Whether that is any easier. */
+    public static function canBeSteady(Node $of): bool
+    {
+        return $of instanceof OverTime && $of->of instanceof Select && $of->reducer->liesWithin();
+    }
+
+    private function with(float $mustSee, ?Steady $steady, ?Node $steadyOf): self
+    {
+        return new self(
+            $this->source,
+            $this->mostReadings,
+            $this->mostSteps,
+            $this->zone,
+            $this->patience,
+            $this->parts,
+            $this->pasts,
+            $mustSee,
+            $steady,
+            $steadyOf,
+        );
     }
 
     /**
@@ -375,13 +398,17 @@ final readonly class Evaluator
         if ($lines !== []) {
             return new Lines($lines);
         }
+        $steady = $this->steadyOf === $node && count($instants) >= self::MANY_INSTANTS ? $this->steady : null;
         // What an inner formula tells was seen well enough already.
         $mustSee = $node->of instanceof Select ? $this->mustSee : 0.0;
         foreach ($this->inner($node, $instants) as $window) {
             $this->patience->goOn();
+            $sliding = new SlidingWindow($window);
             $lines[] = new Line(
                 $window->labels,
-                (new SlidingWindow($window))->reduce($node->reducer, $node->windowMs, $instants, $node->parameter, $mustSee),
+                $steady === null
+                    ? $sliding->reduce($node->reducer, $node->windowMs, $instants, $node->parameter, $mustSee)
+                    : $sliding->reduceSteady($node->reducer, $node->windowMs, $instants, $node->parameter, $mustSee, $steady),
             );
         }
 

@@ -15,6 +15,10 @@ use Olivine\Core\Series\Window;
  */
 final readonly class SlidingWindow
 {
+    /** So many instants are told at once where they are alike. */
+    private const FAR = 240;
+    private const NEAR = 20;
+
     /** @var list<int> */
     private array $times;
     /** @var list<float> */
@@ -83,6 +87,88 @@ final readonly class SlidingWindow
         }
 
         return $reduced;
+    }
+
+    /**
+     * The same as far as somebody needs to know: where it lies steadily between two bounds, any value between these.
+     *
+     * @param non-empty-list<int> $instants rising, equally far apart
+     *
+     * @return list<float|null>
+     */
+    public function reduceSteady(
+        TimeReducer $reducer,
+        int $windowMs,
+        array $instants,
+        ?float $parameter,
+        float $mustSee,
+        Steady $steady,
+    ): array {
+        $reduced = [];
+        $count = count($instants);
+        $place = null;
+        $since = 0;
+        $low = 0;
+        for ($i = 0; $i < $count; $i = $end) {
+            $from = $instants[$i] - $windowMs;
+            $low = $this->firstAfter($from, $low);
+            $before = $place;
+            // Of many instants at once first, and only where these are not alike of few.
+            $end = min($count, $i + self::FAR);
+            [$place, $stand] = $this->placeOf($steady, $low, $from, $instants[$end - 1], $windowMs, $mustSee);
+            if ($place === null) {
+                $end = min($count, $i + self::NEAR);
+                [$place, $stand] = $this->placeOf($steady, $low, $from, $instants[$end - 1], $windowMs, $mustSee);
+            }
+            if ($place === null || $place !== $before) {
+                $since = $instants[$i];
+            }
+            if ($place === null || $instants[$i] <= $since + $steady->marginMs) {
+                $end = min($count, $i + self::NEAR);
+                $near = array_slice($instants, $i, $end - $i);
+                \assert($near !== []);
+                array_push($reduced, ...$this->reduce($reducer, $windowMs, $near, $parameter, $mustSee));
+            } else {
+                array_push($reduced, ...array_fill(0, $end - $i, $stand));
+            }
+        }
+
+        return $reduced;
+    }
+
+    /** @return array{int|null, float} between which bounds all readings of these windows lie, and one of them; null where that cannot be told */
+    private function placeOf(Steady $steady, int $low, int $fromMs, int $throughMs, int $windowMs, float $mustSee): array
+    {
+        $high = $this->firstAfter($throughMs, $low);
+        $intervalMs = $this->window->staleMs / Window::STALE_INTERVALS;
+        $ofOne = (int) ($windowMs / $intervalMs);
+        $missing = (int) ceil(($throughMs - $fromMs) / $intervalMs) - ($high - $low);
+        $needed = max(1, (int) ($mustSee * $ofOne));
+        // However what is missing lies, each window has enough.
+        if ($ofOne - $missing - 1 < $needed || $fromMs < $this->window->bornMs) {
+            return [null, 0.0];
+        }
+        $inside = array_slice($this->values, $low, $high - $low);
+        \assert($inside !== []);
+        $lowest = min($inside);
+
+        return [$steady->placeOf($lowest, max($inside)), $lowest];
+    }
+
+    /** @return int the first reading after an instant, from a place on that lies before it */
+    private function firstAfter(int $atMs, int $low): int
+    {
+        $high = count($this->times);
+        while ($low < $high) {
+            $middle = ($low + $high) >> 1;
+            if ($this->times[$middle] <= $atMs) {
+                $low = $middle + 1;
+            } else {
+                $high = $middle;
+            }
+        }
+
+        return $low;
     }
 
     /** A counter tells what happened between two readings, however far apart; of all else each interval must have its reading. */

@@ -25,6 +25,12 @@ enum TimeReducer: string
     case Growth = 'growth';
     case Rate = 'rate';
 
+    /** Whether what it tells lies between the lowest and the highest reading of the window. */
+    public function liesWithin(): bool
+    {
+        return in_array($this, [self::Mean, self::Min, self::Max, self::First, self::Last, self::Median, self::Quantile], true);
+    }
+
     /** Whether it speaks for the window as a whole: half of that could mislead. */
     public function needsTheWhole(): bool
     {

@@ -71,6 +71,20 @@ final readonly class Rule
         return $this->condition;
     }
 
+    /** @return list<float> of all its limits, those at which it raises and those at which it clears */
+    public function bounds(): array
+    {
+        $bounds = [];
+        foreach ([$this->condition, ...array_column($this->conditions, 1)] as $condition) {
+            $limits = $condition instanceof Limited ? $condition->limits() : null;
+            if ($limits !== null) {
+                array_push($bounds, ...$limits->ends(), ...array_filter([$limits->clear, $limits->clearTo], is_finite(...)));
+            }
+        }
+
+        return $bounds;
+    }
+
     /** @throws BadRule */
     private function limitedBy(Limits $limits): Condition
     {

@@ -5,10 +5,13 @@ declare(strict_types=1);
 namespace Olivine\Core\Rule;
 
 use Olivine\Core\Formula\EndlessPatience;
+use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Line;
 use Olivine\Core\Formula\Patience;
+use Olivine\Core\Formula\Steady;
 use Olivine\Core\Formula\TooMuchToRead;
+use Olivine\Core\Rule\Condition\Threshold;
 use Olivine\Core\Series\LabelSet;
 use Olivine\Core\Time\Duration;
 use Olivine\Core\Time\Instant;
@@ -65,7 +68,7 @@ final readonly class RuleEngine
      */
     public function part(Rule $rule, array $alerts, Instant $first, Instant $through): Outcome
     {
-        return ManyObjects::within(fn(): Outcome => $this->advance($rule, $this->columns($rule, $first, $through), $alerts));
+        return ManyObjects::within(fn(): Outcome => $this->advance($rule, $this->columns([$rule], $first, $through), $alerts));
     }
 
     /**
@@ -102,7 +105,8 @@ final readonly class RuleEngine
         $first = $after->onStep($one->step)->plus($one->step);
         $alerts = $transitions = array_map(static fn(): array => [], $rules);
         while (!$first->isAfter($through)) {
-            $columns = $this->columns($one, $first, $through);
+            \assert($rules !== []);
+            $columns = $this->columns($rules, $first, $through);
             foreach ($rules as $i => $rule) {
                 $part = $this->advance($rule, $columns, $alerts[$i]);
                 $alerts[$i] = $part->alerts;
@@ -124,11 +128,14 @@ final readonly class RuleEngine
     /**
      * As many instants as may be worked out at once.
      *
+     * @param non-empty-array<Rule> $rules that judge by the same inputs
+     *
      * @throws FormulaError  where two sides cannot be paired
      * @throws TooMuchToRead where a single instant would take too much
      */
-    private function columns(Rule $rule, Instant $first, Instant $through): Columns
+    private function columns(array $rules, Instant $first, Instant $through): Columns
     {
+        $rule = reset($rules);
         $stepMs = $rule->step->ms;
         $last = min($through->ms, $first->ms + (self::CHUNK_INSTANTS - 1) * $stepMs);
         [$evaluator, $until] = $this->sight->at($rule->watched, $first->ms, $last);
@@ -139,7 +146,34 @@ final readonly class RuleEngine
             $last = $first->ms + ($count - 1) * $stepMs;
         }
 
+        $steady = self::steady($rules);
+        if ($steady !== null) {
+            $evaluator = $evaluator->steadily($rule->watched, $steady);
+        }
+
         return Columns::read($rule, $evaluator, $this->rests, $first, Instant::ofMs($last));
+    }
+
+    /**
+     * What makes no difference to any of these rules: on which side of their limits a value lies decides, for as long as they hold
+     * and clear. One that waits for another rule may speak at any time, and tells its value then.
+     *
+     * @param non-empty-array<Rule> $rules
+     */
+    private static function steady(array $rules): ?Steady
+    {
+        $bounds = [];
+        $marginMs = 0;
+        foreach ($rules as $rule) {
+            $isSimple = $rule->dependsOn === [] && $rule->together === null && Evaluator::canBeSteady($rule->watched);
+            if (!$isSimple || !$rule->condition instanceof Threshold || $rule->condition->counting !== null) {
+                return null;
+            }
+            array_push($bounds, ...$rule->bounds());
+            $marginMs = max($marginMs, $rule->holding->hold->ms, $rule->holding->clearHold->ms);
+        }
+
+        return new Steady($bounds, $marginMs);
     }
 
     /**

@@ -11,6 +11,8 @@ use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Rule\AlertTransition;
 use Olivine\Core\Rule\BadRule;
+use Olivine\Core\Rule\Outcome;
+use Olivine\Core\Rule\Phase;
 use Olivine\Core\Time\Duration;
 use Olivine\Core\Time\Instant;
 
@@ -58,9 +60,31 @@ final readonly class Agreement
 
         return new RuleAgreement(
             $rule->name,
-            self::words($this->transitions->of($rule->id(), $since, $through), $since),
+            self::words(self::stillLookedAt($this->transitions->of($rule->id(), $since, $through), $outcome), $since),
             self::words($outcome->transitions, $since),
         );
+    }
+
+    /**
+     * What was removed since is not there to be replayed: its alerts ended for that.
+     *
+     * @param list<AlertTransition> $recorded
+     *
+     * @return list<AlertTransition>
+     */
+    private static function stillLookedAt(array $recorded, Outcome $replayed): array
+    {
+        $there = $replayed->alerts;
+        foreach ($replayed->transitions as $move) {
+            $there[$move->labels->key()] = true;
+        }
+        $ends = [];
+        foreach ($recorded as $move) {
+            $ends[$move->labels->key()] = $move->transition->to;
+        }
+        $gone = array_diff_key(array_filter($ends, static fn(Phase $end): bool => $end === Phase::Ended), $there);
+
+        return array_values(array_filter($recorded, static fn(AlertTransition $move): bool => !isset($gone[$move->labels->key()])));
     }
 
     /**
