@@ -29,6 +29,7 @@ use Olivine\Core\Formula\Node\Unary;
 use Olivine\Core\Formula\Node\Usually;
 use Olivine\Core\Formula\Node\VoiceQuality;
 use Olivine\Core\Series\Buckets;
+use Olivine\Core\Series\Detail;
 use Olivine\Core\Series\LabelSet;
 use Olivine\Core\Series\Tier;
 use Olivine\Core\Series\Window;
@@ -87,6 +88,24 @@ final readonly class Evaluator
     public function steadily(Node $of, Steady $steady): self
     {
         return $this->with($this->mustSee, $steady, $of);
+    }
+
+    /**
+     * The hours of a selection, between which values each lay.
+     *
+     * @param int $afterMs   a whole hour
+     * @param int $throughMs a whole hour
+     * @param int $most      hours of all its series together
+     *
+     * @return list<Buckets>|null null where there are none that would be exact, or they would be too many
+     */
+    public function hours(Select $what, int $afterMs, int $throughMs, int $most): ?array
+    {
+        $series = $this->source->estimate($what, $afterMs, $throughMs)->series;
+
+        return $series * (($throughMs - $afterMs) / Tier::Hour->bucketMs()) > $most
+            ? null
+            : $this->source->buckets($what, Tier::Hour, Detail::Everything, $afterMs, $throughMs);
     }
 
     /** Whether that is any easier. */

@@ -6,6 +6,7 @@ namespace Olivine\Core\Rule;
 
 use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\FormulaError;
+use Olivine\Core\Formula\Node\Node;
 use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Series\LabelSet;
 use Olivine\Core\Time\Instant;
@@ -31,11 +32,21 @@ final readonly class Columns
     }
 
     /**
+     * @param Node                                  $watched  by the rule, but for what is known
+     * @param array<string, array{LabelSet, float}> $standing what is known: labels, and a value that stands for all of its values
+     *
      * @throws FormulaError  where two sides cannot be paired
      * @throws TooMuchToRead where a single instant would take too much
      */
-    public static function read(Rule $rule, Evaluator $evaluator, Rests $rests, Instant $first, Instant $last): self
-    {
+    public static function read(
+        Rule $rule,
+        Node $watched,
+        array $standing,
+        Evaluator $evaluator,
+        Rests $rests,
+        Instant $first,
+        Instant $last,
+    ): self {
         $labels = [];
         $tracks = [];
         $count = $last->since($first)->steps($rule->step) + 1;
@@ -48,7 +59,11 @@ final readonly class Columns
                 $columns[$line->labels->key()][$i] = $line->values;
             }
         }
-        foreach ($evaluator->range($rule->watched, $first->ms, $last->ms, $rule->step->ms)->lines as $line) {
+        foreach ($standing as $key => [$known, $value]) {
+            $labels[$key] = $known;
+            $tracks[$key] = Track::of($value, $count);
+        }
+        foreach ($evaluator->range($watched, $first->ms, $last->ms, $rule->step->ms)->lines as $line) {
             $key = $line->labels->key();
             $labels[$key] = $line->labels;
             // Most conditions look at nothing else.

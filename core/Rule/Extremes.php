@@ -35,6 +35,14 @@ final readonly class Extremes
         return new self($lows, $highs);
     }
 
+    /** Of one value, so many times. */
+    public static function ofOne(float $value, int $count): self
+    {
+        $blocks = array_fill(0, intdiv($count + self::BLOCK - 1, self::BLOCK), $value);
+
+        return new self($blocks, $blocks);
+    }
+
     /** @return int the first place from there on that may hold one above; a place after the last where none does */
     public function leapWhileAtMost(int $from, float $limit): int
     {

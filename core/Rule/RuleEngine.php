@@ -25,6 +25,8 @@ final readonly class RuleEngine
 {
     private const CHUNK_INSTANTS = 1_440;
     private const MOST_SWEPT = 4_000;
+    /** A span as long as so many chunks is worth a look at its hours. */
+    private const LONG_CHUNKS = 3;
 
     /** @param Patience $patience of whoever waits */
     public function __construct(private Sight $sight, private Rests $rests = new NobodyRests(), private Patience $patience = new EndlessPatience())
@@ -42,8 +44,9 @@ final readonly class RuleEngine
     {
         $transitions = [];
         $first = $after->onStep($rule->step)->plus($rule->step);
+        $hours = $this->hours([$rule], $first, $through);
         while (!$first->isAfter($through)) {
-            $part = $this->part($rule, $alerts, $first, $through);
+            $part = $this->partOf($rule, $alerts, $first, $through, $hours);
             $alerts = $part->alerts;
             array_push($transitions, ...$part->transitions);
             $first = $part->through->plus($rule->step);
@@ -68,7 +71,35 @@ final readonly class RuleEngine
      */
     public function part(Rule $rule, array $alerts, Instant $first, Instant $through): Outcome
     {
-        return ManyObjects::within(fn(): Outcome => $this->advance($rule, $this->columns([$rule], $first, $through), $alerts));
+        return $this->partOf($rule, $alerts, $first, $through, null);
+    }
+
+    /**
+     * @param array<string, TrackedAlert> $alerts
+     *
+     * @throws FormulaError
+     * @throws TooMuchToRead
+     */
+    private function partOf(Rule $rule, array $alerts, Instant $first, Instant $through, ?Hours $hours): Outcome
+    {
+        return ManyObjects::within(fn(): Outcome => $this->advance($rule, $this->columns([$rule], $first, $through, $hours), $alerts));
+    }
+
+    /**
+     * Of a long span, where that can be told from hours.
+     *
+     * @param non-empty-array<Rule> $rules
+     */
+    private function hours(array $rules, Instant $first, Instant $through): ?Hours
+    {
+        $rule = reset($rules);
+        $steady = self::steady($rules);
+        if ($steady === null || $through->since($first)->ms < self::LONG_CHUNKS * self::CHUNK_INSTANTS * $rule->step->ms) {
+            return null;
+        }
+        [$evaluator, $until] = $this->sight->at($rule->watched, $first->ms, $through->ms);
+
+        return $until < $through->ms ? null : Hours::read($rule, $evaluator, $steady->marginMs, $first, $through);
     }
 
     /**
@@ -103,10 +134,11 @@ final readonly class RuleEngine
     {
         $one = reset($rules);
         $first = $after->onStep($one->step)->plus($one->step);
+        $hours = $this->hours($rules, $first, $through);
         $alerts = $transitions = array_map(static fn(): array => [], $rules);
         while (!$first->isAfter($through)) {
             \assert($rules !== []);
-            $columns = $this->columns($rules, $first, $through);
+            $columns = $this->columns($rules, $first, $through, $hours);
             foreach ($rules as $i => $rule) {
                 $part = $this->advance($rule, $columns, $alerts[$i]);
                 $alerts[$i] = $part->alerts;
@@ -133,7 +165,7 @@ final readonly class RuleEngine
      * @throws FormulaError  where two sides cannot be paired
      * @throws TooMuchToRead where a single instant would take too much
      */
-    private function columns(array $rules, Instant $first, Instant $through): Columns
+    private function columns(array $rules, Instant $first, Instant $through, ?Hours $hours): Columns
     {
         $rule = reset($rules);
         $stepMs = $rule->step->ms;
@@ -147,11 +179,13 @@ final readonly class RuleEngine
         }
 
         $steady = self::steady($rules);
+        $standing = $steady === null ? [] : $hours?->steady($steady, $first, Instant::ofMs($last), $rule->mustSee) ?? [];
+        $watched = $hours === null || $standing === [] ? $rule->watched : $hours->others($standing);
         if ($steady !== null) {
-            $evaluator = $evaluator->steadily($rule->watched, $steady);
+            $evaluator = $evaluator->steadily($watched, $steady);
         }
 
-        return Columns::read($rule, $evaluator, $this->rests, $first, Instant::ofMs($last));
+        return Columns::read($rule, $watched, $standing, $evaluator, $this->rests, $first, Instant::ofMs($last));
     }
 
     /**

@@ -14,6 +14,15 @@ final class Track
     {
     }
 
+    /** One value at each of so many instants. */
+    public static function of(float $value, int $count): self
+    {
+        $track = new self([array_fill(0, $count, $value)]);
+        $track->extremes = Extremes::ofOne($value, $count);
+
+        return $track;
+    }
+
     /** Of what is watched; worked out once, however many rules look at it. */
     public function extremes(): Extremes
     {

@@ -69,16 +69,43 @@ final class SteadyTest extends TestCase
         }
     }
 
+    /** Two days, of which most hours lie on one side: they are told from their hours, and the others from their readings. */
+    public function testHoursThatMakeNoDifferenceAreNotRead(): void
+    {
+        mt_srand((int) (getenv('OLIVINE_SEED') ?: 1));
+        $instants = 11_520;
+        for ($round = 0; $round < 8; ++$round) {
+            $readings = new Readings(3 * self::STEP_S * 1000);
+            foreach (['a', 'b', 'c', 'd'] as $queue) {
+                $readings->with('depth', ['queue' => $queue], self::walk($instants, 0.2));
+            }
+            $rule = PlainRules::rule(
+                ['mean(depth, 5m)', 'max(depth where queue != "d", 10m)'][$round % 2],
+                PlainRules::threshold(Side::Above, 380.0, 340.0, 450.0),
+                PlainRules::holding(mt_rand(0, 20) * 15_000, mt_rand(0, 40) * 15_000, 240_000),
+                self::STEP_S * 1000,
+            );
+            $rule = new Rule($rule->watched, $rule->condition, $rule->holding, $rule->step, mustSee: [0.0, 0.8][mt_rand(0, 1)]);
+            [$after, $through] = [Instant::ofMs(mt_rand(0, 100) * 15_000), Instant::ofMs($instants * self::STEP_S * 1000)];
+            $hourly = new HourlyReadings($readings);
+            $plain = (new RuleEngine(new AllThatIsThere(new Evaluator($readings))))->run($rule, [], $after, $through);
+            $told = (new RuleEngine(new AllThatIsThere(new Evaluator($hourly))))->run($rule, [], $after, $through);
+            self::assertSame(self::words($plain->transitions), self::words($told->transitions), "round {$round}");
+            self::assertEquals(array_keys($plain->alerts), array_keys($told->alerts));
+            self::assertLessThan(0.8 * count($plain->alerts) * $instants, $hourly->read, 'most of it was not read');
+        }
+    }
+
     /** @return array<int, float> second → a level that walks, with long calm and high stretches, gaps and leaps */
-    private static function walk(): array
+    private static function walk(int $instants = self::INSTANTS, float $pace = 1.0): array
     {
         $values = [];
         $level = 250.0;
-        $last = self::INSTANTS * self::STEP_S;
+        $last = $instants * self::STEP_S;
         for ($second = -600; $second <= $last; $second += self::STEP_S) {
-            $level += mt_rand(-6, 6) + (300 - $level) / 400;
-            $level = mt_rand(0, 400) === 0 ? (float) mt_rand(150, 480) : $level;
-            if (mt_rand(0, 250) === 0) {
+            $level += $pace * mt_rand(-6, 6) + (300 - $level) / 400;
+            $level = mt_rand(0, (int) (400 / $pace)) === 0 ? (float) mt_rand(150, 480) : $level;
+            if (mt_rand(0, (int) (250 / $pace ** 2)) === 0) {
                 $second += self::STEP_S * mt_rand(1, 40);
             }
             $values[$second + mt_rand(0, 3)] = round($level, 1);
