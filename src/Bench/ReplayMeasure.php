@@ -6,6 +6,7 @@ namespace Olivine\App\Bench;
 
 use Olivine\App\Platform\Database;
 use Olivine\App\Store\Span;
+use Olivine\Core\Rule\Rule;
 use Olivine\Core\Time\Duration;
 use Olivine\Core\Time\Instant;
 
@@ -14,6 +15,7 @@ final readonly class ReplayMeasure implements Measure
 {
     private const SERIES = 100;
     private const DAYS = 30;
+    private const LIMITS = 40;
 
     public function __construct(private BenchDatabase $server)
     {
@@ -39,6 +41,11 @@ final readonly class ReplayMeasure implements Measure
             $few = 'mean(depth where queue in ("q1", "q2", "q3", "q4", "q5", "q6"), 5m)';
             $say('replay.week', Rate::milliseconds(static fn() => $replay($few, 7)), 'ms');
             $say('replay.week_transitions', $transitions, '');
+            $rules = array_map(static fn(int $i): Rule => BenchRules::above($few, 100.0 + 10 * $i), range(0, self::LIMITS - 1));
+            // One formula for all, as a sweep has it.
+            $rules = array_map(static fn(Rule $rule): Rule => $rules[0]->with(condition: $rule->condition), $rules);
+            $to = Instant::ofMs($end);
+            $say('replay.sweep', Rate::milliseconds(static fn() => $engine->sweep($rules, $to->minus(Duration::ofDays(7)), $to)), 'ms');
             $say('replay.month', Rate::milliseconds(static fn() => $replay('mean(depth, 5m)', self::DAYS)), 'ms');
             $say('replay.month_transitions', $transitions, '');
         });
