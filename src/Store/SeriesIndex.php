@@ -11,6 +11,8 @@ use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Scalar;
 use Olivine\Core\Formula\EndlessPatience;
+use Olivine\Core\Formula\Filters;
+use Olivine\Core\Formula\Node\Filter;
 use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\Patience;
 use Olivine\Core\Formula\TooMuchToRead;
@@ -24,6 +26,7 @@ use Symfony\Contracts\Service\ResetInterface;
 final class SeriesIndex implements ResetInterface
 {
     private const KEEP_MS = 3_000;
+    private const FEW = 50;
 
     /** @var array<string, array{int, list<IndexedSeries>, string}> metric → when it was looked at, its series, and what they are told by */
     private array $kept = [];
@@ -31,6 +34,8 @@ final class SeriesIndex implements ResetInterface
     private array $targets = [0, ''];
     /** @var \WeakMap<Select, array{string, list<IndexedSeries>}> what a filter lets through of what is kept */
     private \WeakMap $selected;
+    /** @var array<string, array{string, array<string, array<array-key, list<IndexedSeries>>>}> metric → what its series are told by, label → value → series */
+    private array $byValue = [];
     private ?int $longestStaleMs = null;
 
     public function __construct(
@@ -44,7 +49,7 @@ final class SeriesIndex implements ResetInterface
     /** What was found for one request is looked up anew for the next. */
     public function reset(): void
     {
-        $this->kept = [];
+        $this->kept = $this->byValue = [];
         $this->targets = [0, ''];
         $this->selected = new \WeakMap();
         $this->longestStaleMs = null;
@@ -65,7 +70,7 @@ final class SeriesIndex implements ResetInterface
         $before = $this->selected[$what] ?? null;
         if ($before === null || $before[0] !== $told) {
             $found = [];
-            foreach ($all as $series) {
+            foreach ($this->candidates($what->metric, $what->where, $all) as $series) {
                 $this->patience->goOn();
                 if ($what->where->accepts($series->labels)) {
                     $found[] = $series;
@@ -75,6 +80,34 @@ final class SeriesIndex implements ResetInterface
         }
 
         return $before[1];
+    }
+
+    /**
+     * Most filters name a value: then only those with that value are looked at.
+     *
+     * @param list<IndexedSeries> $all
+     *
+     * @return list<IndexedSeries>
+     */
+    private function candidates(string $metric, Filter $where, array $all): array
+    {
+        $test = count($all) < self::FEW ? null : Filters::required($where);
+        if ($test === null) {
+            return $all;
+        }
+        $told = $this->kept[$metric][2];
+        if (($this->byValue[$metric][0] ?? null) !== $told) {
+            $this->byValue[$metric] = [$told, []];
+        }
+        if (!isset($this->byValue[$metric][1][$test->label])) {
+            $byValue = [];
+            foreach ($all as $series) {
+                $byValue[$series->labels->get($test->label)][] = $series;
+            }
+            $this->byValue[$metric][1][$test->label] = $byValue;
+        }
+
+        return $this->byValue[$metric][1][$test->label][$test->values[0]] ?? [];
     }
 
     public function longestStaleMs(): int
