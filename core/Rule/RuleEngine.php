@@ -34,13 +34,14 @@ final readonly class RuleEngine
     }
 
     /**
-     * @param array<string, TrackedAlert> $alerts by the key of their labels
-     * @param Instant                     $after  the last instant already done
+     * @param array<string, TrackedAlert>    $alerts  by the key of their labels
+     * @param Instant                        $after   the last instant already done
+     * @param (\Closure(Instant): void)|null $reached is told how far it has come, part by part
      *
      * @throws FormulaError  where two sides cannot be paired
      * @throws TooMuchToRead where a single instant would take too much
      */
-    public function run(Rule $rule, array $alerts, Instant $after, Instant $through): Outcome
+    public function run(Rule $rule, array $alerts, Instant $after, Instant $through, ?\Closure $reached = null): Outcome
     {
         $transitions = [];
         $first = $after->onStep($rule->step)->plus($rule->step);
@@ -50,6 +51,9 @@ final readonly class RuleEngine
             $alerts = $part->alerts;
             array_push($transitions, ...$part->transitions);
             $first = $part->through->plus($rule->step);
+            if ($reached !== null) {
+                $reached($part->through);
+            }
         }
         usort(
             $transitions,

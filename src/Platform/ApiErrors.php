@@ -10,6 +10,7 @@ use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Rule\BadRule;
 use Psr\Log\LoggerInterface;
 use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
+use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpKernel\Event\ExceptionEvent;
 use Symfony\Component\HttpKernel\Exception\HttpExceptionInterface;
 use Symfony\Component\Security\Core\Exception\AccessDeniedException;
@@ -39,31 +40,33 @@ final readonly class ApiErrors
         ) {
             return;
         }
-        $event->setResponse(
-            match (true) {
-                $error instanceof Problem => Problem::response($error->status, $error->getMessage(), $error->more),
-                $error instanceof FormulaError => Problem::response(422, $error->getMessage(), [
-                    'field' => 'formula',
-                    'offset' => $error->place->offset,
-                    'length' => $error->place->length,
-                    'suggestion' => $error->suggestion,
-                ]),
-                $error instanceof TooMuchToRead => Problem::response(422, $error->getMessage(), ['field' => 'formula']),
-                $error instanceof BadRule => Problem::response(422, $error->field . ' ' . $error->getMessage(), [
-                    'field' => $error->field,
-                ]),
-                $error instanceof HttpExceptionInterface => Problem::response(
-                    $error->getStatusCode(),
-                    $error->getStatusCode() === 403
-                        ? 'Your role does not allow this; ask an administrator'
-                        : $error->getMessage(),
-                ),
-                default => $this->unexpected($error),
-            },
-        );
+        $event->setResponse(self::told($error) ?? $this->unexpected($error));
     }
 
-    private function unexpected(\Throwable $error): \Symfony\Component\HttpFoundation\JsonResponse
+    /** What is wrong with a question, and where; null where the fault is ours. */
+    public static function told(\Throwable $error): ?JsonResponse
+    {
+        return match (true) {
+            $error instanceof Problem => Problem::response($error->status, $error->getMessage(), $error->more),
+            $error instanceof FormulaError => Problem::response(422, $error->getMessage(), [
+                'field' => 'formula',
+                'offset' => $error->place->offset,
+                'length' => $error->place->length,
+                'suggestion' => $error->suggestion,
+            ]),
+            $error instanceof TooMuchToRead => Problem::response(422, $error->getMessage(), ['field' => 'formula']),
+            $error instanceof BadRule => Problem::response(422, $error->field . ' ' . $error->getMessage(), [
+                'field' => $error->field,
+            ]),
+            $error instanceof HttpExceptionInterface => Problem::response(
+                $error->getStatusCode(),
+                $error->getStatusCode() === 403 ? 'Your role does not allow this; ask an administrator' : $error->getMessage(),
+            ),
+            default => null,
+        };
+    }
+
+    private function unexpected(\Throwable $error): JsonResponse
     {
         if (Database::mayPass($error)) {
             $this->logger->warning('{message}', ['message' => $error->getMessage()]);

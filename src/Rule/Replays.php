@@ -17,6 +17,8 @@ use Olivine\App\Rule\Answer\Timing;
 use Olivine\App\Rule\Answer\UsualRange;
 use Olivine\App\Rule\Definition\RuleDefinition;
 use Olivine\App\Store\Answer\ChartLine;
+use Olivine\App\Store\Retention;
+use Olivine\App\Store\RetentionTier;
 use Olivine\App\Store\SeriesIndex;
 use Olivine\Core\Formula\Checker;
 use Olivine\Core\Formula\Evaluator;
@@ -42,6 +44,8 @@ use Olivine\Core\Time\Instant;
 final readonly class Replays
 {
     private const SECONDS = 15.0;
+    private const LONG_SECONDS = 300.0;
+    private const SHORT_HOURS = 336;
     private const MINUTE_MS = 60_000;
     private const HOUR_MS = 3_600_000;
     private const POINTS = 700;
@@ -56,22 +60,27 @@ final readonly class Replays
         private SeriesIndex $index,
         private Settings $settings,
         private DeliveryRepository $deliveries,
+        private Retention $retention,
         private HeavyWork $heavy,
         private Clock $clock = new Clock(),
     ) {
     }
 
     /**
-     * @param int                 $hours     back from as far as live rules could look by now
-     * @param RuleDefinition|null $inService to be compared with
+     * @param int                          $hours     back from as far as live rules could look by now
+     * @param RuleDefinition|null          $inService to be compared with
+     * @param (\Closure(float): void)|null $progress  is told what share of it is done
      *
      * @throws FormulaError  where the formula cannot be read or worked out
      * @throws TooMuchToRead where it would take more than may be read at once
      * @throws Problem       429 where too much is under way already
      * @throws BadRule       naming the field that cannot be so
      */
-    public function of(RuleDefinition $rule, int $hours, ?RuleDefinition $inService = null): Replay
+    public function of(RuleDefinition $rule, int $hours, ?RuleDefinition $inService = null, ?\Closure $progress = null): Replay
     {
+        if ($hours > self::SHORT_HOURS && $progress === null) {
+            throw Problem::field('hours', 'hours may be at most ' . self::SHORT_HOURS . ' here; more at /api/rules/replay/long, which tells how far it is');
+        }
         $core = $rule->core();
         $tree = $core->watched;
         $step = $core->step->ms;
@@ -86,7 +95,8 @@ final readonly class Replays
         $began = hrtime(true);
         $after = Instant::ofMs($from);
         $through = Instant::ofMs($to);
-        [$spells, $chart, $differences, $usual] = $this->heavy->within(self::SECONDS, function () use (
+        [$spells, $chart, $differences, $usual] = $this->heavy->within($progress === null ? self::SECONDS : self::LONG_SECONDS, function () use (
+            $progress,
             $core,
             $inService,
             $after,
@@ -96,9 +106,10 @@ final readonly class Replays
             $to,
             $chartStep,
         ): array {
-            $spells = $this->spells($core, $after, $through);
+            $runs = $inService === null ? 1 : 2;
+            $spells = $this->spells($core, $after, $through, self::part($progress, 0, $runs, $after, $through));
             $chart = $this->evaluator->seeing($core->mustSee)->range($tree, $first, $to, $chartStep);
-            $before = $inService === null ? null : $this->spells($inService->core(), $after, $through);
+            $before = $inService === null ? null : $this->spells($inService->core(), $after, $through, self::part($progress, 1, $runs, $after, $through));
 
             $usual = $this->usual($core, array_slice($chart->lines, 0, self::MOST_LINES), $spells, $first, $to, $chartStep);
 
@@ -111,6 +122,7 @@ final readonly class Replays
             flapping: self::flapping($spells, $core),
             from: Instant::ofMs($from),
             knownFrom: self::knownFrom($chart, $first, $chartStep),
+            readingsFrom: $this->readingsFrom($from),
             lines: array_map(self::line(...), array_slice($chart->lines, 0, self::MOST_LINES)),
             series: count($chart->lines),
             spells: array_map(Spell::of(...), $spells),
@@ -178,9 +190,26 @@ final readonly class Replays
      * @throws FormulaError  where the formula cannot be read or worked out
      * @throws TooMuchToRead where it would take more than may be read at once
      */
-    private function spells(Rule $rule, Instant $after, Instant $through): array
+    private function spells(Rule $rule, Instant $after, Instant $through, ?\Closure $reached): array
     {
-        return Spells::of($this->engine->run($rule, [], $after, $through->onStep($rule->step))->transitions);
+        return Spells::of($this->engine->run($rule, [], $after, $through->onStep($rule->step), $reached)->transitions);
+    }
+
+    /**
+     * @param (\Closure(float): void)|null $progress
+     * @param int                          $done     runs before this one
+     *
+     * @return (\Closure(Instant): void)|null
+     */
+    private static function part(?\Closure $progress, int $done, int $runs, Instant $after, Instant $through): ?\Closure
+    {
+        $whole = max(1, $through->since($after)->ms);
+
+        return $progress === null
+            ? null
+            : static function (Instant $reached) use ($progress, $done, $runs, $after, $whole): void {
+                $progress(($done + $reached->since($after)->ms / $whole) / $runs);
+            };
     }
 
     private static function line(Line $line): ChartLine
@@ -231,6 +260,14 @@ final readonly class Replays
             stepMs: $rule->step->ms,
             windowMs: Tree::longestWindowMs($tree),
         );
+    }
+
+    /** @return Instant|null from when on there are readings, where before only roll-ups are left */
+    private function readingsFrom(int $fromMs): ?Instant
+    {
+        $letGo = $this->retention->letGoBefore(RetentionTier::Readings);
+
+        return $letGo > $fromMs ? Instant::ofMs($letGo) : null;
     }
 
     /** A window cannot be told when too little of it was seen; a reading without one when it is stale. */

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Rule;
 
 use Olivine\App\Delivery\MessagePreview;
+use Olivine\App\Platform\ApiErrors;
 use Olivine\App\Platform\Definition\Body;
 use Olivine\App\Platform\Problem;
 use Olivine\App\Rule\Definition\AdviceFields;
@@ -17,6 +18,8 @@ use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Rule\BadRule;
 use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpFoundation\Response;
+use Symfony\Component\HttpFoundation\StreamedResponse;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Security\Http\Attribute\IsGranted;
 
@@ -24,6 +27,8 @@ use Symfony\Component\Security\Http\Attribute\IsGranted;
 #[IsGranted('ROLE_VIEWER')]
 final readonly class RuleBenchApi
 {
+    private const LONG_SECONDS = 330;
+
     public function __construct(
         private RuleRepository $rules,
         private RuleForm $form,
@@ -71,6 +76,38 @@ final readonly class RuleBenchApi
                 $fields->hours,
                 $inService === null ? null : $this->definitions->of($inService),
             ),
+        );
+    }
+
+    /**
+     * The same over as long as one likes: a line for each part that is done, and at last one with the replay, or with why there is none.
+     *
+     * @throws FormulaError where the formula cannot be read or worked out
+     * @throws BadRule      naming the field that cannot be so
+     */
+    #[Route('/api/rules/replay/long', methods: ['POST'])]
+    public function longReplay(#[Body] ReplayFields $fields): Response
+    {
+        $this->form->checkCondition($fields->definition);
+        $inService = $fields->against === null ? null : $this->definitions->of($this->rules->there($fields->against)->inService);
+
+        return new StreamedResponse(
+            function () use ($fields, $inService): void {
+                set_time_limit(self::LONG_SECONDS);
+                $say = static function (string $line): void {
+                    echo "{$line}\n";
+                    flush();
+                };
+                $progress = static fn(float $share) => $say(json_encode(['share' => round($share, 4)], JSON_THROW_ON_ERROR));
+                try {
+                    $replay = $this->replays->of($fields->definition, $fields->hours, $inService, $progress(...));
+                    $say(json_encode(['replay' => $replay], JSON_THROW_ON_ERROR));
+                } catch (FormulaError|TooMuchToRead|BadRule|Problem $error) {
+                    $say('{"problem":' . (ApiErrors::told($error)?->getContent() ?: 'null') . '}');
+                }
+            },
+            200,
+            ['Content-Type' => 'application/x-ndjson', 'X-Accel-Buffering' => 'no'],
         );
     }
 

@@ -17,6 +17,7 @@ final class AuditTest extends TestCase
         'POST /api/rules/replay',
         'POST /api/rules/sweep',
         'POST /api/rules/advice',
+        'POST /api/rules/replay/long',
         'POST /api/rules/message',
         'POST /api/rules/{id}/proposal',
         'POST /api/session',

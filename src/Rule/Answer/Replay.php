@@ -24,6 +24,7 @@ final readonly class Replay
         public ?Instant $knownFrom,
         public ?array $differences,
         public array $lines,
+        public ?Instant $readingsFrom,
         public int $series,
         public array $spells,
         public int $step,

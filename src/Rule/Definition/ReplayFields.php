@@ -12,7 +12,7 @@ final readonly class ReplayFields
     /** @param int|null $against a rule in service, to be compared with */
     public function __construct(
         public RuleDefinition $definition,
-        #[Whole(1, 336)]
+        #[Whole(1, 9_600)]
         public int $hours = 168,
         #[Whole(1, PHP_INT_MAX)]
         public ?int $against = null,

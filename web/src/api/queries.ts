@@ -1,5 +1,6 @@
 import { keepPreviousData, queryOptions } from '@tanstack/react-query';
 import { read, send } from './client';
+import { replayLong } from './long-replay';
 import { learnExactly } from './server-clock';
 import type { RuleDefinition, Sweep } from './types';
 
@@ -95,6 +96,9 @@ export const metrics = {
     }),
 };
 
+/** Longer replays tell how far they are. */
+const SHORT_HOURS = 336;
+
 export const rules = {
   key: ['rules'],
   all: () =>
@@ -113,9 +117,11 @@ export const rules = {
   replay: (definition: RuleDefinition, hours: number, against?: number) =>
     queryOptions({
       queryKey: ['rules', 'replay', definition, hours, against],
-      queryFn: ({ signal }) => send('post', '/api/rules/replay', { body: { definition, hours, against }, signal }),
+      queryFn: ({ signal }) =>
+        hours > SHORT_HOURS
+          ? replayLong({ definition, hours, against }, signal)
+          : send('post', '/api/rules/replay', { body: { definition, hours, against }, signal }),
       placeholderData: keepPreviousData,
-      retry: false,
       refetchOnWindowFocus: false,
       staleTime: 60_000,
     }),
@@ -162,12 +168,12 @@ export const rules = {
       staleTime: 10_000,
     }),
   /** What its first message would say now. */
-  message: (definition: RuleDefinition) =>
+  message: (definition: RuleDefinition, waits: boolean) =>
     queryOptions({
+      enabled: !waits,
       queryKey: ['rules', 'message', definition],
       queryFn: ({ signal }) => send('post', '/api/rules/message', { body: { definition }, signal }),
       placeholderData: keepPreviousData,
-      retry: false,
       refetchOnWindowFocus: false,
       staleTime: 30_000,
     }),
@@ -181,7 +187,6 @@ export const rules = {
     queryOptions({
       queryKey: ['rules', 'proposal', id, definition, hours, marks],
       queryFn: ({ signal }) => send('post', '/api/rules/{id}/proposal', { path: { id }, body: { definition, hours }, signal }),
-      retry: false,
       refetchOnWindowFocus: false,
       staleTime: 60_000,
     }),
@@ -190,7 +195,6 @@ export const rules = {
     queryOptions({
       queryKey: ['rules', 'advice', formula],
       queryFn: ({ signal }) => send('post', '/api/rules/advice', { body: { formula }, signal }),
-      retry: false,
       refetchOnWindowFocus: false,
       staleTime: 600_000,
     }),
@@ -200,7 +204,6 @@ export const rules = {
       queryKey: ['rules', 'sweep', definition, setting, hours],
       queryFn: ({ signal }) => send('post', '/api/rules/sweep', { body: { definition, setting, hours }, signal }),
       placeholderData: keepPreviousData,
-      retry: false,
       refetchOnWindowFocus: false,
       staleTime: 60_000,
     }),

@@ -5,8 +5,14 @@ import { Answered } from '../ui/answered';
 import { Sheet } from '../ui/controls';
 
 /** The first message of a rule as it would arrive, with what is read now. */
-export function MessageSheet({ definition }: { definition: RuleDefinition }) {
-  const message = useQuery(rules.message(definition));
+export function MessageSheet({
+  definition,
+  waits,
+}: {
+  definition: RuleDefinition;
+  /** what is more urgent is under way */ waits: boolean;
+}) {
+  const message = useQuery(rules.message(definition, waits));
   return (
     <Sheet label="The message" className="mt-4 p-4">
       <h2>What the first message says</h2>

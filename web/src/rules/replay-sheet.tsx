@@ -1,6 +1,7 @@
 import type { UseQueryResult } from '@tanstack/react-query';
-import { useMemo } from 'react';
+import { useMemo, useSyncExternalStore } from 'react';
 import type { ApiError } from '../api/client';
+import { longReplayShare } from '../api/long-replay';
 import type { Replay, RuleDefinition } from '../api/types';
 import { named } from '../metrics/names';
 import { Old } from '../ui/answered';
@@ -20,6 +21,9 @@ const SPANS = [
   [72, 'last 3 d'],
   [168, 'last 7 d'],
   [336, 'last 14 d'],
+  [720, 'last 30 d'],
+  [2_160, 'last 90 d'],
+  [9_600, 'all that is kept'],
 ] as const;
 export const spanWords = (hours: number) => SPANS.find(([value]) => value === hours)?.[1] ?? `${hours} h`;
 const NIGHT = { from: 22 * 60, to: 6 * 60 };
@@ -35,13 +39,15 @@ type Props = {
   isAsked: boolean;
   hours: number;
   onHours: (hours: number) => void;
+  /** Nobody waits for it any more. */
+  onStop: () => void;
   onLimit?: (value: number) => void;
   onTake?: (definition: RuleDefinition) => void;
   onClearHold?: (seconds: number) => void;
 };
 
 /** What the rule would have raised over the span, by the engine that runs live. */
-export function ReplaySheet({ replay, fault, isAsked, hours, onHours, ...rest }: Props) {
+export function ReplaySheet({ replay, fault, isAsked, hours, onHours, onStop, ...rest }: Props) {
   const data = replay.data;
   const state = data
     ? `${data.series} series at ${span(data.timing.stepMs)} steps, ${quantity(data.tookMs / 1000, 'seconds')}`
@@ -55,6 +61,7 @@ export function ReplaySheet({ replay, fault, isAsked, hours, onHours, ...rest }:
       <div className="flex flex-wrap items-baseline gap-3 border-b border-line px-4 py-2.5">
         <h2>Replay</h2>
         <span className="text-muted">{state}</span>
+        {replay.isFetching && <LongProgress onStop={onStop} />}
         <select
           aria-label="Span of the replay"
           value={hours}
@@ -86,6 +93,21 @@ export function ReplaySheet({ replay, fault, isAsked, hours, onHours, ...rest }:
       )}
       {data && <Replayed data={data} hours={hours} waits={replay.isFetching} {...rest} />}
     </Sheet>
+  );
+}
+
+/** How far a long replay is, and the way out of it. */
+function LongProgress({ onStop }: { onStop: () => void }) {
+  const share = useSyncExternalStore(longReplayShare.listen, longReplayShare.now);
+  if (share === null) return null;
+  return (
+    <span className="flex items-center gap-2">
+      <progress aria-label="How far the replay is" max={1} value={share} className="h-2 w-28 accent-accent" />
+      <span className="text-muted">{quantity(Math.round(share * 100) / 100, 'ratio')}</span>
+      <Button look="quiet" onClick={onStop}>
+        Stop
+      </Button>
+    </span>
   );
 }
 
@@ -132,6 +154,12 @@ function Replayed({ data, rule, id, hours, waits, onLimit, onTake, onClearHold }
       {short && (
         <p role="status" className="border-b border-line bg-future px-4 py-2">
           {short}
+        </p>
+      )}
+      {data.readingsFrom !== null && (
+        <p className="border-b border-line bg-future px-4 py-2">
+          Before {dayClock(data.readingsFrom, zone)} only roll-ups are left: they are drawn, and what lay on one side of the limit
+          for hours is told by them; shorter alerts of that time are not.
         </p>
       )}
       <div className="p-3">

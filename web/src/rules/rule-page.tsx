@@ -292,7 +292,7 @@ function Editor({ saved, start, draft }: Props) {
               </p>
             )}
           </Sheet>
-          {isAsked && !fault && <MessageSheet definition={messaged} />}
+          {isAsked && !fault && <MessageSheet definition={messaged} waits={replay.isFetching} />}
           {form.of && <RevisionsSheet rule={form.of} onBack={mayWrite ? (definition) => change(definition) : undefined} />}
         </div>
         <div className="min-w-0">
@@ -304,6 +304,10 @@ function Editor({ saved, start, draft }: Props) {
             isAsked={isAsked}
             hours={hours}
             onHours={setHours}
+            onStop={() => {
+              void queries.cancelQueries({ queryKey: ['rules', 'replay'] });
+              setHours(168);
+            }}
             onLimit={mayWrite ? (value) => change({ condition: withLimit(form.getValues('condition'), value) }) : undefined}
             onTake={mayWrite ? ({ condition, holdSeconds }) => change({ condition, holdSeconds }) : undefined}
             onClearHold={mayWrite ? (clearHoldSeconds) => change({ clearHoldSeconds }) : undefined}

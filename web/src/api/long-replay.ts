@@ -1,0 +1,59 @@
+import { ApiError } from './client';
+import type { LongReplay, Replay, RuleDefinition } from './types';
+
+type Asked = { definition: RuleDefinition; hours: number; against?: number };
+
+let share: number | null = null;
+const listeners = new Set<() => void>();
+
+/** How far the replay that is under way is; null where none is. */
+export const longReplayShare = {
+  now: () => share,
+  listen: (listener: () => void) => {
+    listeners.add(listener);
+    return () => void listeners.delete(listener);
+  },
+};
+
+function reached(next: number | null) {
+  share = next;
+  listeners.forEach((listener) => listener());
+}
+
+/** A replay over a long span: line by line comes how far it is, and at last what it found. */
+export async function replayLong(asked: Asked, signal: AbortSignal): Promise<Replay> {
+  reached(0);
+  try {
+    const response = await fetch('/api/rules/replay/long', {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify(asked),
+      signal,
+    });
+    if (!response.ok || !response.body) {
+      const problem = (await response.json().catch(() => null)) as { title?: string; field?: string } | null;
+      throw new ApiError(response.status, problem?.title ?? `The server answered ${response.status}`, problem?.field);
+    }
+    for await (const line of linesOf(response.body)) {
+      const said = JSON.parse(line) as LongReplay;
+      if (said.share !== undefined) reached(said.share);
+      if (said.replay) return said.replay;
+      if (said.problem) throw new ApiError(said.problem.status, said.problem.title, said.problem.field, said.problem.offset);
+    }
+    throw new ApiError(response.status, 'The replay broke off');
+  } finally {
+    reached(null);
+  }
+}
+
+async function* linesOf(body: ReadableStream<Uint8Array>): AsyncGenerator<string> {
+  const reader = body.pipeThrough(new TextDecoderStream() as TransformStream<Uint8Array, string>).getReader();
+  let rest = '';
+  for (;;) {
+    const { done, value } = await reader.read();
+    const parts = (rest + (value ?? '')).split('\n');
+    rest = parts.pop() ?? '';
+    yield* parts.filter((part) => part !== '');
+    if (done) return;
+  }
+}
