@@ -58,6 +58,7 @@ final readonly class Evaluator
      * @param PastsAtHand|null                 $pasts        what is kept from one look to the next; null: nothing
      * @param Steady|null                      $steady       what need not be told of one formula
      * @param Node|null                        $steadyOf     of which
+     * @param (\Closure(): list<string>)|null  $holidays     days of the zone that say nothing of what is usual
      * @param float                            $mustSee      the share of a window that must have been seen to be told of it, 0 to 1
      */
     public function __construct(
@@ -71,6 +72,7 @@ final readonly class Evaluator
         private float $mustSee = 0.0,
         private ?Steady $steady = null,
         private ?Node $steadyOf = null,
+        private ?\Closure $holidays = null,
     ) {
     }
 
@@ -127,6 +129,7 @@ final readonly class Evaluator
             $mustSee,
             $steady,
             $steadyOf,
+            $this->holidays,
         );
     }
 
@@ -645,7 +648,7 @@ final readonly class Evaluator
             $node->spanMs,
             $usual->stepMs(),
             $instants,
-            static fn(Window $past): array => $usual->centreAndSpread($past, $node->method, $instants, $node->warmUpMs),
+            fn(Window $past): array => $usual->centreAndSpread($this->withoutHolidays($past), $node->method, $instants, $node->warmUpMs),
         );
 
         return self::part($told, $node->part === UsualPart::Centre ? 0 : 1);
@@ -674,6 +677,24 @@ final readonly class Evaluator
             ForeseenPart::Lowest => 1,
             ForeseenPart::Error => 2,
         });
+    }
+
+    /** What was read on a holiday says nothing of other days. */
+    private function withoutHolidays(Window $past): Window
+    {
+        $days = $this->holidays === null ? [] : ($this->holidays)();
+        if ($days === [] || $past->times === []) {
+            return $past;
+        }
+        $isHoliday = array_fill_keys($days, true);
+        $values = $past->values;
+        foreach ((new WallClock($this->wallClocks()))->shown($past->times) as $i => $shown) {
+            if (isset($isHoliday[gmdate('Y-m-d', intdiv($shown, 1000))])) {
+                $values[$i] = null;
+            }
+        }
+
+        return new Window($past->labels, $past->times, array_values($values), $past->staleMs, $past->bornMs);
     }
 
     /**

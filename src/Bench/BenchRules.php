@@ -40,6 +40,7 @@ final class BenchRules
             new StoredRests($connection, $index),
             new WorkTime(),
             static fn(): \DateTimeZone => new \DateTimeZone('UTC'),
+            static fn(): array => [],
         );
 
         return $engines->asItWas();

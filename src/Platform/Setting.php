@@ -13,4 +13,5 @@ enum Setting: string
     case Zone = 'zone';
     case IdleHours = 'idleHours';
     case SessionDays = 'sessionDays';
+    case Holidays = 'holidays';
 }

@@ -86,6 +86,14 @@ final class Settings implements ResetInterface
         return (int) ($this->of(Setting::SessionDays) ?? 7);
     }
 
+    /** @return list<string> days of this site that say nothing of other days: 2026-12-25 */
+    public function holidays(): array
+    {
+        $kept = $this->of(Setting::Holidays) ?? '';
+
+        return $kept === '' ? [] : explode(', ', $kept);
+    }
+
     /** @param array<string, string> $values setting → value, as it is kept */
     public function keep(array $values): void
     {

@@ -27,6 +27,8 @@ final readonly class RuleEngines
         private WorkTime $time,
         #[Autowire(service: 'olivine.zone')]
         private \Closure $zone,
+        #[Autowire(service: 'olivine.holidays')]
+        private \Closure $holidays,
     ) {
     }
 
@@ -38,6 +40,7 @@ final readonly class RuleEngines
             zone: $this->zone,
             patience: $this->time,
             pasts: $pasts,
+            holidays: $this->holidays,
         );
 
         return new RuleEngine(new AsItWas(new HotReadings($this->readings, $this->index), $this->late, $evaluator), $this->rests, $this->time);

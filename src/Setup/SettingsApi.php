@@ -57,6 +57,7 @@ final readonly class SettingsApi
             Setting::Zone->value => self::zone($fields->zone),
             Setting::IdleHours->value => (string) $fields->idleHours,
             Setting::SessionDays->value => (string) $fields->sessionDays,
+            Setting::Holidays->value => implode(', ', self::holidays($fields->holidays)),
         ];
         if ($fields->mailServer !== null) {
             $values[Setting::MailDsn->value] = $this->settings->seal($this->mailDsn($fields->mailServer));
@@ -94,10 +95,31 @@ final readonly class SettingsApi
         return new JsonResponse(new TestMail(message: $words, ok: true, to: $person->email));
     }
 
+    /**
+     * @return list<string> rising, each once
+     *
+     * @throws Problem naming the day that is none
+     */
+    private static function holidays(string $written): array
+    {
+        $days = preg_split('~[\s,;]+~', $written, -1, PREG_SPLIT_NO_EMPTY) ?: [];
+        foreach ($days as $day) {
+            if (preg_match('~^(\d{4})-(\d\d)-(\d\d)$~D', $day, $part) !== 1 || !checkdate((int) $part[2], (int) $part[3], (int) $part[1])) {
+                $shown = mb_substr(OneLine::of($day), 0, 40);
+                throw Problem::field('holidays', "holidays must be days such as 2026-12-25; {$shown} is none");
+            }
+        }
+        $days = array_values(array_unique($days));
+        sort($days);
+
+        return $days;
+    }
+
     /** What has no version of its own is known by all it holds. */
     private function shown(): ShownSettings
     {
         $shown = new ShownSettings(
+            holidays: implode(', ', $this->settings->holidays()),
             idleHours: $this->settings->idleHours(),
             mailFrom: $this->settings->mailFrom(),
             mailServer: $this->shownServer(),

@@ -7,6 +7,7 @@ namespace Olivine\App\Setup\Answer;
 final readonly class Settings
 {
     public function __construct(
+        public string $holidays,
         public int $idleHours,
         public string $mailFrom,
         public ?MailServer $mailServer,

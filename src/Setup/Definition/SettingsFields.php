@@ -5,11 +5,13 @@ declare(strict_types=1);
 namespace Olivine\App\Setup\Definition;
 
 use Olivine\App\Platform\Definition\Field\Line;
+use Olivine\App\Platform\Definition\Field\Text;
 use Olivine\App\Platform\Definition\Field\Whole;
 
 final readonly class SettingsFields
 {
     /**
+     * @param string                $holidays   days, such as 2026-12-25, with commas or blanks between
      * @param string|null           $version    what was read
      * @param MailServerFields|null $mailServer left out, it stays as it is
      */
@@ -24,6 +26,8 @@ final readonly class SettingsFields
         public int $idleHours,
         #[Whole(1, 90)]
         public int $sessionDays,
+        #[Text(8_000)]
+        public string $holidays = '',
         #[Line(64)]
         public ?string $version = null,
         public ?MailServerFields $mailServer = null,

@@ -25,6 +25,7 @@ const fieldsOf = (settings: Settings) => ({
   zone: settings.zone,
   idleHours: settings.idleHours,
   sessionDays: settings.sessionDays,
+  holidays: settings.holidays,
 });
 type Fields = ReturnType<typeof fieldsOf>;
 
@@ -62,6 +63,7 @@ function Facts({ settings }: { settings: Settings }) {
     ['sender', settings.mailFrom],
     ['public address', settings.publicUrl],
     ['zone', settings.zone],
+    ['holidays', settings.holidays || 'none'],
     ['sessions end', `after ${many(settings.idleHours, 'idle hour')}, at most ${many(settings.sessionDays, 'day')}`],
   ];
   return (
@@ -141,6 +143,12 @@ function SettingsForm({ settings }: { settings: Settings }) {
             )}
           />
         </Field>
+        <TextField
+          form={form}
+          name="holidays"
+          label="Holidays"
+          help="Days such as 2026-12-25: what is read then says nothing of what is usual"
+        />
         <div className="grid grid-cols-2 gap-3">
           <WholeField form={form} name="idleHours" label="Sign out after" help="idle hours" />
           <WholeField form={form} name="sessionDays" label="and at most" help="days" />
