@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { type Limited, clearWords, limitWords, turned } from './limits';
+import { type Limited, clearWords, followed, limitWords, turned } from './limits';
 
 const above: Limited = {
   side: 'above',
@@ -9,6 +9,19 @@ const above: Limited = {
   ],
   clear: 300,
 };
+
+describe('the clear limit', () => {
+  it.each([
+    [800, 600],
+    [0, 0],
+    [-40, -30],
+    [NaN, null],
+  ])('follows a limit of %s to %s', (limit, clear) => expect(followed(above, limit)).toBe(clear));
+  it('stays where there is no proportion', () => {
+    expect(followed({ ...above, limits: [{ severity: 'major', limit: 0 }] }, 5)).toBeNull();
+    expect(followed({ ...above, side: 'inside' }, 5)).toBeNull();
+  });
+});
 
 describe('limits turned to another side', () => {
   it('go along with their clear limit and what is graver', () => {

@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import type { LimitFields, Severity, ThresholdFields } from '../../api/types';
 import { Button, Field, Select } from '../../ui/controls';
 import { quantity } from '../../ui/format';
@@ -40,6 +41,13 @@ export function turned<T extends Limited>(limited: T, side: Side): T {
   return { ...limited, side, limits: [{ ...first, to: null }, ...kept], clear, clearTo: null };
 }
 
+/** Where the clear limit goes with another limit: as far from it as it was in proportion when one began to write. */
+export function followed({ side, limits, clear }: Limited, limit: number): number | null {
+  const was = byGravity(limits)[0]?.limit;
+  if (isRange(side) || !was || !Number.isFinite(limit)) return null;
+  return Number(((clear / was) * limit).toPrecision(6));
+}
+
 type EditorProps = { unit: string; fault?: string };
 
 export function SideAndLimit<T extends Limited>({
@@ -49,14 +57,22 @@ export function SideAndLimit<T extends Limited>({
   onChange,
   isSideFixed = false,
 }: EditorProps & { of: T; onChange: (of: T) => void; isSideFixed?: boolean }) {
+  const [start, setStart] = useState<Limited>(of);
   const [first, ...graver] = byGravity(of.limits);
   if (!first) return null;
   const set = (part: Partial<LimitFields>) => onChange({ ...of, limits: [{ ...first, ...part }, ...graver] });
+  const turn = (side: Side) => {
+    const next = turned(of, side);
+    setStart(next);
+    onChange(next);
+  };
+  const setLimit = (limit: number) =>
+    onChange({ ...of, limits: [{ ...first, limit }, ...graver], clear: followed(start, limit) ?? of.clear });
   return (
     <div className="space-y-3">
       {!isSideFixed && (
         <Field label="Side">
-          <Select value={of.side} onChange={(event) => onChange(turned(of, event.target.value as Side))}>
+          <Select value={of.side} onChange={(event) => turn(event.target.value as Side)}>
             {Object.keys(BACK).map((side) => (
               <option key={side}>{side}</option>
             ))}
@@ -64,7 +80,7 @@ export function SideAndLimit<T extends Limited>({
         </Field>
       )}
       <Field label={isRange(of.side) ? 'From' : 'Limit'} error={fault} help={unitHelp(unit)}>
-        <QuantityInput unit={unit} value={first.limit} onChange={(limit) => set({ limit: limit ?? NaN })} />
+        <QuantityInput unit={unit} value={first.limit} onChange={(limit) => setLimit(limit ?? NaN)} />
       </Field>
       {isRange(of.side) && (
         <Field label="To" help={unitHelp(unit)}>
