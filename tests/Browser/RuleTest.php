@@ -152,7 +152,8 @@ final class RuleTest extends TestCase
                         pixels[4 * y + 3] > 200 && hue.every((part, i) => Math.abs(pixels[4 * y + i] - part) < 40);
                     const rows = [];
                     for (let y = 0; y < canvas.height; y++) if (columns.filter((pixels) => isHue(pixels, y)).length > 1) rows.push(y);
-                    return rows.length === 0 ? null : rows[rows.length >> 1] / scale - over.offsetTop;
+                    // Below it may be the clear limit, drawn in a hue that is alike over a band.
+                    return rows.length === 0 ? null : rows[0] / scale - over.offsetTop;
                     JS
                     ,
                 );
