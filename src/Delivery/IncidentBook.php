@@ -224,11 +224,7 @@ final readonly class IncidentBook
         );
         $this->entities->flush();
         if (!$isBlind && $happened->onset->isBefore($at)) {
-            $this->tell(
-                $incident,
-                $happened->onset,
-                "{$by->name($labels)} went {$by->conditionOf($labels)->words($by->unit)}",
-            );
+            $this->tell($incident, $happened->onset, $by->began($labels));
         }
         $readings = $value === null ? ', no readings' : ' at ' . $by->value($value);
         $same = $isNew ? '' : ": {$title}; same service, so the same incident";

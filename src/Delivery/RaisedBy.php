@@ -6,6 +6,7 @@ namespace Olivine\App\Delivery;
 
 use Olivine\App\Rule\Definition\RuleDefinition;
 use Olivine\Core\Rule\Condition;
+use Olivine\Core\Rule\Condition\Threshold;
 use Olivine\Core\Rule\Holding;
 use Olivine\Core\Rule\Rule;
 use Olivine\Core\Series\LabelSet;
@@ -46,6 +47,15 @@ final readonly class RaisedBy
     public function raised(LabelSet $labels): string
     {
         return "{$this->name($labels)} {$this->conditionOf($labels)->title($this->unit, $this->core->holding->hold)}";
+    }
+
+    /** `Boarding queue on broker-north (boarding) went above 400 messages`, of what is not yet raised. */
+    public function began(LabelSet $labels): string
+    {
+        $condition = $this->conditionOf($labels);
+        $words = $condition->words($this->unit);
+
+        return $condition instanceof Threshold ? "{$this->name($labels)} went {$words}" : "{$this->name($labels)} {$words}: so it is for the first time";
     }
 
     public function blind(LabelSet $labels): string

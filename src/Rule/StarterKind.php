@@ -124,6 +124,7 @@ enum StarterKind: string
         return match ($this) {
             self::HostSilent, self::BrokerConsumers, self::Certificate => 1.0,
             self::ContainerRestarts => 0.0,
+            self::DatabaseCache => 1.02,
             default => $this->side() === Side::Above ? 0.85 : 1.2,
         };
     }

@@ -10,6 +10,7 @@ use Olivine\App\Delivery\RaisedBy;
 use Olivine\App\Delivery\RaisingRules;
 use Olivine\App\Platform\Settings;
 use Olivine\App\Platform\SlowAnswer;
+use Olivine\App\Rule\AlertStates;
 use Olivine\App\Rule\Entity\Rule;
 use Olivine\App\Watch\Answer\Forecast;
 use Olivine\Core\Formula\Evaluator;
@@ -21,6 +22,7 @@ use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Rule\Condition\Threshold;
 use Olivine\Core\Rule\Limits;
 use Olivine\Core\Rule\Side;
+use Olivine\Core\Rule\TrackedAlert;
 use Olivine\Core\Time\Instant;
 
 /**
@@ -39,6 +41,7 @@ final readonly class Forecasts implements SlowAnswer
         private EntityManagerInterface $entities,
         private Evaluator $evaluator,
         private RaisingRules $rules,
+        private AlertStates $states,
         private Settings $settings,
     ) {
     }
@@ -90,7 +93,12 @@ final readonly class Forecasts implements SlowAnswer
             return [];
         }
         $found = [];
+        $raised = array_filter($this->states->load($rule->id()), static fn(TrackedAlert $alert): bool => $alert->state->phase->isRaised());
         foreach ($lines as $line) {
+            // What is raised already need not be foreseen.
+            if (isset($raised[$line->labels->key()])) {
+                continue;
+            }
             $condition = $by->conditionOf($line->labels);
             $limits = $condition instanceof Threshold ? $condition->limits : null;
             $atMs = $limits === null || $limits->side->isRange() ? null : $this->reaches($line, $limits, $toMs);

@@ -19,7 +19,7 @@ describe('what was changed, in words', () => {
       together: { per: ['site'], least: 1, share: null },
     };
     expect(changedWords(definition, changed)).toEqual([
-      'condition: stays minor above 1 clear at or below 1 → stays major above 400 at 3 of 5 looks clear at or below 300',
+      'condition: stays minor above 1, clear at or below 1 → stays major above 400 at 3 of 5 looks, clear at or below 300',
       'hold: 2\u00a0min → 5\u00a0min',
       'owner: none → piers',
       'alerts: each series → together site',

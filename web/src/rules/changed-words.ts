@@ -68,7 +68,7 @@ export function conditionWords(condition: ConditionFields, unit: string): string
   const measured = limitUnit(condition, unit);
   const limits = byGravity(limited.limits).map((one) => `${one.severity} ${limitWords(limited.side, one, measured)}`);
   const beside = besideWords(condition, unit);
-  return [VERBS[condition.kind], limits.join(', '), ...beside, `clear ${clearWords(limited, measured)}`].join(' ');
+  return `${[VERBS[condition.kind], limits.join(', '), ...beside].join(' ')}, clear ${clearWords(limited, measured)}`;
 }
 
 function besideWords(condition: ConditionFields, unit: string): string[] {

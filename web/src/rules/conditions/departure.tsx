@@ -18,7 +18,7 @@ const FROM: Record<From, string> = {
 };
 const WAYS: Record<DepartureFields['way'], string> = { rises: 'above it', falls: 'below it', moves: 'either way' };
 
-/** `departs from its usual: the median of 14 d, either way, by 5 times its spread and at least 20`. */
+/** `departs from the median of its past, 14 d, either way, by 5 times its spread and at least 20`. */
 export function DepartureSlots({ condition, unit, faults, locked, change }: ConditionSlots<DepartureFields>) {
   const first = byGravity(condition.limits)[0];
   const set = (part: Partial<DepartureFields>) => change({ ...condition, ...part });

@@ -7,7 +7,7 @@ export type Kind = ConditionFields['kind'];
 /** As they follow "when the formula below". */
 export const VERBS: Record<Kind, string> = {
   threshold: 'stays',
-  departure: 'departs from its usual',
+  departure: 'departs from',
   forecast: 'will go',
   change: 'changes',
   absence: 'is not seen',
