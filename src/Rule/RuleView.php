@@ -4,9 +4,11 @@ declare(strict_types=1);
 
 namespace Olivine\App\Rule;
 
+use Olivine\App\Delivery\Repository\DeliveryRepository;
 use Olivine\App\People\Repository\PersonRepository;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Problem;
+use Olivine\App\Platform\Settings;
 use Olivine\App\Rule\Answer\Revision;
 use Olivine\App\Rule\Answer\Rule as ShownRule;
 use Olivine\App\Rule\Answer\RuleRow;
@@ -41,6 +43,8 @@ final readonly class RuleView
         private AlertMarkRepository $marks,
         private RuleDraftRepository $drafts,
         private PersonRepository $people,
+        private DeliveryRepository $deliveries,
+        private Settings $settings,
         private Checker $checker,
         private Clock $clock = new Clock(),
     ) {
@@ -58,6 +62,7 @@ final readonly class RuleView
         $raises = $this->transitions->raisesByRule($now->minus(Duration::ofDays(7)));
         $last = $this->transitions->lastRaiseByRule($now->minus(Duration::ofDays(30)));
         $worth = $this->marks->countedByRule($now->minus(Duration::ofDays(30)));
+        $woken = $this->deliveries->sentAtNightByRule($now->minus(Duration::ofDays(30)), $this->settings->zone());
         $drafted = $this->drafts->ofRules();
         $problems = $this->problems->byRule();
 
@@ -70,6 +75,7 @@ final readonly class RuleView
                 phases: (object) ($phases[$rule->id()] ?? []),
                 raisedInWeek: $raises[$rule->id()] ?? 0,
                 useful: $worth[$rule->id()][Worth::Useful->value] ?? 0,
+                woken: $woken[$rule->id()] ?? 0,
             ),
             $this->rules->byName(),
         );

@@ -15,6 +15,7 @@ use Olivine\App\Delivery\Entity\Delivery;
 use Olivine\App\Platform\Database;
 use Olivine\App\Platform\HeldSlots;
 use Olivine\App\Platform\LeaseLost;
+use Olivine\App\Platform\Scalar;
 use Olivine\Core\Time\Duration;
 use Olivine\Core\Time\Instant;
 
@@ -29,6 +30,7 @@ final class DeliveryRepository extends ServiceEntityRepository
     /** Of so many that went out at the first attempt the usual time is told; longer than a minute is not usual. */
     private const RECENT = 50;
     private const UNUSUAL_MS = 60_000;
+    private const NIGHT = [22, 6];
 
     public function __construct(ManagerRegistry $registry, private readonly Database $database)
     {
@@ -205,6 +207,26 @@ final class DeliveryRepository extends ServiceEntityRepository
         );
 
         return $took === [] ? null : Duration::ofMs(intdiv(array_sum($took), count($took)));
+    }
+
+    /** @return array<int, int> rule → messages that went out at night, of incidents that it opened */
+    public function sentAtNightByRule(Instant $since, \DateTimeZone $zone): array
+    {
+        $rows = $this->database->connection->iterateNumeric(
+            "SELECT a.rule_id, d.sent_at FROM delivery d
+             JOIN (SELECT incident_id, MIN(id) AS id FROM incident_alert GROUP BY incident_id) f ON f.incident_id = d.incident_id
+             JOIN incident_alert a ON a.id = f.id WHERE d.kind = ? AND d.status = ? AND d.sent_at > ?",
+            [DeliveryKind::Raised->value, DeliveryStatus::Sent->value, $since->ms],
+        );
+        $sent = [];
+        foreach ($rows as [$rule, $at]) {
+            $hour = (int) Scalar::instant($at)->in($zone)->format('G');
+            if ($hour >= self::NIGHT[0] || $hour < self::NIGHT[1]) {
+                $sent[Scalar::int($rule)] = ($sent[Scalar::int($rule)] ?? 0) + 1;
+            }
+        }
+
+        return $sent;
     }
 
     /** @param array<string, int|string> $values field → what it is from now on */

@@ -13,6 +13,7 @@ final readonly class RuleRow extends Rule
      * @param Instant|null $lastRaisedAt Of thirty days
      * @param int          $noise        Alerts of thirty days that were marked as noise
      * @param int          $useful       And as useful
+     * @param int          $woken        Messages of thirty days that went out at night for it
      */
     public function __construct(
         Rule $of,
@@ -22,6 +23,7 @@ final readonly class RuleRow extends Rule
         public object $phases,
         public int $raisedInWeek,
         public int $useful,
+        public int $woken,
     ) {
         parent::__construct(...get_object_vars($of));
     }

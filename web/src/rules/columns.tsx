@@ -1,7 +1,7 @@
 import { Link } from '@tanstack/react-router';
 import clsx from 'clsx';
 import type { RuleRow } from '../api/types';
-import { dayClock, span, tied } from '../ui/format';
+import { dayClock, many, span, tied, whole } from '../ui/format';
 import { useZone } from '../ui/session';
 import { Crystal, SEVERITIES } from '../ui/severity';
 import { type Column, byText } from '../ui/table/rows';
@@ -10,6 +10,10 @@ const PHASES = ['raised', 'easing', 'held', 'building', 'blind', 'lost'];
 export const isBroken = (rule: RuleRow) => rule.enabled && rule.fault !== null;
 /** Alerts that are up, or that nobody sees. */
 const upIn = ({ phases }: RuleRow) => PHASES.reduce((sum, phase) => sum + (phases[phase] ?? 0), 0);
+
+/** What it costs: every alert is judged at each look. */
+const looksOf = ({ phases, definition, enabled }: RuleRow) =>
+  enabled ? (Object.values(phases).reduce((sum, count) => sum + count, 0) * 60) / definition.stepSeconds : 0;
 
 export const RULE_COLUMNS: Column<RuleRow>[] = [
   {
@@ -64,6 +68,24 @@ export const RULE_COLUMNS: Column<RuleRow>[] = [
       ) : (
         `${useful > 0 ? `${useful} useful` : ''}${useful > 0 && noise > 0 ? ', ' : ''}${noise > 0 ? `${noise} noise` : ''}`
       ),
+  },
+  {
+    name: 'woken',
+    extra: true,
+    label: 'at night in 30 d',
+    track: '120px',
+    mostFirst: true,
+    compare: (a, b) => a.woken - b.woken,
+    cell: ({ woken }) => (woken === 0 ? <span className="text-muted">woke nobody</span> : many(woken, 'message')),
+  },
+  {
+    name: 'cost',
+    extra: true,
+    label: 'looks a minute',
+    track: '110px',
+    mostFirst: true,
+    compare: (a, b) => looksOf(a) - looksOf(b),
+    cell: (rule) => whole(Math.round(looksOf(rule))),
   },
   {
     name: 'owner',

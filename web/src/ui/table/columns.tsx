@@ -4,39 +4,41 @@ import { Button } from '../controls';
 import type { Column } from './rows';
 
 /** Which columns this person does not want to see, by list; they stay so in this browser. */
-const NONE: ReadonlySet<string> = new Set();
+const ALL_SHOWN = '-';
 const known = new Map<string, ReadonlySet<string>>();
 const listeners = new Set<() => void>();
 const keyOf = (list: string) => `hidden columns of ${list}`;
 
-function hiddenOf(list: string): ReadonlySet<string> {
+type Named = { name: string; extra?: boolean };
+
+function hiddenOf(list: string, columns: readonly Named[]): ReadonlySet<string> {
   const found = known.get(list);
   if (found) return found;
   const kept = localStorage.getItem(keyOf(list));
-  const hidden = kept ? new Set(kept.split(' ')) : NONE;
+  const extra = columns.filter((column) => column.extra).map((column) => column.name);
+  const hidden = new Set(kept === null ? extra : kept === ALL_SHOWN ? [] : kept.split(' '));
   known.set(list, hidden);
   return hidden;
 }
 
 function hide(list: string, hidden: ReadonlySet<string>): void {
   known.set(list, hidden);
-  if (hidden.size === 0) localStorage.removeItem(keyOf(list));
-  else localStorage.setItem(keyOf(list), [...hidden].join(' '));
+  localStorage.setItem(keyOf(list), [...hidden].join(' ') || ALL_SHOWN);
   listeners.forEach((listener) => listener());
 }
 
-export const useHiddenColumns = (list: string): ReadonlySet<string> =>
+export const useHiddenColumns = (list: string, columns: readonly Named[]): ReadonlySet<string> =>
   useSyncExternalStore(
     (listener) => {
       listeners.add(listener);
       return () => listeners.delete(listener);
     },
-    () => hiddenOf(list),
+    () => hiddenOf(list, columns),
   );
 
 /** Chooses the columns of a list. */
 export function ColumnsMenu<T>({ list, columns }: { list: string; columns: readonly Column<T>[] }) {
-  const hidden = useHiddenColumns(list);
+  const hidden = useHiddenColumns(list, columns);
   return (
     <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger asChild>

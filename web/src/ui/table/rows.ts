@@ -13,6 +13,8 @@ export type Column<T> = {
   mostFirst?: boolean;
   /** Cannot be hidden: it says which row this is. */
   stays?: boolean;
+  /** Not shown until somebody wants to see it. */
+  extra?: boolean;
   cell: (row: T) => ReactNode;
 };
 export type Sort = { by: string; down: boolean };

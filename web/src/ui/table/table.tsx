@@ -31,7 +31,7 @@ const GROUP_HEIGHT = 30;
  */
 export function Table<T>(props: Props<T>) {
   const { label, columns, rows, idOf, sort, onSort, groupOf, chosen, onChoose, remembered, empty } = props;
-  const hidden = useHiddenColumns(remembered);
+  const hidden = useHiddenColumns(remembered, columns);
   const shown = useMemo(() => columns.filter((column) => !hidden.has(column.name)), [columns, hidden]);
   const lines = useMemo(() => tableRows(sorted(rows, columns, sort), groupOf), [rows, columns, sort, groupOf]);
   const ids = useMemo(() => rows.map(idOf), [rows, idOf]);
