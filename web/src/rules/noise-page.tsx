@@ -65,7 +65,9 @@ function Found({ data }: { data: Noise }) {
         <Part title="Never spoke in 30 days" empty="Each rule has raised something, or is younger than a week.">
           {data.silent.map((rule) => (
             <Line key={rule.id} id={rule.id} name={rule.name}>
-              {rule.farthest === null ? rule.words : `at most ${quantity(rule.farthest, rule.unit)}, ${rule.words}`}
+              {rule.farthest === null
+                ? rule.words
+                : `${rule.words.startsWith('below') ? 'at least' : 'at most'} ${quantity(rule.farthest, rule.unit)}, ${rule.words}`}
             </Line>
           ))}
         </Part>

@@ -9,7 +9,7 @@ import { Chart } from '../ui/chart/chart';
 import { Button, Sheet, labelWords } from '../ui/controls';
 import { dayClock, many, minuteOfDay, quantity, span } from '../ui/format';
 import { useZone } from '../ui/session';
-import { Crystal, HUES } from '../ui/severity';
+import { Crystal, HUES, SEVERITIES } from '../ui/severity';
 import { Differences, differenceWords } from './difference';
 import { limitLines } from './limit-lines';
 import { MarkButtons } from '../ui/marks';
@@ -138,7 +138,7 @@ function Replayed({ data, rule, id, hours, waits, onLimit, onTake, onClearHold }
     <>
       <dl className="grid grid-cols-3 border-b border-line max-sm:grid-cols-1">
         {[
-          [String(spells.length), spells.length === 1 ? 'alert' : 'alerts'],
+          [String(spells.length), `${spells.length === 1 ? 'alert' : 'alerts'}${bySeverity(spells)}`],
           [String(atNight), 'between 22:00 and 06:00'],
           [
             raised > 0 ? span(raised) : '–',
@@ -252,6 +252,13 @@ function Spells({ data, zone, id }: { data: Replay; zone: string; id: number | n
       </tbody>
     </table>
   );
+}
+
+/** `: 2 critical, 20 major`, where there is more than one. */
+function bySeverity(spells: Replay['spells']): string {
+  const counts = SEVERITIES.map((severity) => [spells.filter((spell) => spell.severity === severity).length, severity] as const);
+  const there = counts.filter(([count]) => count > 0);
+  return there.length < 2 ? '' : `: ${there.map(([count, severity]) => `${count} ${severity}`).join(', ')}`;
 }
 
 function isNight(at: number, zone: string): boolean {

@@ -33,7 +33,7 @@ export function Slot({
     <Popover.Root>
       <Popover.Trigger
         className={clsx(
-          'rounded-t border-b-2 px-1.5 py-0.5 leading-[1.3] font-semibold',
+          'rounded-t border-b-2 px-1.5 py-0.5 text-left leading-[1.3] font-semibold',
           fault ? 'border-critical bg-sheet text-critical' : 'border-accent bg-accent-soft',
         )}
       >
