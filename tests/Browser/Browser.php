@@ -11,6 +11,7 @@ use Facebook\WebDriver\Remote\DesiredCapabilities;
 use Facebook\WebDriver\Remote\RemoteWebDriver;
 use Facebook\WebDriver\Remote\RemoteWebElement;
 use Facebook\WebDriver\WebDriverBy;
+use Facebook\WebDriver\WebDriverElement;
 use Facebook\WebDriver\WebDriverExpectedCondition;
 use Symfony\Component\Process\Process;
 
@@ -112,6 +113,7 @@ final class Browser
                 "No {$css} at {$this->driver->getCurrentURL()}",
             );
         \assert($element instanceof RemoteWebElement);
+        $this->bringIntoSight($element);
 
         return $element;
     }
@@ -123,9 +125,17 @@ final class Browser
         $button = $this->driver
             ->wait(15, 100)
             ->until(WebDriverExpectedCondition::elementToBeClickable(WebDriverBy::xpath($path)), "No button {$words}");
-        // Under the bar at the top nobody would press it.
-        $this->driver->executeScript("arguments[0].scrollIntoView({ block: 'center' })", [$button]);
+        $this->bringIntoSight($button);
         $button->click();
+    }
+
+    /** Under the bar at the top nobody would press it. */
+    private function bringIntoSight(WebDriverElement $element): void
+    {
+        $this->driver->executeScript(
+            "const [it] = arguments; if (!it.closest('header, [role=dialog]') && it.getBoundingClientRect().top < 60) it.scrollIntoView({ block: 'center' })",
+            [$element],
+        );
     }
 
     public function waitForText(string $text, int $seconds = 15): void
