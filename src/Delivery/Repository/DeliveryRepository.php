@@ -213,9 +213,8 @@ final class DeliveryRepository extends ServiceEntityRepository
     public function sentAtNightByRule(Instant $since, \DateTimeZone $zone): array
     {
         $rows = $this->database->connection->iterateNumeric(
-            "SELECT a.rule_id, d.sent_at FROM delivery d
-             JOIN (SELECT incident_id, MIN(id) AS id FROM incident_alert GROUP BY incident_id) f ON f.incident_id = d.incident_id
-             JOIN incident_alert a ON a.id = f.id WHERE d.kind = ? AND d.status = ? AND d.sent_at > ?",
+            'SELECT (SELECT a.rule_id FROM incident_alert a WHERE a.incident_id = d.incident_id ORDER BY a.raised_at LIMIT 1), d.sent_at
+             FROM delivery d WHERE d.kind = ? AND d.status = ? AND d.sent_at > ?',
             [DeliveryKind::Raised->value, DeliveryStatus::Sent->value, $since->ms],
         );
         $sent = [];
