@@ -20,7 +20,13 @@ final readonly class Window
      * @param int              $bornMs  when the series was seen first, as far as anybody knows
      * @param bool             $isWhole whether each value is known to be a number
      */
-    public function __construct(public LabelSet $labels, public array $times, public array $values, public int $staleMs, public int $bornMs = 0, public bool $isWhole = false)
-    {
+    public function __construct(
+        public LabelSet $labels,
+        public array $times,
+        public array $values,
+        public int $staleMs,
+        public int $bornMs = 0,
+        public bool $isWhole = false,
+    ) {
     }
 }

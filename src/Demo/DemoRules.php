@@ -184,7 +184,8 @@ final class DemoRules
                 clearHoldSeconds: 60,
                 service: 'tickets',
                 owner: 'tickets',
-                runbook: "1. Look at what runs there that does not run on its twins.\n2. Take it out of the balancer while you do.\n3. Put it back when its processors are below **60 %**.",
+                runbook: "1. Look at what runs there that does not run on its twins.\n2. Take it out of the balancer while you do.\n" .
+                    '3. Put it back when its processors are below **60 %**.',
             ),
             new RuleDefinition(
                 name: 'Disk',

@@ -20,9 +20,24 @@ final class ApiTest extends TestCase
         $replayed = array_diff_key(PlainRule::of(['hours' => 1] + self::RULE), ['enabled' => 0]);
         yield 'replay a rule' => ['POST', '/api/rules/replay', $replayed, ['nobody' => 401, 'viewer' => 200]];
         yield 'sweep a rule' => ['POST', '/api/rules/sweep', ['setting' => 'limit'] + $replayed, ['nobody' => 401, 'viewer' => 200]];
-        yield 'switch many rules' => ['POST', '/api/rules/many', ['enabled' => true, 'ids' => [999_999_999]], ['nobody' => 401, 'viewer' => 403, 'engineer' => 200]];
-        yield 'replay as long as one likes' => ['POST', '/api/rules/replay/long', PlainRule::of(['name' => 'Long', 'hours' => 400]), ['nobody' => 401, 'viewer' => 200]];
-        yield 'preview a message' => ['POST', '/api/rules/message', ['definition' => PlainRule::of(['name' => 'Previewed'])['definition']], ['nobody' => 401, 'viewer' => 200]];
+        yield 'switch many rules' => [
+            'POST',
+            '/api/rules/many',
+            ['enabled' => true, 'ids' => [999_999_999]],
+            ['nobody' => 401, 'viewer' => 403, 'engineer' => 200],
+        ];
+        yield 'replay as long as one likes' => [
+            'POST',
+            '/api/rules/replay/long',
+            PlainRule::of(['name' => 'Long', 'hours' => 400]),
+            ['nobody' => 401, 'viewer' => 200],
+        ];
+        yield 'preview a message' => [
+            'POST',
+            '/api/rules/message',
+            ['definition' => PlainRule::of(['name' => 'Previewed'])['definition']],
+            ['nobody' => 401, 'viewer' => 200],
+        ];
         yield 'ask what is usual' => ['POST', '/api/rules/advice', ['formula' => 'mean(up, 5m)'], ['nobody' => 401, 'viewer' => 200]];
         yield 'write a rule' => ['POST', '/api/rules', PlainRule::of(['limit' => 'x'] + self::RULE), ['nobody' => 401, 'viewer' => 403, 'engineer' => 422]];
         yield 'acknowledge' => ['POST', '/api/incidents/999999/acknowledge', [], ['nobody' => 401, 'viewer' => 403, 'engineer' => 404]];

@@ -107,7 +107,11 @@ final class GarbageTest extends TestCase
         yield 'switch many rules' => ['POST', '/api/rules/many', ['enabled' => true, 'ids' => [999_999]]];
         yield 'replay for long' => ['POST', '/api/rules/replay/long', ['definition' => self::rule()['definition'], 'hours' => 400]];
         yield 'preview a message' => ['POST', '/api/rules/message', ['definition' => self::rule()['definition']]];
-        yield 'say what an alert was worth' => ['PUT', '/api/rules/{rule}/marks', ['labels' => ['a' => 'b'], 'raisedAt' => 1, 'clearedAt' => 2, 'worth' => 'noise']];
+        yield 'say what an alert was worth' => [
+            'PUT',
+            '/api/rules/{rule}/marks',
+            ['labels' => ['a' => 'b'], 'raisedAt' => 1, 'clearedAt' => 2, 'worth' => 'noise'],
+        ];
         yield 'keep a draft' => ['POST', '/api/rule-drafts', ['definition' => ['name' => 'x'], 'enabled' => true, 'rule' => 999_999]];
         yield 'ask for better settings' => ['POST', '/api/rules/{rule}/proposal', ['definition' => self::rule()['definition'], 'hours' => 1]];
         yield 'replay a rule' => ['POST', '/api/rules/replay', ['definition' => self::rule()['definition'], 'hours' => 1]];

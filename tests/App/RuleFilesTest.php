@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Olivine\Tests\App;
 
+use Doctrine\DBAL\Connection;
+use Doctrine\Persistence\ManagerRegistry;
 use Opis\JsonSchema\Validator;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
@@ -39,7 +41,10 @@ final class RuleFilesTest extends TestCase
               Look at the consumers first.
 
               Then at the broker.
-          test-quiet: { watch: 'messaging_queue_depth', raise: { minor: 'departs below its usual (same hours, 14d) by 5 for 20m' }, depends-on: [test-boarding] }
+          test-quiet:
+            watch: messaging_queue_depth
+            raise: { minor: 'departs below its usual (same hours, 14d) by 5 for 20m' }
+            depends-on: [test-boarding]
         rule-tests:
           the queue backs up:
             rule: test-boarding
@@ -96,21 +101,46 @@ final class RuleFilesTest extends TestCase
         yield 'nothing' => ['', 1, 1, 'begins with olivine: 1'];
         yield 'another version' => ["rules: {}\nolivine: 2\n", 2, 1, 'begins with olivine: 1'];
         yield 'no YAML' => ["olivine: 1\nrules:\n  a: {b: [}\n", 3, 1, 'this is no YAML'];
-        yield 'a comma within braces' => ["olivine: 1\nrules:\n  a:\n    watch: up\n    raise: { major: a (b, c) by 2 }\n", 5, 1, 'words with a comma stand in quotes'];
+        yield 'a comma within braces' => [
+            "olivine: 1\nrules:\n  a:\n    watch: up\n    raise: { major: a (b, c) by 2 }\n",
+            5,
+            1,
+            'words with a comma stand in quotes',
+        ];
         yield 'an unknown kind' => ["olivine: 1\nrulez: {}\n", 2, 1, 'there is no key rulez here; did you mean rules?'];
         yield 'an unknown key' => [$rule("    depend-on: [b]\n"), 6, 5, 'did you mean depends-on?'];
         yield 'a key of a key that is none' => ["olivine: 1\nrules:\n  A B:\n    watch: up\n    raise: { major: above 1 }\n", 3, 3, 'a key is small letters'];
         yield 'words in a flow' => ["olivine: 1\nrules:\n  a:\n    watch: up\n    raise: { minor: above 1, major: abve 4 }\n", 5, 37, 'did you mean above?'];
         yield 'a formula' => ["olivine: 1\nrules:\n  a:\n    watch: mean(up, 5x)\n    raise: { major: above 1 }\n", 4, 21, 'x is no unit'];
-        yield 'a formula on lines of its own' => ["olivine: 1\nrules:\n  a:\n    watch: |\n      mean(\n        up, 5x)\n    raise: { major: above 1 }\n", 6, 13, 'x is no unit'];
+        yield 'a formula on lines of its own' => [
+            "olivine: 1\nrules:\n  a:\n    watch: |\n      mean(\n        up, 5x)\n    raise: { major: above 1 }\n",
+            6,
+            13,
+            'x is no unit',
+        ];
         yield 'a graver limit that is milder' => ["olivine: 1\nrules:\n  a:\n    watch: up\n    raise: { minor: above 4, major: above 3 }\n", 5, 5, 'raise'];
         yield 'half a second' => [$rule("    clear: for 500ms\n"), 6, 5, 'must be whole seconds'];
         yield 'too seldom' => [$rule("    every: 2h\n"), 6, 5, 'every must be a whole number from 15 to 3600'];
         yield 'a label of labels' => [$rule("    labels: { a: { b: c } }\n"), 6, 5, 'label a must'];
         yield 'a runbook that runs' => [$rule("    off: maybe\n"), 6, 5, 'off must be true or false'];
-        yield 'a test without a rule' => ["olivine: 1\nrule-tests:\n  t:\n    readings: { up: 1 x 2 }\n    expect: []\n", 3, 3, 'rule names the rule by its key'];
-        yield 'readings that are none' => ["olivine: 1\nrule-tests:\n  t:\n    rule: a\n    readings: { up: one }\n    expect: []\n", 5, 17, 'such as 100 x 20'];
-        yield 'more readings than there is room for' => ["olivine: 1\nrule-tests:\n  t:\n    rule: a\n    readings: { up: 1 x 9999999 }\n", 5, 17, 'more than 1000000 readings'];
+        yield 'a test without a rule' => [
+            "olivine: 1\nrule-tests:\n  t:\n    readings: { up: 1 x 2 }\n    expect: []\n",
+            3,
+            3,
+            'rule names the rule by its key',
+        ];
+        yield 'readings that are none' => [
+            "olivine: 1\nrule-tests:\n  t:\n    rule: a\n    readings: { up: one }\n    expect: []\n",
+            5,
+            17,
+            'such as 100 x 20',
+        ];
+        yield 'more readings than there is room for' => [
+            "olivine: 1\nrule-tests:\n  t:\n    rule: a\n    readings: { up: 1 x 9999999 }\n",
+            5,
+            17,
+            'more than 1000000 readings',
+        ];
     }
 
     #[DataProvider('faults')]
@@ -195,8 +225,24 @@ final class RuleFilesTest extends TestCase
         $ofBoarding = array_values(array_filter($moved, static fn(array $one): bool => $one['rule'] === 'test-boarding'));
         self::assertSame(
             [
-                ['rule' => 'test-boarding', 'labels' => ['queue' => 'boarding'], 'at' => 1_767_225_945, 'from' => 'calm', 'to' => 'building', 'severity' => null, 'value' => 500.0],
-                ['rule' => 'test-boarding', 'labels' => ['queue' => 'boarding'], 'at' => 1_767_226_005, 'from' => 'building', 'to' => 'raised', 'severity' => 'major', 'value' => 500.0],
+                [
+                    'rule' => 'test-boarding',
+                    'labels' => ['queue' => 'boarding'],
+                    'at' => 1_767_225_945,
+                    'from' => 'calm',
+                    'to' => 'building',
+                    'severity' => null,
+                    'value' => 500.0,
+                ],
+                [
+                    'rule' => 'test-boarding',
+                    'labels' => ['queue' => 'boarding'],
+                    'at' => 1_767_226_005,
+                    'from' => 'building',
+                    'to' => 'raised',
+                    'severity' => 'major',
+                    'value' => 500.0,
+                ],
             ],
             $ofBoarding,
             'the mean of a minute is above 400 with its fourth reading, and a minute later it is raised',
@@ -240,7 +286,14 @@ final class RuleFilesTest extends TestCase
         self::assertSame(0, $this->called('olivine:rules:export', ['dir' => $this->folder])[0]);
         $text = (string) file_get_contents("{$this->folder}/rules.yaml");
         self::assertStringContainsString('      major: above 500 for 1m', $text);
-        $kept = ['# What the piers look at.', '# as the crew calls it', '# the crew said 400 in May', "      Then at the broker.\n", 'rule-tests:', '{ at: 6m45s, to: raised'];
+        $kept = [
+            '# What the piers look at.',
+            '# as the crew calls it',
+            '# the crew said 400 in May',
+            "      Then at the broker.\n",
+            'rule-tests:',
+            '{ at: 6m45s, to: raised',
+        ];
         foreach ($kept as $words) {
             self::assertStringContainsString($words, $text, 'what somebody wrote stays');
         }
@@ -280,6 +333,7 @@ final class RuleFilesTest extends TestCase
     /** @return list<array<string, mixed>> */
     private static function listed(Client $client, string $path): array
     {
+        /** @var list<array<string, mixed>> */
         return $client->send('GET', $path)[1];
     }
 
@@ -306,8 +360,11 @@ final class RuleFilesTest extends TestCase
     {
         // Each call of the command line is a process of its own, which knows nothing of the one before.
         $doctrine = self::$console->getKernel()->getContainer()->get('doctrine');
+        \assert($doctrine instanceof ManagerRegistry);
         $doctrine->getManager()->clear();
-        $doctrine->getConnection()->close();
+        $connection = $doctrine->getConnection();
+        \assert($connection instanceof Connection);
+        $connection->close();
         $tester = new CommandTester(self::$console->find($command));
 
         return [$tester->execute($call), $tester->getDisplay()];

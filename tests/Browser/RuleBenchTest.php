@@ -38,8 +38,8 @@ final class RuleBenchTest extends TestCase
             self::assertGreaterThan(3, count($spells), 'every day has hours that busy');
             $shown = array_slice($spells, 0, 8);
             $lengths = array_map(static fn(array $spell): int => ($spell['clearedAt'] ?? PHP_INT_MAX) - $spell['raisedAt'], $shown);
-            $longest = (int) array_search(max($lengths), $lengths, true);
-            $shortest = (int) array_search(min($lengths), $lengths, true);
+            $longest = (int) array_search(max(0, ...$lengths), $lengths, true);
+            $shortest = (int) array_search(min(PHP_INT_MAX, ...$lengths), $lengths, true);
             self::assertNotSame($longest, $shortest);
             $press = static fn(int $row, string $worth) => $browser->driver->executeScript(
                 "[...document.querySelectorAll('[aria-label=\"What it was worth\"]')][{$row}].querySelectorAll('button')[{$worth}].click()",
@@ -158,7 +158,11 @@ final class RuleBenchTest extends TestCase
         }
     }
 
-    /** @param array<string, mixed> $what */
+    /**
+     * @param array<string, mixed> $what
+     *
+     * @return array<string, mixed>
+     */
     private function rule(array $what): array
     {
         [$status, $rule, $text] = $this->client->send('POST', '/api/rules', PlainRule::of($what));
@@ -167,6 +171,7 @@ final class RuleBenchTest extends TestCase
         return $rule;
     }
 
+    /** @return array<string, mixed> */
     private function named(string $name): array
     {
         $found = null;
@@ -183,8 +188,10 @@ final class RuleBenchTest extends TestCase
         return $found;
     }
 
+    /** @return list<array<string, mixed>> */
     private function marks(int $rule): array
     {
+        /** @var list<array<string, mixed>> */
         return $this->client->send('GET', "/api/rules/{$rule}/marks")[1];
     }
 

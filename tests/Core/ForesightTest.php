@@ -56,7 +56,10 @@ final class ForesightTest extends TestCase
         }
     }
 
-    /** Any true line is told to the second; noise of a twentieth of its rise moves that by less than a fifth of what is seen and foreseen; mirrored and scaled it is the same. */
+    /**
+     * Any true line is told to the second; noise of a twentieth of its rise moves that by less than a fifth of what is seen and
+     * foreseen; mirrored and scaled it is the same.
+     */
     public function testHoldsForAnyLine(): void
     {
         mt_srand(12);

@@ -30,7 +30,7 @@ final class HourlyReadings implements ReadingSource
         return $windows;
     }
 
-    public function buckets(Select $what, Tier $tier, Detail $detail, int $afterMs, int $throughMs): ?array
+    public function buckets(Select $what, Tier $tier, Detail $detail, int $afterMs, int $throughMs): array
     {
         return array_map(static function (Window $window) use ($tier, $afterMs, $throughMs): Buckets {
             $size = $tier->bucketMs();

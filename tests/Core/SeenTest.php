@@ -96,10 +96,19 @@ final class SeenTest extends TestCase
     /** 600 until minute 5, then 100: the mean of five minutes is 100 when the last 600 has left, at minute 10, and is below 400 from minute 7 on. */
     public function testGoesOnAsItWasReadLast(): void
     {
-        $readings = (new Readings(180_000))->with('depth', ['queue' => 'a'], [0 => 600.0, 60 => 600.0, 120 => 600.0, 180 => 600.0, 240 => 600.0, 300 => 600.0, 360 => 100.0])
+        $readings = (new Readings(180_000))->with(
+            'depth',
+            ['queue' => 'a'],
+            [0 => 600.0, 60 => 600.0, 120 => 600.0, 180 => 600.0, 240 => 600.0, 300 => 600.0, 360 => 100.0],
+        )
             ->with('jobs_total', ['queue' => 'a'], [300 => 50.0, 360 => 62.0]);
         $going = new Evaluator(new GoingOn($readings, 360_000, ['jobs_total']));
-        $at = static fn(string $formula, int $minute): ?float => $going->range(Parser::parse($formula), $minute * self::MINUTE, $minute * self::MINUTE, 1)->lines[0]->values[0] ?? null;
+        $at = static fn(string $formula, int $minute): ?float => $going->range(
+            Parser::parse($formula),
+            $minute * self::MINUTE,
+            $minute * self::MINUTE,
+            1,
+        )->lines[0]->values[0] ?? null;
         self::assertSame([500.0, 400.0, 300.0, 200.0, 100.0], array_map(static fn(int $minute): ?float => $at('mean(depth, 5m)', $minute), [6, 7, 8, 9, 10]));
         self::assertEqualsWithDelta(0.2, $at('rate(jobs_total, 5m)', 20), 1e-12, 'a counter goes on growing by twelve a minute');
         $rule = PlainRules::rule('mean(depth, 5m)', PlainRules::threshold(Side::Above, 450.0, 350.0), PlainRules::holding(0, 60_000, 600_000), self::MINUTE);

@@ -65,7 +65,10 @@ final class SentenceTest extends TestCase
             null,
         ];
         yield 'its usual' => [
-            new Sentence(['major' => 'departs below its usual (same hours, 14d) by 5 for 20m', 'critical' => 'departs below its usual (same hours, 14d) by 9'], 'at or below 3'),
+            new Sentence(
+                ['major' => 'departs below its usual (same hours, 14d) by 5 for 20m', 'critical' => 'departs below its usual (same hours, 14d) by 9'],
+                'at or below 3',
+            ),
             new Departure(
                 Baseline::ofPast(BaselineMethod::SameHour, Duration::ofDays(14), Duration::ofDays(1)),
                 Way::Falls,
@@ -112,7 +115,12 @@ final class SentenceTest extends TestCase
         yield 'a unit that is none' => [new Sentence(['major' => 'above 4xy for 1m']), 'raise.major', 6, 'xy is no unit'];
         yield 'no duration' => [new Sentence(['major' => 'above 4 for 5']), 'raise.major', 12, 'here comes a duration, such as 5m'];
         yield 'half a range' => [new Sentence(['major' => 'outside 1 or 2']), 'raise.major', 10, 'here comes to, such as outside 10 to 20'];
-        yield 'something left' => [new Sentence(['major' => 'above 4 for 5m please']), 'raise.major', 15, 'nothing is expected here any more, but there is please'];
+        yield 'something left' => [
+            new Sentence(['major' => 'above 4 for 5m please']),
+            'raise.major',
+            15,
+            'nothing is expected here any more, but there is please',
+        ];
         yield 'a method that is none' => [new Sentence(['major' => 'departs from its usual (medain, 14d) by 5']), 'raise.major', 24, 'did you mean median?'];
         yield 'another kind' => [new Sentence(['minor' => 'above 4', 'major' => 'below 2']), 'raise.major', 0, 'in its limit only'];
         yield 'another hold' => [new Sentence(['minor' => 'above 4 for 1m', 'major' => 'above 5 for 2m']), 'raise.major', 0, 'must hold as long'];

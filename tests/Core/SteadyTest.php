@@ -54,7 +54,12 @@ final class SteadyTest extends TestCase
             $engine = new RuleEngine(new AllThatIsThere(new Evaluator($readings)));
             $rule = PlainRules::rule(
                 $formula,
-                PlainRules::threshold([Side::Above, Side::Below][$round % 2], 300.0, 300.0 + [-1, 1][$round % 2] * mt_rand(0, 40), $round % 2 === 0 ? 380.0 : 210.0),
+                PlainRules::threshold(
+                    [Side::Above, Side::Below][$round % 2],
+                    300.0,
+                    300.0 + [-1, 1][$round % 2] * mt_rand(0, 40),
+                    $round % 2 === 0 ? 380.0 : 210.0,
+                ),
                 PlainRules::holding(mt_rand(0, 20) * 15_000, mt_rand(0, 20) * 15_000, 240_000),
                 self::STEP_S * 1000,
             );
@@ -143,7 +148,9 @@ final class SteadyTest extends TestCase
         $words = array_map(static function (AlertTransition $one): string {
             $move = $one->transition;
 
-            return "{$move->at->ms} {$one->labels->get('queue')} {$move->from->value} {$move->to->value} {$move->severity?->value} {$move->value} {$move->onset?->ms}";
+            $phases = "{$move->from->value} {$move->to->value} {$move->severity?->value}";
+
+            return "{$move->at->ms} {$one->labels->get('queue')} {$phases} {$move->value} {$move->onset?->ms}";
         }, $transitions);
         sort($words);
 

@@ -84,7 +84,11 @@ final class WorthTest extends TestCase
         // 16 min from 25 to 41, the clear hold of 2 before it, and one look.
         self::assertSame([4, 18 * 60_000 + 15_000, 'a'], [$found[0]->times, $found[0]->clearHold->ms, $found[0]->labels->get('gate')]);
         self::assertSame([], Flapping::of(array_slice($spells, 0, 3), $holding, Duration::ofSeconds(15)), 'three times is no habit');
-        self::assertSame([], Flapping::of([...array_slice($spells, 0, 3), self::spell('a', 60, 61)], $holding, Duration::ofSeconds(15)), 'calm for half an hour');
+        self::assertSame(
+            [],
+            Flapping::of([...array_slice($spells, 0, 3), self::spell('a', 60, 61)], $holding, Duration::ofSeconds(15)),
+            'calm for half an hour',
+        );
     }
 
     /** What is said of a clear hold is what the engine says. */
@@ -106,13 +110,19 @@ final class WorthTest extends TestCase
                 15_000,
             );
             $spells = static fn(int $clearMs): array => Spells::of(
-                (new RuleEngine(new AllThatIsThere(new Evaluator($readings))))->run($rule($clearMs), [], Instant::ofMs(0), Instant::ofMs(20_000_000))->transitions,
+                (new RuleEngine(new AllThatIsThere(new Evaluator($readings))))->run(
+                    $rule($clearMs),
+                    [],
+                    Instant::ofMs(0),
+                    Instant::ofMs(20_000_000),
+                )->transitions,
             );
             foreach (Flapping::of($spells(60_000), $rule(60_000)->holding, $rule(60_000)->step) as $found) {
                 ++$runs;
                 $within = array_filter(
                     $spells($found->clearHold->ms),
-                    static fn(Spell $spell): bool => !$spell->raised->isAfter($found->to) && ($spell->cleared === null || !$spell->cleared->isBefore($found->from)),
+                    static fn(Spell $spell): bool => !$spell->raised->isAfter($found->to)
+                        && ($spell->cleared === null || !$spell->cleared->isBefore($found->from)),
                 );
                 self::assertCount(1, $within);
             }

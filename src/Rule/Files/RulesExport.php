@@ -47,7 +47,10 @@ final readonly class RulesExport
         }
         $kept = $this->rules->byName();
         $keys = $this->keys($kept, $read);
-        $texts = array_combine(array_map(static fn(YamlFile $file): string => $file->name, $files), array_map(static fn(YamlFile $file): string => $file->text, $files));
+        $texts = array_combine(
+            array_map(static fn(YamlFile $file): string => $file->name, $files),
+            array_map(static fn(YamlFile $file): string => $file->text, $files),
+        );
         $before = $texts;
         $new = [];
         foreach ($kept as $rule) {
