@@ -7,7 +7,7 @@ namespace Olivine\Migrations;
 use Doctrine\DBAL\Schema\Schema;
 use Doctrine\Migrations\AbstractMigration;
 
-/** When nobody collected: what rules miss then is nobody's silence. */
+/** When nobody collected: what rules miss of that span is nobody's fault but ours. */
 final class Version20261127200000 extends AbstractMigration
 {
     public function up(Schema $schema): void

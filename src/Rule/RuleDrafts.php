@@ -68,7 +68,7 @@ final readonly class RuleDrafts
         return $this->shown($draft);
     }
 
-    /** What is in service now was the draft, or is not wanted any more. */
+    /** What was the draft is in service, or is not wanted any more. */
     public function drop(?RuleDraft $draft): void
     {
         if ($draft !== null) {

@@ -34,9 +34,14 @@ export function OnsetStrip({ rule, timing, series }: { rule: RuleDraft; timing: 
 
 /** Everything that is read falls silent: what this rule makes of that, and when. */
 function StopsAtOnce({ rule, timing }: { rule: RuleDraft; timing: Timing }) {
-  if (timing.blindMs === null) return <p className="mt-1 text-muted">Silence is what it looks for, so it is told as above.</p>;
+  if (timing.blindMs === null)
+    return <p className="mt-1 text-muted">That nothing comes is what it looks for, so it is told as above.</p>;
   if (rule.blindSeverity === null)
-    return <p className="mt-1 text-muted">If everything stops at once, this rule tells nobody; a rule about silence must.</p>;
+    return (
+      <p className="mt-1 text-muted">
+        If everything stops at once, this rule tells nobody; a rule about targets that do not answer must.
+      </p>
+    );
   const after = total([
     ['unseen', timing.blindMs, ''],
     ['blind', rule.blindAfterSeconds * 1000, ''],

@@ -82,7 +82,7 @@ function Swept({ data, at, onChoose }: { data: Sweep; at: number | null; onChoos
               <span key={i}>
                 {i > 0 && ' '}
                 Any from {wordsOf(flat.from, data)} to {wordsOf(flat.to, data)} gives the same{' '}
-                {flat.alerts === 0 ? 'silence' : many(flat.alerts, 'alert')}.
+                {flat.alerts === 0 ? 'no alert' : many(flat.alerts, 'alert')}.
               </span>
             ))}
       </p>

@@ -19,7 +19,7 @@ export type KeptDraft = {
   /** Goes on from theirs: what stands here takes its place. */
   goOn: () => void;
   throwAway: () => Promise<void>;
-  /** It is in service now, and the server has let it go. */
+  /** It was put into service, and the server has let it go. */
   isDone: () => void;
 };
 
