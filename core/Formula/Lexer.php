@@ -16,7 +16,7 @@ final class Lexer
         |"(?<text>(?:[^"\\\\]|\\\\.)*+)"
         |`(?<quoted>[^`]+)`
         |(?<name>[a-zA-Z_:][a-zA-Z0-9_:]*)
-        |(?<sign><=|>=|!=|[-+*/%^=<>(),]))~xs';
+        |(?<sign><=|>=|!=|[-+*/%^=<>(),;]))~xs';
 
     /**
      * @return list<Token> the last one is the end

@@ -26,6 +26,7 @@ use Olivine\Core\Formula\Node\Unit;
  *
  *     mean(messaging_queue_depth where service = "boarding-gate", 5m)   → OverTime(mean, Select, 300000 ms)
  *     sum(rate(requests_total, 1m)) per host                            → OverTime(rate, …) under AcrossSeries(sum), per host
+ *     a = mean(x, 5m); a / y                                            → Binary(OverTime(mean, …), /, y)
  */
 final class Parser
 {
@@ -40,10 +41,16 @@ final class Parser
     private const UNARY_STRENGTH = 7;
     private const LONGEST_KEPT_BYTES = 500;
     private const MOST_KEPT = 200;
+    private const MOST_NAMES = 12;
+    private const MOST_NODES = 400;
 
     /** @var array<string, Node> trees of short formulas that were parsed lately; nothing in a tree can change */
     private static array $kept = [];
 
+    /** @var array<string, array{Node, Place}> what names of its own stand for, and where they are given */
+    private array $named = [];
+    /** @var array<string, true> */
+    private array $used = [];
     private int $at = 0;
     private int $depth = 0;
     private int $tests = 0;
@@ -76,12 +83,78 @@ final class Parser
         if ($parser->atEnd()) {
             throw new FormulaError(new Place(0, 0), 'The formula is empty; start with the name of a metric');
         }
+        $names = count(array_filter($parser->tokens, self::isSemicolon(...)));
+        for ($i = 0; $i < $names; ++$i) {
+            $parser->nameOne();
+        }
         $node = $parser->expression(0);
         if (!$parser->atEnd()) {
             $parser->unexpected('an operator or the end of the formula');
         }
+        $idle = array_diff_key($parser->named, $parser->used);
+        if ($idle !== []) {
+            throw new FormulaError(reset($idle)[1], 'Nothing uses the name ' . array_key_first($idle));
+        }
 
         return $node;
+    }
+
+    /**
+     * Whether it gives names to parts of itself. Written out they would be lost, so such a formula stays as it was typed.
+     *
+     * @throws FormulaError
+     */
+    public static function hasNames(string $formula): bool
+    {
+        return str_contains($formula, ';') && array_any(Lexer::tokens($formula), self::isSemicolon(...));
+    }
+
+    private static function isSemicolon(Token $token): bool
+    {
+        return $token->kind === TokenKind::Sign && $token->text === ';';
+    }
+
+    /**
+     * `used = system_filesystem_usage_bytes;`: from there on the name stands for that.
+     *
+     * @throws FormulaError
+     */
+    private function nameOne(): void
+    {
+        $name = $this->next();
+        if ($name->kind !== TokenKind::Name || in_array($name->text, self::WORDS, true) || isset(Functions::ALL[$name->text])) {
+            throw new FormulaError($name->place, 'Before each ; stands a name of your own and what it stands for, such as used = a / b');
+        }
+        if (isset($this->named[$name->text]) || count($this->named) >= self::MOST_NAMES) {
+            throw new FormulaError(
+                $name->place,
+                isset($this->named[$name->text])
+                    ? "{$name->text} is named already"
+                    : sprintf('A formula has at most %d names', self::MOST_NAMES),
+            );
+        }
+        $this->expectSign('=');
+        $node = $this->expression(0);
+        // A name in a name in a name may stand for more than anybody meant.
+        if (self::size($node, self::MOST_NODES) > self::MOST_NODES) {
+            throw new FormulaError($name->place, "{$name->text} stands for too much: written out it would have more than " . self::MOST_NODES . ' parts');
+        }
+        $this->expectSign(';');
+        $this->named[$name->text] = [$node, $name->place];
+    }
+
+    /** How many parts it is made of, counted no further than needed. */
+    private static function size(Node $node, int $most): int
+    {
+        $size = 1;
+        foreach (Tree::children($node) as $child) {
+            if ($size > $most) {
+                break;
+            }
+            $size += self::size($child, $most - $size);
+        }
+
+        return $size;
     }
 
     /** @throws FormulaError */
@@ -147,10 +220,26 @@ final class Parser
             || ($token->kind === TokenKind::Name && !in_array($token->text, self::WORDS, true))
         ) {
             $this->next();
+            $isCall = $token->kind === TokenKind::Name && $this->isSign('(');
 
-            return $token->kind === TokenKind::Name && $this->isSign('(') ? $this->call($token) : $this->select($token);
+            return match (true) {
+                $isCall => $this->call($token),
+                $token->kind === TokenKind::Name && isset($this->named[$token->text]) => $this->named($token),
+                default => $this->select($token),
+            };
         }
         $this->unexpected('a metric, a number, a function or (');
+    }
+
+    /** @throws FormulaError */
+    private function named(Token $name): Node
+    {
+        if ($this->isWord('where')) {
+            throw new FormulaError($this->peek()->place, "{$name->text} is a name here; write where into what it stands for");
+        }
+        $this->used[$name->text] = true;
+
+        return $this->named[$name->text][0];
     }
 
     /** @throws FormulaError */

@@ -28,7 +28,9 @@ final readonly class FormulaReader
     public function read(string $text): FormulaReading
     {
         $tree = Parser::parse($text);
-        $said = Said::of($tree);
+        // With names of its own it is too free for a sentence, and is left as it was typed.
+        $hasNames = Parser::hasNames($text);
+        $said = $hasNames ? null : Said::of($tree);
         $notes = [];
         foreach (Tree::selections($tree) as $selection) {
             if ($selection->where !== null) {
@@ -37,7 +39,7 @@ final readonly class FormulaReader
         }
 
         return new FormulaReading(
-            formula: Printer::print($tree),
+            formula: $hasNames ? $text : Printer::print($tree),
             notes: array_values(array_unique($notes)),
             said: $said === null
                 ? null

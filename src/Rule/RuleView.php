@@ -148,7 +148,9 @@ final readonly class RuleView
     private static function printed(RuleDefinition $definition): RuleDefinition
     {
         try {
-            return $definition->withFormula(Printer::print(Parser::parse($definition->formula)));
+            return Parser::hasNames($definition->formula)
+                ? $definition
+                : $definition->withFormula(Printer::print(Parser::parse($definition->formula)));
         } catch (FormulaError) {
             return $definition;
         }

@@ -52,6 +52,8 @@ final class FormulaTest extends TestCase
         yield ['sum(a) per h ago 1d', '(sum(a) per h) ago 1d'];
         yield ['x where not (c = "1" and d = "2") and not not e = "3"', 'x where not (c = "1" and d = "2") and not not e = "3"'];
         yield ['max(rate(x, 1m), 1h30m)', 'max(rate(x, 1m), 1h30m)'];
+        yield ['used = a + b; all = c; used / all', '(a + b) / c'];
+        yield ['busy = mean(x where c = "1;2", 5m); twice = busy * 2; twice - busy', '(mean(x where c = "1;2", 5m) * 2) - mean(x where c = "1;2", 5m)'];
     }
 
     /** @return iterable<array{string, string}> where a list of labels ends and the next argument begins */
@@ -105,7 +107,24 @@ final class FormulaTest extends TestCase
         ];
         yield 'a misspelt label in a filter' => ['a where quue = "x"', 8, 'No series of a has a label quue; did you mean queue?'];
         yield 'a misspelt label of a group' => ['sum(a) per brokr', 0, 'did you mean broker?'];
+        yield 'a name that nothing uses' => ['used = a; b', 0, 'Nothing uses the name used'];
+        yield 'a name given twice' => ['used = a; used = b; used', 10, 'used is named already'];
+        yield 'a filter on a name' => ['used = a; used where host = "x"', 15, 'write where into what it stands for'];
+        yield 'a name that is a function' => ['mean = a; mean', 0, 'a name of your own'];
+        yield 'nothing after the names' => ['used = a;', 9, 'a metric, a number'];
+        yield 'names of names of names' => [self::doubled(10), 96, 'a7 stands for too much'];
         yield 'too deep' => [str_repeat('(', 90) . '1', 60, 'levels deep'];
+    }
+
+    /** `a0 = x + x; a1 = a0 + a0; …`, each twice as much as the one before: 3, 7, 15 … 255 and 511 parts. */
+    private static function doubled(int $names): string
+    {
+        $formula = 'a0 = x + x; ';
+        for ($i = 1; $i < $names; ++$i) {
+            $formula .= sprintf('a%d = a%2$d + a%2$d; ', $i, $i - 1);
+        }
+
+        return "{$formula}a" . ($names - 1);
     }
 
     #[DataProvider('faults')]

@@ -11,8 +11,9 @@ final readonly class Place
     {
     }
 
+    /** From here to there; what has a name may stand before, and then it is this place alone. */
     public function to(self $last): self
     {
-        return new self($this->offset, $last->offset + $last->length - $this->offset);
+        return new self($this->offset, max($this->length, $last->offset + $last->length - $this->offset));
     }
 }

@@ -6,6 +6,7 @@ namespace Olivine\App\Rule\Files;
 
 use Olivine\App\Rule\Definition\RuleDefinition;
 use Olivine\Core\Formula\FormulaError;
+use Olivine\Core\Formula\Parser;
 use Olivine\Core\Formula\Printer;
 use Olivine\Core\Rule\BadRule;
 use Olivine\Core\Rule\Sentence\SentenceWriter;
@@ -33,7 +34,7 @@ final readonly class RuleFileWriter
         $sentence = SentenceWriter::of($rule->condition, $rule->holding, $rule->together);
         $written = [
             'name' => $definition->name,
-            'watch' => Printer::print($rule->watched),
+            'watch' => Parser::hasNames($definition->formula) ? $definition->formula : Printer::print($rule->watched),
             'raise' => $sentence->raise,
             'clear' => $sentence->clear,
             'unseen' => $sentence->unseen === self::USUALLY_UNSEEN ? '' : $sentence->unseen,
