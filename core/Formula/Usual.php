@@ -15,6 +15,8 @@ use Olivine\Core\Series\Window;
  */
 final readonly class Usual
 {
+    /** Times the spread: far from what is usual. */
+    private const FAR = 6.0;
     private const MOST_INSTANTS = 2_016;
     private const DAY_MS = 86_400_000;
     private const HALF_HOUR_MS = 1_800_000;
@@ -86,15 +88,44 @@ final readonly class Usual
         return $this->atEachStep(
             $past,
             $instants,
-            fn(array $times, array $values, int $at): ?array => $times[0] > $at - $warmUpMs
-                ? null
-                : match ($method) {
+            function (array $times, array $values, int $at) use ($method, $warmUpMs): ?array {
+                if ($times[0] > $at - $warmUpMs) {
+                    return null;
+                }
+                [$near, $nearValues] = $method === BaselineMethod::Mean || $method === BaselineMethod::Ewma
+                    ? self::withoutSpells($times, $values)
+                    : [$times, $values];
+
+                return match ($method) {
                     BaselineMethod::Median => self::robust($values),
-                    BaselineMethod::Mean => [Spread::mean($values), Spread::stddev($values)],
-                    BaselineMethod::Ewma => $this->weightedSpread($times, $values, $at),
+                    BaselineMethod::Mean => [Spread::mean($nearValues), Spread::stddev($nearValues)],
+                    BaselineMethod::Ewma => $this->weightedSpread($near, $nearValues, $at),
                     BaselineMethod::SameHour => self::robust($this->sameHour($times, $values, $at)),
-                },
+                };
+            },
         );
+    }
+
+    /**
+     * An average counts an hour of trouble for as long as it is looked back on: what lies far from the middle of all, and is mostly
+     * what was raised then, is left out of it. A median and the same hours of other days are not moved by it.
+     *
+     * @param non-empty-list<int>   $times
+     * @param non-empty-list<float> $values
+     *
+     * @return array{non-empty-list<int>, non-empty-list<float>}
+     */
+    private static function withoutSpells(array $times, array $values): array
+    {
+        [$middle, $spread] = self::robust($values) ?? [0.0, 0.0];
+        if ($spread <= 0.0) {
+            return [$times, $values];
+        }
+        $near = array_filter($values, static fn(float $value): bool => abs($value - $middle) <= self::FAR * $spread);
+
+        $nearTimes = array_values(array_intersect_key($times, $near));
+
+        return $near === [] || $nearTimes === [] ? [$times, $values] : [$nearTimes, array_values($near)];
     }
 
     /**

@@ -102,6 +102,28 @@ final class StatisticsTest extends TestCase
         }
     }
 
+    /** 98 and 102 by turns, mean 100 and deviation 2; eight hours of 500 in between would have made it 122 and 90. */
+    public function testWhatWasRaisedIsLeftOutOfAnAverage(): void
+    {
+        $usual = new Usual(7 * 86_400_000, new \DateTimeZone('UTC'));
+        $times = range($usual->stepMs(), 7 * 86_400_000, $usual->stepMs());
+        $values = array_map(static fn(int $i): float => $i % 2 === 0 ? 98.0 : 102.0, array_keys($times));
+        $steps = intdiv(8 * 3_600_000, $usual->stepMs());
+        $troubled = array_replace($values, array_fill_keys(range(600, 600 + $steps - 1), 500.0));
+        $of = static fn(array $values, BaselineMethod $method): ?array => $usual->centreAndSpread(
+            new Window(LabelSet::none(), $times, $values, $usual->stepMs()),
+            $method,
+            [end($times)],
+            0,
+        )[0];
+        $mean = $of($troubled, BaselineMethod::Mean);
+        self::assertEqualsWithDelta([100.0, 2.0], $mean, 0.01);
+        self::assertEqualsWithDelta([100.0, 2.0], $of($troubled, BaselineMethod::Ewma), 0.1);
+        // What is like that most of the time is usual.
+        $often = array_map(static fn(int $i): float => $i % 3 === 0 ? 100.0 : 500.0, array_keys($times));
+        self::assertEqualsWithDelta(Spread::mean($often), $of($often, BaselineMethod::Mean)[0] ?? 0.0, 1e-9);
+    }
+
     public function testBaselines(): void
     {
         // Four days by the hour: 10 at night, 100 at noon; the fifth day begins like the others.
