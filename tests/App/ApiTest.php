@@ -29,7 +29,7 @@ final class ApiTest extends TestCase
         yield 'replay as long as one likes' => [
             'POST',
             '/api/rules/replay/long',
-            PlainRule::of(['name' => 'Long', 'hours' => 400]),
+            ['hours' => 400] + $replayed,
             ['nobody' => 401, 'viewer' => 200],
         ];
         yield 'preview a message' => [
@@ -83,6 +83,36 @@ final class ApiTest extends TestCase
         yield 'add a person' => ['POST', '/api/people', [], ['viewer' => 403, 'engineer' => 403, 'admin' => 422]];
         yield 'read the changes' => ['GET', '/api/audit', null, ['viewer' => 403, 'engineer' => 403, 'admin' => 200]];
     }
+
+    /** Line by line how far it is, at last the same as the short one says of the same span; or what is wrong, and where. */
+    public function testALongReplayTellsHowFarItIsAndWhatItFound(): void
+    {
+        $client = new Client('viewer@saltmarsh.example');
+        $asked = array_diff_key(PlainRule::of(['hours' => 60, 'limit' => 120, 'clear' => 110] + self::RULE), ['enabled' => 0]);
+        $lines = static fn(array $asked): array => array_map(
+            static fn(string $line): array => (array) json_decode($line, true, 64, JSON_THROW_ON_ERROR),
+            explode("\n", trim($client->send('POST', '/api/rules/replay/long', $asked)[2])),
+        );
+        $long = $lines($asked);
+        $shares = array_column($long, 'share');
+        self::assertGreaterThan(3, count($shares));
+        self::assertSame($shares, array_values(array_unique($shares)));
+        self::assertEqualsWithDelta(1.0, end($shares), 0.01);
+        $short = $client->send('POST', '/api/rules/replay', $asked)[1];
+        $plain = static fn(array $replay): array => array_map(
+            static fn(array $spell): array => [$spell['labels'], $spell['raisedAt'], $spell['severity']],
+            // What was raised in the last minutes may be there in one of them only.
+            array_filter($replay['spells'], static fn(array $spell): bool => $spell['raisedAt'] < $replay['to'] - 300_000),
+        );
+        $replayed = end($long)['replay'] ?? self::fail();
+        $known = static fn(array $spell): bool => $spell[1] > $replayed['from'] + 300_000;
+        self::assertNotSame([], $plain($short));
+        self::assertSame(array_values(array_filter($plain($short), $known)), array_values(array_filter($plain($replayed), $known)));
+        $asked['definition']['formula'] = 'messaging_queue_depth - messaging_queue_depth on broker';
+        $problem = $lines($asked)[0]['problem'] ?? self::fail();
+        self::assertSame([422, 'formula'], [$problem['status'], $problem['field']]);
+    }
+
 
     /**
      * @param array<string, mixed>|null $body
