@@ -111,7 +111,7 @@ final class StatisticsTest extends TestCase
         $steps = intdiv(8 * 3_600_000, $usual->stepMs());
         $troubled = array_replace($values, array_fill_keys(range(600, 600 + $steps - 1), 500.0));
         $of = static fn(array $values, BaselineMethod $method): ?array => $usual->centreAndSpread(
-            new Window(LabelSet::none(), $times, $values, $usual->stepMs()),
+            new Window(LabelSet::none(), $times, array_values($values), $usual->stepMs()),
             $method,
             [end($times)],
             0,
