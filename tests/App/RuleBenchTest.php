@@ -32,7 +32,9 @@ final class RuleBenchTest extends TestCase
             self::assertNotSame('', $reason . $because);
             [$status, $replay, $text] = $this->client->send('POST', '/api/rules/replay', ['definition' => $definition, 'hours' => 72]);
             self::assertSame(200, $status, "{$definition['name']}: {$text}");
-            self::assertGreaterThan(0, $replay['series'], "{$definition['name']} looks at something");
+            // What Olivine says of its own scrapes begins with the instance.
+            $isOurs = str_starts_with($definition['formula'], 'olivine_');
+            self::assertTrue($isOurs || $replay['series'] > 0, "{$definition['name']} looks at something");
             self::assertLessThan(20, count($replay['spells']), "{$definition['name']} would not have been loud");
             $definition['name'] = "Starter test {$definition['name']}";
             [$status, $rule, $text] = $this->client->send('POST', '/api/rules', ['definition' => $definition, 'enabled' => false]);
@@ -79,7 +81,7 @@ final class RuleBenchTest extends TestCase
                 'condition' => ['kind' => 'threshold', 'side' => 'above', 'limits' => $limits(8e12), 'clear' => 0],
                 'words' => ['critical' => 'Never said.'],
             ] + $queue,
-            '~^\[minor\] Previewed on broker-\w+ \(boarding\): \d+, limit above 8 T~',
+            '~^\[minor\] Previewed on broker-\w+ \(boarding\): \d+, limit above 8,000,000,000,000, ~',
             ['Look first.'],
         ];
         yield 'with a limit of its own' => [
