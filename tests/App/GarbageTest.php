@@ -105,7 +105,7 @@ final class GarbageTest extends TestCase
         yield 'sweep a rule' => ['POST', '/api/rules/sweep', ['definition' => self::rule()['definition'], 'setting' => 'hold', 'hours' => 1]];
         yield 'ask what is usual' => ['POST', '/api/rules/advice', ['formula' => 'up']];
         yield 'switch many rules' => ['POST', '/api/rules/many', ['enabled' => true, 'ids' => [999_999]]];
-        yield 'replay for long' => ['POST', '/api/rules/replay/long', ['definition' => self::rule()['definition'], 'hours' => 400]];
+        yield 'replay for long' => ['POST', '/api/rules/replay/long', ['definition' => self::rule()['definition'], 'hours' => 1]];
         yield 'preview a message' => ['POST', '/api/rules/message', ['definition' => self::rule()['definition']]];
         yield 'say what an alert was worth' => [
             'PUT',
