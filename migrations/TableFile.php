@@ -18,6 +18,7 @@ enum TableFile: string
     case Revisions = 'revisions';
     case RulesKept = 'rules_kept';
     case Standstills = 'standstills';
+    case DeliveriesSent = 'deliveries_sent';
 
     /** @return list<string> */
     public function statements(): array

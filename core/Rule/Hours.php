@@ -23,7 +23,8 @@ use Olivine\Core\Time\Instant;
 final readonly class Hours
 {
     private const HOUR_MS = 3_600_000;
-    private const MOST = 2_000_000;
+    /** Ten figures each: a hundred series over a year are too many. */
+    private const MOST = 400_000;
 
     /** @param list<Buckets> $series of each hour that holds a reading */
     private function __construct(private OverTime $of, private Select $select, private array $series)

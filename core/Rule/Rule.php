@@ -41,14 +41,14 @@ final readonly class Rule
     }
 
     /**
-     * The same with another condition, or another holding.
+     * The same with another condition, another holding, or another formula.
      *
      * @throws BadRule naming the field that cannot be so
      */
-    public function with(?Condition $condition = null, ?Holding $holding = null): self
+    public function with(?Condition $condition = null, ?Holding $holding = null, ?Node $watched = null): self
     {
         return new self(
-            $this->watched,
+            $watched ?? $this->watched,
             $condition ?? $this->condition,
             $holding ?? $this->holding,
             $this->step,

@@ -40,11 +40,12 @@ final readonly class IncidentMail
         $zone = $this->settings->zone();
         $told = [];
         $drawn = null;
-        foreach ($this->alerts->of($incident->id()) as $i => $alert) {
+        foreach ($this->alerts->of($incident->id()) as $alert) {
             $by = $this->rules->of($alert->ruleId, $alert->revisionId);
             if ($by !== null) {
+                // The one that decides is told first, and drawn.
+                $drawn = $told === [] && !$alert->isBroken() && !$by->isOfGroup() ? [$by, $alert] : $drawn;
                 $told[] = $this->told($alert, $by, $now);
-                $drawn = $i === 0 && !$alert->isBroken() && !$by->isOfGroup() ? [$by, $alert] : $drawn;
             }
         }
         $over = $kind === DeliveryKind::Recovered || $kind === DeliveryKind::Lost;

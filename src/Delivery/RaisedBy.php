@@ -55,7 +55,7 @@ final readonly class RaisedBy
         $condition = $this->conditionOf($labels);
         $words = $condition->words($this->unit);
 
-        return $condition instanceof Threshold ? "{$this->name($labels)} went {$words}" : "{$this->name($labels)} {$words}: so it is for the first time";
+        return $condition instanceof Threshold ? "{$this->name($labels)} went {$words}" : "{$this->name($labels)} {$words}, seen first";
     }
 
     public function blind(LabelSet $labels): string

@@ -51,6 +51,29 @@ final readonly class HeavyWork
     }
 
     /**
+     * Work of minutes: one at a time of all people, in a place of its own, so that what takes seconds finds its place.
+     *
+     * @template T
+     *
+     * @param callable(): T $work
+     *
+     * @return T
+     *
+     * @throws Problem 429 where another one is under way
+     */
+    public function alone(float $seconds, callable $work): mixed
+    {
+        $place = $this->place('alone', 1) ?? throw new Problem(429, 'Another long replay is under way; ask again when it is over, or choose a shorter span');
+        $this->time->begin($seconds);
+        try {
+            return $work();
+        } finally {
+            $this->time->end();
+            fclose($place);
+        }
+    }
+
+    /**
      * Held until the last piece was taken, or nobody takes the next.
      *
      * @param iterable<string> $pieces
@@ -80,9 +103,6 @@ final readonly class HeavyWork
     {
         $user = $this->tokens->getToken()?->getUser();
         $person = $user instanceof Person ? $user->id() : 0;
-        if (!is_dir($this->dir)) {
-            @mkdir($this->dir, 0o700, true);
-        }
         $until = microtime(true) + self::PATIENCE_SECONDS;
         do {
             $own = $this->place("heavy-of-{$person}", self::OF_ONE_PERSON);
@@ -107,6 +127,9 @@ final readonly class HeavyWork
     /** @return resource|null */
     private function place(string $name, int $places): mixed
     {
+        if (!is_dir($this->dir)) {
+            @mkdir($this->dir, 0o700, true);
+        }
         for ($i = 1; $i <= $places; ++$i) {
             $file = fopen("{$this->dir}/{$name}-{$i}.lock", 'c');
             if ($file !== false && flock($file, LOCK_EX | LOCK_NB)) {

@@ -7,21 +7,20 @@ namespace Olivine\App\Rule;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\HeavyWork;
 use Olivine\App\Platform\Problem;
-use Olivine\App\Platform\WorkTime;
 use Olivine\App\Rule\Answer\ClearingAlert;
 use Olivine\App\Rule\Entity\Rule;
 use Olivine\App\Store\StoredReadings;
-use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\GoingOn;
+use Olivine\Core\Formula\Narrowing;
 use Olivine\Core\Formula\Node\Node;
 use Olivine\Core\Formula\Node\OverTime;
 use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Formula\Tree;
-use Olivine\Core\Rule\AllThatIsThere;
 use Olivine\Core\Rule\BadRule;
+use Olivine\Core\Rule\Condition\Threshold;
 use Olivine\Core\Rule\Phase;
-use Olivine\Core\Rule\RuleEngine;
+use Olivine\Core\Rule\Rule as CoreRule;
 use Olivine\Core\Rule\TrackedAlert;
 use Olivine\Core\Time\Duration;
 use Olivine\Core\Time\Instant;
@@ -31,13 +30,14 @@ final readonly class Clearing
 {
     private const SECONDS = 5.0;
     private const AHEAD_MINUTES = 120;
+    private const FEW = 10;
 
     public function __construct(
         private RuleDefinitions $definitions,
         private AlertStates $states,
         private StoredReadings $readings,
         private HeavyWork $heavy,
-        private WorkTime $time,
+        private RuleEngines $engines,
         private Clock $clock = new Clock(),
     ) {
     }
@@ -83,17 +83,40 @@ final readonly class Clearing
     {
         $core = $this->definitions->of($rule->inService)->core();
         $now = $this->clock->now();
-        $readings = new GoingOn($this->readings, $now->ms, self::counters($core->watched));
-        $engine = new RuleEngine(new AllThatIsThere(new Evaluator($readings, patience: $this->time)), patience: $this->time);
-        $outcome = $engine->run($core, $raised, $through, $now->plus(Duration::ofMinutes(self::AHEAD_MINUTES)));
+        $until = $now->plus(Duration::ofMinutes(self::AHEAD_MINUTES));
+        $engine = $this->engines->over(new GoingOn($this->readings, $now->ms, self::counters($core->watched)));
         $clearAt = [];
-        foreach ($outcome->transitions as $happened) {
-            if ($happened->transition->to === Phase::Calm) {
-                $clearAt[$happened->labels->key()] ??= $happened->transition->at;
+        foreach (self::parts($core, $raised) as [$part, $alerts]) {
+            foreach ($engine->run($part, $alerts, $through, $until)->transitions as $happened) {
+                if ($happened->transition->to === Phase::Calm) {
+                    $clearAt[$happened->labels->key()] ??= $happened->transition->at;
+                }
             }
         }
 
         return array_intersect_key($clearAt, $raised);
+    }
+
+    /**
+     * One raised series among ten thousand needs no more read than its own; what is judged beside others needs these.
+     *
+     * @param array<string, TrackedAlert> $raised
+     *
+     * @return list<array{CoreRule, array<string, TrackedAlert>}>
+     *
+     * @throws BadRule
+     */
+    private static function parts(CoreRule $rule, array $raised): array
+    {
+        if (!$rule->condition instanceof Threshold || $rule->together !== null || count($raised) > self::FEW) {
+            return [[$rule, $raised]];
+        }
+        $parts = [];
+        foreach ($raised as $key => $alert) {
+            $parts[] = [$rule->with(watched: Narrowing::to($rule->watched, $alert->labels->labels)), [$key => $alert]];
+        }
+
+        return $parts;
     }
 
     /** @return list<string> */

@@ -95,7 +95,7 @@ final readonly class Replays
         $began = hrtime(true);
         $after = Instant::ofMs($from);
         $through = Instant::ofMs($to);
-        [$spells, $chart, $differences, $usual] = $this->heavy->within($progress === null ? self::SECONDS : self::LONG_SECONDS, function () use (
+        $work = function () use (
             $progress,
             $core,
             $inService,
@@ -114,7 +114,10 @@ final readonly class Replays
             $usual = $this->usual($core, array_slice($chart->lines, 0, self::MOST_LINES), $spells, $first, $to, $chartStep);
 
             return [$spells, $chart, $before === null ? null : ComparedSpell::all($before, $spells), $usual];
-        });
+        };
+        [$spells, $chart, $differences, $usual] = $progress === null
+            ? $this->heavy->within(self::SECONDS, $work)
+            : $this->heavy->alone(self::LONG_SECONDS, $work);
 
         return new Replay(
             differences: $differences === null ? null : array_map(SpellDifference::of(...), $differences),

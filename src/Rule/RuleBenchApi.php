@@ -7,6 +7,7 @@ namespace Olivine\App\Rule;
 use Olivine\App\Delivery\MessagePreview;
 use Olivine\App\Platform\ApiErrors;
 use Olivine\App\Platform\Definition\Body;
+use Olivine\App\Platform\FewAnswers;
 use Olivine\App\Platform\Problem;
 use Olivine\App\Rule\Definition\AdviceFields;
 use Olivine\App\Rule\Definition\MessageFields;
@@ -28,6 +29,8 @@ use Symfony\Component\Security\Http\Attribute\IsGranted;
 final readonly class RuleBenchApi
 {
     private const LONG_SECONDS = 330;
+    /** All who look at an incident ask the same. */
+    private const CLEARING_KEPT_MS = 15_000;
 
     public function __construct(
         private RuleRepository $rules,
@@ -38,6 +41,7 @@ final readonly class RuleBenchApi
         private BaselineAdvisor $advisor,
         private MessagePreview $message,
         private Clearing $clearing,
+        private FewAnswers $few,
         private Starters $starters,
         private RuleStarts $starts,
         private Proposals $proposals,
@@ -156,7 +160,10 @@ final readonly class RuleBenchApi
     #[Route('/api/rules/{id<\d{1,9}>}/clearing', methods: ['GET'])]
     public function clearing(int $id): JsonResponse
     {
-        return new JsonResponse($this->clearing->of($this->rules->there($id)));
+        $rule = $this->rules->there($id);
+        $answer = fn(): string => json_encode($this->clearing->of($rule), JSON_THROW_ON_ERROR);
+
+        return JsonResponse::fromJsonString($this->few->of('clearing', "{$id} {$rule->inService->id()}", self::CLEARING_KEPT_MS, $answer));
     }
 
     /**

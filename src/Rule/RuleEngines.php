@@ -12,6 +12,7 @@ use Olivine\App\Store\StoredReadings;
 use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\PastsAtHand;
 use Olivine\Core\Formula\ReadingSource;
+use Olivine\Core\Rule\AllThatIsThere;
 use Olivine\Core\Rule\AsItWas;
 use Olivine\Core\Rule\RuleEngine;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
@@ -30,6 +31,14 @@ final readonly class RuleEngines
         #[Autowire(service: 'olivine.holidays')]
         private \Closure $holidays,
     ) {
+    }
+
+    /** Over readings of another kind, with the clocks and the holidays of this site. */
+    public function over(ReadingSource $readings): RuleEngine
+    {
+        $evaluator = new Evaluator($readings, zone: $this->zone, patience: $this->time, holidays: $this->holidays);
+
+        return new RuleEngine(new AllThatIsThere($evaluator), patience: $this->time);
     }
 
     /** It sees what had arrived when rules looked. */

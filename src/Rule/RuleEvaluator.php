@@ -79,6 +79,7 @@ final class RuleEvaluator implements PartWork
         private readonly AlertStates $alerts,
         private readonly RuleProblems $problems,
         private readonly SettledReadings $settled,
+        private readonly StoredRests $rests,
         private readonly WorkTime $time,
         private readonly LoggerInterface $logger,
         private readonly Clock $clock = new Clock(),
@@ -94,6 +95,8 @@ final class RuleEvaluator implements PartWork
             $this->reload($now);
         }
         $settled = $this->settled->at($now->ms);
+        // Whether somebody collects is asked after how far that came: a look by the clock then knows why nothing is there.
+        $this->rests->forget();
         $until = microtime(true) + Part::ROUND_SECONDS;
         $behind = $this->rules;
         while ($behind !== [] && microtime(true) < $until) {

@@ -46,6 +46,12 @@ final class StoredRests implements Rests
         $this->gone = Rest::taken(self::GONE);
     }
 
+    /** What is asked from now on is looked up anew: no older than what was found out before this. */
+    public function forget(): void
+    {
+        $this->rests = null;
+    }
+
     /** @throws TooMuchToRead where it would take more than may be read at once */
     public function why(Node $formula, LabelSet $labels, Instant $at): ?Rest
     {

@@ -74,11 +74,17 @@ final class HotColumns
      */
     public function take(array $selected, array $times, array $values): void
     {
+        $longest = [];
+        foreach ($selected as $series) {
+            $own = $times[$series->id] ?? [];
+            $longest[$series->page] = count($own) > count($longest[$series->page] ?? []) ? $own : $longest[$series->page] ?? [];
+        }
+        // Most series of a page were in all of its rows, so the longest list is that of the page.
+        $this->timesOf += $longest;
         foreach ($selected as $series) {
             $this->slots[$series->page][$series->id] = $series->slot;
             $own = $times[$series->id] ?? [];
             $this->values[$series->id] = $values[$series->id] ?? [];
-            $this->timesOf[$series->page] ??= $own;
             $known = $this->values[$series->id];
             if (in_array(null, $known, true) || is_nan((float) array_sum($known))) {
                 $this->mixed[$series->id] = true;

@@ -147,7 +147,8 @@ final class SeriesIndex implements ResetInterface
         if (isset($this->kept[$metric]) && $this->kept[$metric][0] > $now - self::KEEP_MS) {
             return $this->kept[$metric][1];
         }
-        $told = $this->told($metric, $now);
+        // Whoever asks once, as a request does, need not know by what it could be told that nothing changed.
+        $told = isset($this->kept[$metric]) ? $this->told($metric, $now) : 'first';
         if (isset($this->kept[$metric]) && $this->kept[$metric][2] === $told) {
             $this->kept[$metric][0] = $now;
 

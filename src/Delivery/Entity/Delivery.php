@@ -16,6 +16,7 @@ use Olivine\Core\Time\Instant;
 #[ORM\UniqueConstraint(name: 'delivery_once', columns: ['incident_id', 'kind', 'round', 'person_id', 'channel'])]
 #[ORM\UniqueConstraint(name: 'delivery_key', columns: ['message_key'])]
 #[ORM\Index(name: 'delivery_next', columns: ['status', 'next_at'])]
+#[ORM\Index(name: 'delivery_sent', columns: ['kind', 'sent_at'])]
 class Delivery
 {
     #[ORM\Id, ORM\GeneratedValue, ORM\Column(type: 'bigint', options: ['unsigned' => true])]

@@ -89,19 +89,25 @@ async function ask<T>(method: Method, path: string, asked: Asked = {}): Promise<
     if (error instanceof DOMException && error.name === 'AbortError') throw error;
     return undefined;
   });
-  if (!response.ok) {
-    const problem = (data ?? {}) as Partial<Problem>;
-    if (response.status === 401 && path !== '/api/session') dispatchEvent(new Event(SIGNED_OUT));
-    throw new ApiError(
-      response.status,
-      problem.title ?? `The server answered ${response.status}`,
-      problem.field,
-      problem.offset,
-      problem.length,
-      problem.now,
-    );
-  }
+  if (!response.ok) throw refused(response.status, data, path !== '/api/session');
   // A broken answer is no empty one.
   if (data === undefined) throw new ApiError(response.status, 'The answer broke off or could not be read');
   return data as T;
+}
+
+/** Why an answer that comes bit by bit did not come. */
+export const refusal = async (response: Response): Promise<ApiError> =>
+  refused(response.status, await response.json().catch(() => undefined), true);
+
+function refused(status: number, data: unknown, tells: boolean): ApiError {
+  const problem = (data ?? {}) as Partial<Problem>;
+  if (status === 401 && tells) dispatchEvent(new Event(SIGNED_OUT));
+  return new ApiError(
+    status,
+    problem.title ?? `The server answered ${status}`,
+    problem.field,
+    problem.offset,
+    problem.length,
+    problem.now,
+  );
 }

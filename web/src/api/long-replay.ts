@@ -1,4 +1,5 @@
-import { ApiError } from './client';
+import { ApiError, refusal } from './client';
+import { linesOf } from './lines';
 import type { LongReplay, Replay, RuleDefinition } from './types';
 
 type Asked = { definition: RuleDefinition; hours: number; against?: number };
@@ -30,10 +31,7 @@ export async function replayLong(asked: Asked, signal: AbortSignal): Promise<Rep
       body: JSON.stringify(asked),
       signal,
     });
-    if (!response.ok || !response.body) {
-      const problem = (await response.json().catch(() => null)) as { title?: string; field?: string } | null;
-      throw new ApiError(response.status, problem?.title ?? `The server answered ${response.status}`, problem?.field);
-    }
+    if (!response.ok || !response.body) throw await refusal(response);
     for await (const line of linesOf(response.body)) {
       const said = JSON.parse(line) as LongReplay;
       if (said.share !== undefined) reached(said.share);
@@ -43,17 +41,5 @@ export async function replayLong(asked: Asked, signal: AbortSignal): Promise<Rep
     throw new ApiError(response.status, 'The replay broke off');
   } finally {
     reached(null);
-  }
-}
-
-async function* linesOf(body: ReadableStream<Uint8Array>): AsyncGenerator<string> {
-  const reader = body.pipeThrough(new TextDecoderStream() as TransformStream<Uint8Array, string>).getReader();
-  let rest = '';
-  for (;;) {
-    const { done, value } = await reader.read();
-    const parts = (rest + (value ?? '')).split('\n');
-    rest = parts.pop() ?? '';
-    yield* parts.filter((part) => part !== '');
-    if (done) return;
   }
 }

@@ -1,6 +1,8 @@
 import clsx from 'clsx';
 import { useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
+import { refusal } from '../api/client';
+import { linesOf } from '../api/lines';
 import type { ImportReport } from '../api/types';
 import { Button, Field, Input, Select } from '../ui/controls';
 import { many, whole } from '../ui/format';
@@ -31,20 +33,8 @@ export function ImportDialog() {
         headers: { 'Content-Type': 'application/octet-stream' },
         signal: running.current.signal,
       });
-      if (!response.ok || !response.body)
-        throw new Error(
-          ((await response.json().catch(() => ({}))) as { title?: string }).title ?? `The server answered ${response.status}`,
-        );
-      const reader = response.body.pipeThrough(new TextDecoderStream()).getReader();
-      let rest = '';
-      for (;;) {
-        const { done, value } = await reader.read();
-        if (done) break;
-        const lines = (rest + value).split('\n');
-        rest = lines.pop() ?? '';
-        const last = lines.at(-1);
-        if (last) setReport(JSON.parse(last) as ImportReport);
-      }
+      if (!response.ok || !response.body) throw await refusal(response);
+      for await (const line of linesOf(response.body)) setReport(JSON.parse(line) as ImportReport);
       void queries.invalidateQueries();
     } catch (error) {
       setFault(

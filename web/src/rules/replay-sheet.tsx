@@ -28,6 +28,8 @@ const SPANS = [
 export const spanWords = (hours: number) => SPANS.find(([value]) => value === hours)?.[1] ?? `${hours} h`;
 const NIGHT = { from: 22 * 60, to: 6 * 60 };
 const MOST_SPELLS = 14;
+/** Settings are proposed from a month at most. */
+const JUDGED_HOURS = 720;
 const HEIGHT = 270;
 
 type Props = {
@@ -207,7 +209,7 @@ function Replayed({ data, rule, id, hours, waits, onLimit, onTake, onClearHold }
           </p>
         ))}
         {id !== null && spells.length > 0 && (
-          <Proposal rule={id} definition={replayedOf(rule)} hours={hours} waits={waits} onTake={onTake} />
+          <Proposal rule={id} definition={replayedOf(rule)} hours={Math.min(hours, JUDGED_HOURS)} waits={waits} onTake={onTake} />
         )}
       </div>
     </>

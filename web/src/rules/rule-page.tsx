@@ -36,6 +36,8 @@ import { sayFailure } from '../ui/say-failure';
 
 const SETTLED_MS = 250;
 const MESSAGE_SETTLED_MS = 1_000;
+/** Many settings are tried over a fortnight at most. */
+const SWEPT_HOURS = 336;
 
 export function RulePage() {
   const { id } = useParams({ from: '/signed-in/rules/$id' });
@@ -316,7 +318,7 @@ function Editor({ saved, start, draft }: Props) {
             <SweepSheet
               key={rule.condition.kind}
               definition={settled}
-              hours={hours}
+              hours={Math.min(hours, SWEPT_HOURS)}
               waits={replay.isFetching}
               at={{ limit: movable(rule.condition), hold: rule.holdSeconds }}
               onChoose={

@@ -7,7 +7,6 @@ import type { RuleDefinition, Starter } from '../api/types';
 import { Answered } from '../ui/answered';
 import { Button, Sheet } from '../ui/controls';
 import { many } from '../ui/format';
-import { sayFailure } from '../ui/say-failure';
 import { conditionWords } from './changed-words';
 
 /** Rules that nearly everybody has, as they fit what is watched here: one to look at first, or several at once. */
@@ -18,23 +17,35 @@ export function Starters({ onOpen }: { onOpen: (definition: RuleDefinition) => v
   const begin = useMutation({
     // One after the other: the name of one may be taken, and the others are wanted all the same.
     mutationFn: async (definitions: RuleDefinition[]) => {
+      const left: string[] = [];
       for (const definition of definitions) {
-        await send('post', '/api/rules', { body: { definition, enabled: true } });
-        setChosen((names) => names.filter((name) => name !== definition.name));
+        try {
+          await send('post', '/api/rules', { body: { definition, enabled: true } });
+          setChosen((names) => names.filter((name) => name !== definition.name));
+        } catch (error) {
+          left.push(`${definition.name}: ${error instanceof Error ? error.message : 'it failed'}`);
+        }
       }
+      return left;
     },
-    onSuccess: (_, definitions) => toast(`${many(definitions.length, 'rule')} in service.`),
-    onError: sayFailure,
+    onSuccess: (left, definitions) => {
+      if (definitions.length > left.length) toast(`${many(definitions.length - left.length, 'rule')} in service.`);
+      left.forEach((words) => toast.error(words));
+    },
     onSettled: () => void queries.invalidateQueries({ queryKey: rules.key }),
   });
   return (
     <Sheet label="Starter rules" className="mt-3 p-4">
       <Answered of={starters} what="starter rules" isEmpty={(all) => all.length === 0} empty={null}>
         {(all) => (
-          <>
-            <div className="mb-2 flex flex-wrap items-center gap-3">
+          <details open={all.every((one) => !one.isThere)} className="group">
+            <summary className="flex cursor-pointer flex-wrap items-center gap-3">
               <h2>Rules that nearly everybody has</h2>
-              <span className="text-muted">as they fit what is watched here</span>
+              <span className="text-muted">
+                {many(all.filter((one) => !one.isThere).length, 'rule')} that would fit what is watched here
+              </span>
+            </summary>
+            <div className="flex min-h-10 flex-wrap items-center gap-3">
               {chosen.length > 0 && (
                 <Button
                   look="accent"
@@ -63,7 +74,7 @@ export function Starters({ onOpen }: { onOpen: (definition: RuleDefinition) => v
                 />
               ))}
             </ul>
-          </>
+          </details>
         )}
       </Answered>
     </Sheet>

@@ -37,6 +37,7 @@ export function SweepSheet({ definition, hours, waits, at, onChoose }: Props) {
     <Sheet label="Sweep" className="mt-4 min-w-0 p-4">
       <div className="flex flex-wrap items-baseline gap-3">
         <h2>What else {SETTINGS[chosen]} could be</h2>
+        <span className="text-muted">in the last {span(hours * 3_600_000)}</span>
         <select
           aria-label="Setting that is swept"
           value={chosen}

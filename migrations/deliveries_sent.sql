@@ -1,0 +1,1 @@
+CREATE INDEX delivery_sent ON delivery (kind, sent_at);
