@@ -16,6 +16,8 @@ final readonly class Rule
 
     /** @var list<array{Filter, Condition}> */
     private array $conditions;
+    /** @var \WeakMap<LabelSet, Condition> looked up once: a filter may hold expressions */
+    private \WeakMap $known;
 
     /**
      * @param list<string>      $dependsOn rules whose alerts explain this one's: while such a one is raised, this one is held
@@ -34,6 +36,7 @@ final readonly class Rule
         public array $others = [],
         public float $mustSee = 0.0,
     ) {
+        $this->known = new \WeakMap();
         $this->conditions = array_map(fn(OtherLimits $other): array => [$other->where, $this->limitedBy($other->limits)], $others);
         if (count($others) > self::MOST_OTHERS) {
             throw new BadRule('others', 'may be at most ' . self::MOST_OTHERS . ' limits for some');
@@ -62,13 +65,18 @@ final readonly class Rule
     /** What makes one of its label sets raise. */
     public function conditionOf(LabelSet $labels): Condition
     {
-        foreach ($this->conditions as [$where, $condition]) {
-            if ($where->accepts($labels)) {
-                return $condition;
-            }
+        if ($this->conditions === []) {
+            return $this->condition;
         }
 
-        return $this->condition;
+        return $this->known[$labels] ??= $this->found($labels);
+    }
+
+    private function found(LabelSet $labels): Condition
+    {
+        $fits = array_find($this->conditions, static fn(array $one): bool => $one[0]->accepts($labels));
+
+        return $fits === null ? $this->condition : $fits[1];
     }
 
     /** @return list<float> of all its limits, those at which it raises and those at which it clears */

@@ -10,6 +10,7 @@ use Olivine\App\Rule\RuleEngines;
 use Olivine\App\Rule\StoredRests;
 use Olivine\App\Store\LateReadings;
 use Olivine\App\Store\SeriesIndex;
+use Olivine\App\Store\Standstills;
 use Olivine\App\Store\StoredReadings;
 use Olivine\App\Store\StoredRollups;
 use Olivine\Core\Formula\FormulaError;
@@ -37,7 +38,7 @@ final class BenchRules
             new StoredReadings($connection, $index, new StoredRollups($connection)),
             $index,
             new LateReadings($database, $index),
-            new StoredRests($connection, $index),
+            new StoredRests($connection, $index, new Standstills($database)),
             new WorkTime(),
             static fn(): \DateTimeZone => new \DateTimeZone('UTC'),
             static fn(): array => [],

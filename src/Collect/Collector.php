@@ -4,8 +4,6 @@ declare(strict_types=1);
 
 namespace Olivine\App\Collect;
 
-use Doctrine\DBAL\ArrayParameterType;
-use Doctrine\DBAL\ParameterType;
 use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Platform\Clock;
@@ -16,9 +14,9 @@ use Olivine\App\Platform\PartName;
 use Olivine\App\Platform\PartWork;
 use Olivine\App\Platform\Scalar;
 use Olivine\App\Platform\SetAside;
-use Olivine\App\Rule\SettledReadings;
 use Olivine\App\Store\ScrapeWriter;
 use Olivine\App\Store\SeriesRegister;
+use Olivine\App\Store\Standstills;
 use Olivine\Core\Exposition\BadExposition;
 use Olivine\Core\Exposition\Limits;
 use Olivine\Core\Formula\Spread;
@@ -69,6 +67,7 @@ final class Collector implements PartWork
         private readonly TargetLimits $limits,
         private readonly TargetStatuses $statuses,
         private readonly Punctualities $punctualities,
+        private readonly Standstills $standstills,
         private readonly SetAside $aside,
         private readonly LoggerInterface $logger,
         Credentials $credentials,
@@ -325,12 +324,7 @@ final class Collector implements PartWork
     /** An answer gets its time when it is taken over, in turn with this; so nothing to come is older than now. */
     private function settle(int $nowMs): void
     {
-        // Where nobody said for so long how far it has come, rules looked by the clock: nothing of that span is missed.
-        $this->database->connection->executeStatement(
-            'INSERT INTO standstill (slot, from_at, to_at) SELECT slot, through_at, ? FROM settled WHERE part = ? AND slot IN (?) AND through_at < ?',
-            [$nowMs, self::PART, $this->slots->numbers(), $nowMs - SettledReadings::COLLECTOR_GONE_MS],
-            [ParameterType::INTEGER, ParameterType::STRING, ArrayParameterType::INTEGER, ParameterType::INTEGER],
-        );
+        $this->standstills->note($this->slots->numbers(), $nowMs);
         $this->database->upsert(
             'settled',
             ['part', 'slot', 'through_at'],

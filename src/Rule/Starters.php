@@ -80,7 +80,10 @@ final readonly class Starters
             }
             $unit = $this->checker->unitOf($tree);
             [$limit, $because] = $this->limit($kind, $tree, $unit);
-        } catch (FormulaError|TooMuchToRead) {
+        } catch (TooMuchToRead) {
+            [$limit, $because] = [$kind->room()[1], 'its history is too much to be read at once'];
+        } catch (FormulaError) {
+            // What two sides cannot be paired here is no rule for this place.
             return null;
         }
 

@@ -9,6 +9,7 @@ use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\PartName;
 use Olivine\App\Platform\Scalar;
 use Olivine\App\Store\SeriesIndex;
+use Olivine\App\Store\Standstills;
 use Olivine\Core\Formula\Narrowing;
 use Olivine\Core\Formula\Node\Binary;
 use Olivine\Core\Formula\Node\Node;
@@ -30,7 +31,7 @@ final class StoredRests implements Rests
     private const GONE = 'no target brings it any more';
     private readonly Rest $gone;
     /** @var array<int, list<array{int, int}>> slot of targets → from and to of each standstill */
-    private array $standstills = [];
+    private array $stoodStill = [];
     /** @var array<int, list<array{int, int, Rest}>>|null target → from, to and why of each rest */
     private ?array $rests = null;
     private ?Instant $knownAt = null;
@@ -40,6 +41,7 @@ final class StoredRests implements Rests
     public function __construct(
         private readonly Connection $connection,
         private readonly SeriesIndex $index,
+        private readonly Standstills $standstills,
         private readonly Clock $clock = new Clock(),
     ) {
         $this->narrowed = new \WeakMap();
@@ -124,7 +126,7 @@ final class StoredRests implements Rests
                 return $rest;
             }
         }
-        foreach ($this->standstills[PartName::Collector->slotOf($targetId)] ?? [] as [$from, $to]) {
+        foreach ($this->stoodStill[PartName::Collector->slotOf($targetId)] ?? [] as [$from, $to]) {
             if ($at->ms > $from && $at->ms <= $to) {
                 return Rest::unwatched();
             }
@@ -150,28 +152,9 @@ final class StoredRests implements Rests
                     Rest::taken(Scalar::text($name) . ' was ' . Scalar::text($words)),
                 ];
             }
-            $this->standstills = $this->standstills($now);
+            $this->stoodStill = $this->standstills->bySlot($now);
         }
 
         return $this->rests;
-    }
-
-    /**
-     * A collector that is gone stands still until it says again how far it has come.
-     *
-     * @return array<int, list<array{int, int}>>
-     */
-    private function standstills(Instant $now): array
-    {
-        $rows = $this->connection->fetchAllNumeric(
-            'SELECT slot, from_at, to_at FROM standstill UNION ALL SELECT slot, through_at, NULL FROM settled WHERE part = ? AND through_at < ?',
-            [PartName::Collector->value, $now->ms - SettledReadings::COLLECTOR_GONE_MS],
-        );
-        $standstills = [];
-        foreach ($rows as [$slot, $from, $to]) {
-            $standstills[Scalar::int($slot)][] = [Scalar::int($from), $to === null ? PHP_INT_MAX : Scalar::int($to)];
-        }
-
-        return $standstills;
     }
 }

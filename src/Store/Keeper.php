@@ -36,6 +36,7 @@ final class Keeper implements PartWork
         private readonly LateReadings $late,
         private readonly SetAside $aside,
         private readonly Retention $retention,
+        private readonly Standstills $standstills,
         private readonly Clock $clock = new Clock(),
     ) {
     }
@@ -91,8 +92,7 @@ final class Keeper implements PartWork
             $connection->executeStatement('DELETE FROM act_token WHERE ends_at < ?', [$nowMs]);
             $this->aside->forgetOld(Instant::ofMs($nowMs));
             $this->late->forgetBefore($nowMs - self::LATE_KEPT_MS);
-            // As long as there are readings that a replay looks at.
-            $connection->executeStatement('DELETE FROM standstill WHERE to_at < ?', [$this->retention->letGoBefore(RetentionTier::Readings)]);
+            $this->standstills->forgetBefore($this->retention->letGoBefore(RetentionTier::Readings));
         });
         foreach ($connection->fetchFirstColumn('SELECT id FROM target WHERE removed_at < ?', [$nowMs - Span::DAY_MS]) as $id) {
             $this->step(

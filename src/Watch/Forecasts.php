@@ -23,6 +23,7 @@ use Olivine\Core\Rule\Condition\Threshold;
 use Olivine\Core\Rule\Limits;
 use Olivine\Core\Rule\Side;
 use Olivine\Core\Rule\TrackedAlert;
+use Olivine\Core\Series\LabelSet;
 use Olivine\Core\Time\Instant;
 
 /**
@@ -84,6 +85,9 @@ final readonly class Forecasts implements SlowAnswer
     /** @return list<Forecast> */
     private function ofRule(Rule $rule, RaisedBy $by, Instant $now): array
     {
+        if (!$by->conditionOf(LabelSet::none()) instanceof Threshold) {
+            return [];
+        }
         // On its grid, so that what it looks at can be told from roll-ups.
         $toMs = $now->ms - ($now->ms % self::STEP_MS);
         try {

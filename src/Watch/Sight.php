@@ -21,6 +21,7 @@ use Olivine\App\Rule\Answer\BrokenRule;
 use Olivine\App\Rule\Repository\RuleRepository;
 use Olivine\App\Rule\RuleProblem;
 use Olivine\App\Rule\RuleProblems;
+use Olivine\App\Store\Standstills;
 use Olivine\App\Watch\Answer\Forecast;
 use Olivine\App\Watch\Answer\WatchData;
 use Olivine\Core\Roster\Shift;
@@ -39,6 +40,7 @@ final readonly class Sight
         private TargetStatuses $statuses,
         private AlertStates $alerts,
         private RuleRepository $rules,
+        private Standstills $standstills,
         private RuleProblems $problems,
         private PartReports $parts,
         private SetAside $aside,
@@ -68,6 +70,7 @@ final readonly class Sight
             services: array_values(array_map(Scalar::text(...), $this->workedOut->of(Services::NAME))),
             shifts: array_map($this->onCall(...), $this->rota->rotation()?->between($from, $to) ?? []),
             silent: $isSomeoneSilent ? $this->statuses->silent($now, self::MOST_SILENT) : [],
+            stoodStill: $this->standstills->since($from),
             targets: $counts,
             to: $to,
             zone: $this->settings->zone()->getName(),

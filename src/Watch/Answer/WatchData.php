@@ -13,6 +13,7 @@ use Olivine\App\Platform\Answer\SetAside;
 use Olivine\App\Roster\Answer\OnCall;
 use Olivine\App\Rule\Answer\BrokenRule;
 use Olivine\App\Rule\Answer\BuildingAlert;
+use Olivine\App\Store\Answer\Standstill;
 use Olivine\Core\Time\Instant;
 
 final readonly class WatchData
@@ -20,14 +21,15 @@ final readonly class WatchData
     /**
      * @param list<BuildingAlert> $building
      * @param list<Forecast>      $forecasts
-     * @param list<BrokenRule>    $broken    Rules that cannot be evaluated, the longest first
-     * @param list<SetAside>      $aside     What a part could not handle and put aside, so that all else goes on
+     * @param list<BrokenRule>    $broken     Rules that cannot be evaluated, the longest first
+     * @param list<SetAside>      $aside      What a part could not handle and put aside, so that all else goes on
      * @param list<IncidentRow>   $open
      * @param list<PartReport>    $parts
      * @param list<IncidentHead>  $past
      * @param list<string>        $services
      * @param list<OnCall>        $shifts
      * @param list<SilentTarget>  $silent
+     * @param list<Standstill>    $stoodStill When nobody collected, the newest first
      */
     public function __construct(
         public array $building,
@@ -43,6 +45,7 @@ final readonly class WatchData
         public array $services,
         public array $shifts,
         public array $silent,
+        public array $stoodStill,
         public FleetCounts $targets,
         public Instant $to,
         public string $zone,

@@ -9,6 +9,9 @@ const calm = {
   parts: [{ name: 'collector', ageMs: 900 }],
   targets: { known: 3, paused: 0, onTime: 3, new: 0 },
   rulesInService: 4,
+  stoodStill: [],
+  now: Date.UTC(2026, 10, 27, 18),
+  zone: 'UTC',
 } as unknown as WatchData;
 const incident = (status: string) => ({ status }) as WatchData['open'][number];
 const broken = { ruleId: 1 } as unknown as WatchData['broken'][number];
@@ -32,3 +35,10 @@ it.each<[string, Partial<WatchData>, string]>([
   ['an incident that nobody has', { open: [incident('open')], broken: [broken] }, 'One incident needs someone now.'],
   ['one that somebody has', { open: [incident('acknowledged')] }, 'Nothing needs anyone new.'],
 ])('%s', (_, part, expected) => expect(headlineOf({ ...calm, ...part }).strong.replaceAll('\u00A0', ' ')).toBe(expected));
+
+it('says for an hour when nobody collected', () => {
+  const at = (hour: number, minute: number) => Date.UTC(2026, 10, 27, hour, minute);
+  const pale = (from: number, to: number) => headlineOf({ ...calm, stoodStill: [{ from, to }] }).pale;
+  expect(pale(at(17, 24), at(17, 40))).toContain('Nobody collected from 17:24 to 17:40');
+  expect(pale(at(14, 24), at(16, 40))).not.toContain('Nobody');
+});

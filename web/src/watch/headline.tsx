@@ -1,5 +1,5 @@
 import type { WatchData } from '../api/types';
-import { Spelt, listed, many } from '../ui/format';
+import { Spelt, clock, listed, many } from '../ui/format';
 
 const STILL_AFTER_MS = 20_000;
 const verb = (count: number, one: string, others: string) => (count === 1 ? one : others);
@@ -16,6 +16,14 @@ function troublesOf({ targets, rulesInService, broken, aside, parts }: WatchData
     silent > 0 && `${Spelt(silent)} ${verb(silent, 'target is', 'targets are')} silent.`,
     aside.length > 0 && `${Spelt(aside.length)} ${verb(aside.length, 'thing was', 'things were')} set aside.`,
   ].filter((one): one is string => one !== false);
+}
+
+/** Said for as long as it may explain what is missing; it is over, so it keeps nothing from being calm. */
+const STANDSTILL_SAID_MS = 3_600_000;
+function standstillOf({ stoodStill, now, zone }: WatchData): string | false {
+  const last = stoodStill[0];
+  if (!last || now - last.to > STANDSTILL_SAID_MS) return false;
+  return `Nobody collected from ${clock(last.from, zone)} to ${clock(last.to, zone)}; of that time nothing is known.`;
 }
 
 export type Headline = { strong: string; pale: string; /** what of it is worth hearing again when it changes */ means: string };
@@ -41,7 +49,7 @@ export function headlineOf(data: WatchData): Headline {
   const rest = strong === troubles.join(' ') ? [] : troubles;
   return {
     strong,
-    pale: [inHand > 0 && `${hand} in hand;`, reports, ...rest].filter(Boolean).join(' '),
+    pale: [inHand > 0 && `${hand} in hand;`, reports, ...rest, standstillOf(data)].filter(Boolean).join(' '),
     means: [strong, inHand > 0 && `${hand} in hand.`, ...rest].filter(Boolean).join(' '),
   };
 }

@@ -199,6 +199,19 @@ export function Timeline({ data, now, zone }: { data: WatchData; now: number; zo
                 ))}
             </g>
           ))}
+          {data.stoodStill.map((one) => (
+            <rect
+              key={one.to}
+              x={x(one.from)}
+              y={laneY(lanes.length) - 9}
+              width={Math.max(2, x(one.to) - x(one.from))}
+              height={18}
+              fill="var(--minor)"
+              opacity="0.3"
+            >
+              <title>{stoodStillWords(one, zone)}</title>
+            </rect>
+          ))}
           {data.past.filter((one) => isOwn(one.service)).map((one) => mark(one, laneY(lanes.length)))}
           <text
             x={width - x(now) > 260 ? x(now) + 10 : x(now) - 10}
@@ -229,6 +242,8 @@ export function Timeline({ data, now, zone }: { data: WatchData; now: number; zo
   );
 }
 
+const stoodStillWords = ({ from, to }: WatchData['stoodStill'][number], zone: string): string =>
+  `nobody collected from ${clock(from, zone)} to ${clock(to, zone)}`;
 const rungWords = ({ next }: WatchData['open'][number], now: number): string =>
   `rung ${next!.rung} in ${countdown(next!.at - now)} mails ${next!.person}`;
 const forecastWords = ({ words, at }: WatchData['forecasts'][number], zone: string): string => `${words} ≈ ${clock(at, zone)}`;
