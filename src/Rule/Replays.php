@@ -20,6 +20,7 @@ use Olivine\App\Store\Answer\ChartLine;
 use Olivine\App\Store\Retention;
 use Olivine\App\Store\RetentionTier;
 use Olivine\App\Store\SeriesIndex;
+use Olivine\App\Store\StoredReadings;
 use Olivine\Core\Formula\Checker;
 use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\FormulaError;
@@ -60,6 +61,7 @@ final readonly class Replays
         private SeriesIndex $index,
         private Settings $settings,
         private DeliveryRepository $deliveries,
+        private StoredReadings $readings,
         private Retention $retention,
         private HeavyWork $heavy,
         private Clock $clock = new Clock(),
@@ -85,8 +87,8 @@ final readonly class Replays
         $tree = $core->watched;
         $step = $core->step->ms;
         $to = $this->settled->throughFor($tree, $this->settled->at($this->clock->now()->ms));
-        $from = $to - $hours * self::HOUR_MS;
-        $chartStep = max($step, (int) (ceil(($hours * self::HOUR_MS) / self::POINTS / $step) * $step));
+        $from = $this->from($tree, $to, $hours);
+        $chartStep = max($step, (int) (ceil(($to - $from) / self::POINTS / $step) * $step));
         $first = (intdiv($from, $chartStep) + 1) * $chartStep;
         // All that can be told beforehand is, before anything is read.
         $this->evaluator->refuseLongWork($tree, $from, $to, $step);
@@ -263,6 +265,23 @@ final readonly class Replays
             stepMs: $rule->step->ms,
             windowMs: Tree::longestWindowMs($tree),
         );
+    }
+
+    /**
+     * A long span begins no earlier than what it looks at: a year of nothing is replayed for nobody.
+     *
+     * @throws TooMuchToRead where it would take more than may be read at once
+     */
+    private function from(Node $tree, int $toMs, int $hours): int
+    {
+        $fromMs = $toMs - $hours * self::HOUR_MS;
+        if ($hours <= self::SHORT_HOURS) {
+            return $fromMs;
+        }
+        $begins = array_map($this->readings->beginsAt(...), Tree::selections($tree));
+        $known = array_filter($begins, static fn(?int $ms): bool => $ms !== null);
+
+        return $known === [] ? $fromMs : max($fromMs, min($known) - self::HOUR_MS);
     }
 
     /** @return Instant|null from when on there are readings, where before only roll-ups are left */

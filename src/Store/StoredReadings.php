@@ -123,6 +123,30 @@ final readonly class StoredReadings implements ReadingSource
     }
 
     /**
+     * @return int|null before which instant there is nothing of it, neither readings nor roll-ups; null where there is nothing at all
+     *
+     * @throws TooMuchToRead where it would take more than may be read at once
+     */
+    public function beginsAt(Select $what): ?int
+    {
+        $pages = array_values(array_unique(array_column($this->index->select($what), 'page')));
+        if ($pages === []) {
+            return null;
+        }
+        $begins = $this->connection
+            ->executeQuery(
+                'SELECT MIN(at) FROM (SELECT MIN(from_at) AS at FROM block_time WHERE page IN (:pages)
+                 UNION ALL SELECT MIN(from_at) FROM rollup_time_1h WHERE page IN (:pages)
+                 UNION ALL SELECT MIN(at) FROM scrape_row WHERE page IN (:pages)) begins',
+                ['pages' => $pages],
+                ['pages' => ArrayParameterType::INTEGER],
+            )
+            ->fetchOne();
+
+        return $begins === null || $begins === false ? null : Scalar::int($begins);
+    }
+
+    /**
      * Rows as they are packed, of those that were not sealed yet.
      *
      * @param list<int> $pages

@@ -108,6 +108,13 @@ final class ApiTest extends TestCase
         $known = static fn(array $spell): bool => $spell[1] > $replayed['from'] + 300_000;
         self::assertNotSame([], $plain($short));
         self::assertSame(array_values(array_filter($plain($short), $known)), array_values(array_filter($plain($replayed), $known)));
+        // A year is asked for, and begins with what there is.
+        $year = $lines(['hours' => 9_000] + $asked);
+        $whole = end($year)['replay'] ?? self::fail();
+        self::assertGreaterThan($whole['to'] - 10 * 86_400_000, $whole['from']);
+        self::assertGreaterThanOrEqual(count($replayed['spells']), count($whole['spells']));
+        [$status, $tooLong] = $client->send('POST', '/api/rules/replay', ['hours' => 9_000] + $asked);
+        self::assertSame([422, 'hours'], [$status, $tooLong['field']]);
         $asked['definition']['formula'] = 'messaging_queue_depth - messaging_queue_depth on broker';
         $problem = $lines($asked)[0]['problem'] ?? self::fail();
         self::assertSame([422, 'formula'], [$problem['status'], $problem['field']]);

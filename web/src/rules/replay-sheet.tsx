@@ -104,7 +104,12 @@ function LongProgress({ onStop }: { onStop: () => void }) {
   if (share === null) return null;
   return (
     <span className="flex items-center gap-2">
-      <progress aria-label="How far the replay is" max={1} value={share} className="h-2 w-28 accent-accent" />
+      <progress
+        aria-label="How far the replay is"
+        max={1}
+        value={share}
+        className="h-1.5 w-28 appearance-none overflow-hidden rounded-full bg-line [&::-moz-progress-bar]:bg-accent [&::-webkit-progress-bar]:bg-line [&::-webkit-progress-value]:bg-accent"
+      />
       <span className="text-muted">{quantity(Math.round(share * 100) / 100, 'ratio')}</span>
       <Button look="quiet" onClick={onStop}>
         Stop
