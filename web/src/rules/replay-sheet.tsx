@@ -104,12 +104,7 @@ function LongProgress({ onStop }: { onStop: () => void }) {
   if (share === null) return null;
   return (
     <span className="flex items-center gap-2">
-      <progress
-        aria-label="How far the replay is"
-        max={1}
-        value={share}
-        className="h-1.5 w-28 appearance-none overflow-hidden rounded-full bg-line [&::-moz-progress-bar]:bg-accent [&::-webkit-progress-bar]:bg-line [&::-webkit-progress-value]:bg-accent"
-      />
+      <progress aria-label="How far the replay is" max={1} value={share} className="h-1.5 w-28" />
       <span className="text-muted">{quantity(Math.round(share * 100) / 100, 'ratio')}</span>
       <Button look="quiet" onClick={onStop}>
         Stop
@@ -279,5 +274,5 @@ function shortHistory({ from, to, knownFrom }: Replay, zone: string): string | n
   const missing = knownFrom - from;
   return missing < (to - from) * 0.02
     ? null
-    : `Its readings begin ${dayClock(knownFrom, zone)}: this is what it would have raised in ${span(to - knownFrom)}, not in ${span(to - from)}.`;
+    : `Its readings begin ${dayClock(knownFrom, zone)}: this is what it would have raised in the ${span(to - knownFrom)} since.`;
 }
