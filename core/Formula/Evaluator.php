@@ -86,6 +86,12 @@ final readonly class Evaluator
         return $share === $this->mustSee ? $this : $this->with($share, $this->steady, $this->steadyOf);
     }
 
+    /** The same that reads what it looks back at once, and then as it goes on; what was read must not change meanwhile. */
+    public function keeping(PastsAtHand $pasts): self
+    {
+        return $this->with($this->mustSee, $this->steady, $this->steadyOf, $pasts);
+    }
+
     /** The same where values of one formula that lie steadily between two bounds stand for each other. */
     public function steadily(Node $of, Steady $steady): self
     {
@@ -116,7 +122,7 @@ final readonly class Evaluator
         return $of instanceof OverTime && $of->of instanceof Select && $of->reducer->liesWithin();
     }
 
-    private function with(float $mustSee, ?Steady $steady, ?Node $steadyOf): self
+    private function with(float $mustSee, ?Steady $steady, ?Node $steadyOf, ?PastsAtHand $pasts = null): self
     {
         return new self(
             $this->source,
@@ -125,7 +131,7 @@ final readonly class Evaluator
             $this->zone,
             $this->patience,
             $this->parts,
-            $this->pasts,
+            $pasts ?? $this->pasts,
             $mustSee,
             $steady,
             $steadyOf,
@@ -423,9 +429,16 @@ final readonly class Evaluator
         $steady = $this->steadyOf === $node && count($instants) >= self::MANY_INSTANTS ? $this->steady : null;
         // What an inner formula tells was seen well enough already.
         $mustSee = $node->of instanceof Select ? $this->mustSee : 0.0;
+        $places = null;
         foreach ($this->inner($node, $instants) as $window) {
             $this->patience->goOn();
             $sliding = new SlidingWindow($window);
+            if ($node->reducer->countsGrowth()) {
+                $places = $sliding->places($node->windowMs, $instants, $mustSee, $places);
+                $lines[] = new Line($window->labels, $sliding->grown($node->reducer, $places));
+
+                continue;
+            }
             $lines[] = new Line(
                 $window->labels,
                 $steady === null

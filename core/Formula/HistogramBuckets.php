@@ -12,26 +12,29 @@ namespace Olivine\Core\Formula;
  */
 final readonly class HistogramBuckets
 {
-    /** @var non-empty-list<float> */
-    private array $bounds;
-    /** @var non-empty-list<float> rising */
-    private array $counts;
-
-    /** @param non-empty-array<array-key, float> $counts bound as a text writes it, each number once → counted at or under it */
-    public function __construct(array $counts)
+    /**
+     * @param non-empty-list<float> $bounds rising
+     * @param non-empty-list<float> $counts rising
+     */
+    private function __construct(private array $bounds, private array $counts)
     {
-        $byBound = [];
-        foreach ($counts as $bound => $count) {
-            $byBound[] = [self::bound((string) $bound), $count];
-        }
-        usort($byBound, static fn(array $a, array $b): int => $a[0] <=> $b[0]);
+    }
+
+    /**
+     * Counts that fall, as where one bucket was read and the next was not yet, are those before them.
+     *
+     * @param non-empty-list<float> $bounds rising
+     * @param non-empty-list<float> $counts one a bound
+     */
+    public static function inOrder(array $bounds, array $counts): self
+    {
         $most = 0.0;
         $rising = [];
-        foreach ($byBound as [, $count]) {
-            $rising[] = $most = max($most, $count);
+        foreach ($counts as $count) {
+            $rising[] = $most = $count > $most ? $count : $most;
         }
-        $this->bounds = array_column($byBound, 0);
-        $this->counts = $rising;
+
+        return new self($bounds, $rising);
     }
 
     /** A bound is a number, however the label le writes it: 1, 1.0 and 1e0 are one bucket. NaN where it is none. */

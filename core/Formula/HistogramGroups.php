@@ -25,37 +25,64 @@ final class HistogramGroups
         }
         $lines = [];
         foreach ($groups as [$labels, $columns]) {
-            $values = [];
-            foreach (array_keys(reset($columns)[0]) as $instant) {
-                $counts = self::counts($columns, $instant);
-                $values[] = match (true) {
-                    $counts === [] => null,
-                    $node instanceof Percentile => (new HistogramBuckets($counts))->percentile($node->percent),
-                    default => (new HistogramBuckets($counts))->shareBelow($node->bound),
-                };
-            }
-            $lines[] = new Line($labels, $values);
+            uksort($columns, static fn(string|int $a, string|int $b): int => self::bound($a) <=> self::bound($b));
+            $bounds = array_map(self::bound(...), array_keys($columns));
+            $counts = array_map(self::together(...), array_values($columns));
+            $lines[] = new Line($labels, self::told($node, $bounds, $counts));
         }
 
         return new Lines($lines);
     }
 
     /**
-     * @param non-empty-array<array-key, non-empty-list<list<float|null>>> $columns bound → values of its series
+     * @param list<float>            $bounds rising
+     * @param list<list<float|null>> $counts what was counted at or under each, instant by instant
      *
-     * @return array<array-key, float> bound → what all of its series counted
+     * @return list<float|null> one an instant
      */
-    private static function counts(array $columns, int $instant): array
+    private static function told(Percentile|ShareBelow $node, array $bounds, array $counts): array
     {
-        $counts = [];
-        foreach ($columns as $bound => $parts) {
-            foreach ($parts as $part) {
-                if ($part[$instant] !== null) {
-                    $counts[$bound] = ($counts[$bound] ?? 0.0) + $part[$instant];
+        $told = [];
+        foreach (array_keys($counts[0]) as $instant) {
+            $there = array_column($counts, $instant);
+            $of = $bounds;
+            if (in_array(null, $there, true)) {
+                $there = array_filter($there, static fn(?float $count): bool => $count !== null);
+                $of = array_values(array_intersect_key($bounds, $there));
+            }
+            if ($of === [] || $there === []) {
+                $told[] = null;
+
+                continue;
+            }
+            $buckets = HistogramBuckets::inOrder($of, array_values($there));
+            $told[] = $node instanceof Percentile ? $buckets->percentile($node->percent) : $buckets->shareBelow($node->bound);
+        }
+
+        return $told;
+    }
+
+    /**
+     * @param non-empty-list<list<float|null>> $parts of the series that share a bound
+     *
+     * @return list<float|null> what all of them counted, instant by instant; null where none did
+     */
+    private static function together(array $parts): array
+    {
+        $sums = array_shift($parts);
+        foreach ($parts as $part) {
+            foreach ($part as $instant => $count) {
+                if ($count !== null) {
+                    $sums[$instant] = ($sums[$instant] ?? 0.0) + $count;
                 }
             }
         }
 
-        return $counts;
+        return array_values($sums);
+    }
+
+    private static function bound(string|int $bound): float
+    {
+        return HistogramBuckets::bound((string) $bound);
     }
 }

@@ -8,10 +8,6 @@ use Olivine\Core\Series\Window;
 
 /**
  * Reduces the readings of one series over a window that slides from instant to instant.
- *
- * Growth of a counter, by example: readings 10 (at 0 s), 14 (15 s), 3 (30 s, it restarted), 5 (45 s).
- * growth over (0 s, 45 s]: the window starts with the 10 at its edge, then +4, +3 (from 0), +2 = 9.
- * rate: 9 over the 45 s between the first and the last of those readings = 0.2 per second.
  */
 final readonly class SlidingWindow
 {
@@ -53,9 +49,10 @@ final readonly class SlidingWindow
      */
     public function reduce(TimeReducer $reducer, int $windowMs, array $instants, ?float $parameter = null, float $mustSee = 0.0): array
     {
+        if ($reducer->countsGrowth()) {
+            return $this->grown($reducer, $this->places($windowMs, $instants, $mustSee));
+        }
         $mayBeTooLittle = $mustSee > 0.0 && $reducer->needsTheWhole();
-        $countsGrowth = $reducer->countsGrowth();
-        $growth = $countsGrowth ? $this->growth() : [];
         // Local names: this loop passes over every reading of a chart.
         $times = $this->times;
         $count = count($times);
@@ -80,13 +77,30 @@ final readonly class SlidingWindow
             }
             $reduced[] = match (true) {
                 $low === $high => null,
-                $mayBeTooLittle && !$this->isEnough($countsGrowth, $low, $high, $start, $at, $mustSee) => null,
-                $countsGrowth => $this->grown($reducer, $growth, $low, $high, $start),
+                $mayBeTooLittle && !$this->isEnough($low, $high, $start, $at, $mustSee) => null,
                 default => $this->reduceSlice($reducer, $low, $high, $at, $parameter),
             };
         }
 
         return $reduced;
+    }
+
+    /**
+     * Where each window of a counter begins and ends.
+     *
+     * @param non-empty-list<int> $instants rising
+     * @param float               $mustSee  the share of the window that must have been seen, 0 to 1
+     * @param CounterPlaces|null  $before   of another counter, which hold here too where both were read together
+     */
+    public function places(int $windowMs, array $instants, float $mustSee, ?CounterPlaces $before = null): CounterPlaces
+    {
+        return CounterPlaces::again($before, $this->times, $this->window, $windowMs, $instants, $mustSee);
+    }
+
+    /** @return list<float|null> what it grew by, or how fast, one an instant */
+    public function grown(TimeReducer $reducer, CounterPlaces $places): array
+    {
+        return $places->growth($this->values, $reducer === TimeReducer::Rate);
     }
 
     /**
@@ -171,16 +185,10 @@ final readonly class SlidingWindow
         return $low;
     }
 
-    /** A counter tells what happened between two readings, however far apart; of all else each interval must have its reading. */
-    private function isEnough(bool $countsGrowth, int $low, int $high, int $startMs, int $atMs, float $mustSee): bool
+    /** Each interval must have its reading. */
+    private function isEnough(int $low, int $high, int $startMs, int $atMs, float $mustSee): bool
     {
-        $seen = Seen::of($this->window->staleMs, $this->window->bornMs);
-        if (!$countsGrowth) {
-            return $high - $low >= $seen->needed($startMs, $atMs, $mustSee);
-        }
-        $base = $this->base($low, $startMs);
-
-        return $seen->isSpanEnough(max($startMs, $this->times[$base]), $this->times[$high - 1], $startMs, $atMs, $mustSee);
+        return $high - $low >= Seen::of($this->window->staleMs, $this->window->bornMs)->needed($startMs, $atMs, $mustSee);
     }
 
     private function reduceSlice(TimeReducer $reducer, int $low, int $high, int $at, ?float $parameter): ?float
@@ -247,40 +255,6 @@ final readonly class SlidingWindow
         $line = $this->line($low, $inside, $at);
 
         return $line === null ? null : $line[0] + $line[1] * $seconds;
-    }
-
-    /**
-     * @param list<float> $growth
-     */
-    private function grown(TimeReducer $reducer, array $growth, int $low, int $high, int $startMs): ?float
-    {
-        $base = $this->base($low, $startMs);
-        $last = $high - 1;
-        if ($base === $last) {
-            return $reducer === TimeReducer::Growth ? 0.0 : null;
-        }
-        $grown = (float) array_sum(array_slice($growth, $base + 1, $last - $base));
-
-        return $reducer === TimeReducer::Growth ? $grown : $grown / (($this->times[$last] - $this->times[$base]) / 1000);
-    }
-
-    /** @return int the reading that a counter grows from: the last before the window, unless that is stale */
-    private function base(int $low, int $startMs): int
-    {
-        return $low > 0 && $this->times[$low - 1] >= $startMs - $this->window->staleMs ? $low - 1 : $low;
-    }
-
-    /** @return list<float> growth from each reading's predecessor; a fall is a restart from 0 */
-    private function growth(): array
-    {
-        $growth = [];
-        $previous = null;
-        foreach ($this->values as $value) {
-            $growth[] = $previous === null ? 0.0 : ($value < $previous ? $value : $value - $previous);
-            $previous = $value;
-        }
-
-        return $growth;
     }
 
     /** @param list<float|null> $values */

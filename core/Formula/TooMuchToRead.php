@@ -5,6 +5,6 @@ declare(strict_types=1);
 namespace Olivine\Core\Formula;
 
 /** A formula was not run because it would read too much; the message says how much, and the remedy. */
-final class TooMuchToRead extends \RuntimeException
+class TooMuchToRead extends \RuntimeException
 {
 }

@@ -51,6 +51,12 @@ final readonly class AsItWas implements Sight
         return [($this->evaluator)($seen, null), $turn === null ? $throughMs : $turn - 1];
     }
 
+    /** It keeps what it looks back at anyhow, from one look to the next. */
+    public function forOneRun(): self
+    {
+        return $this;
+    }
+
     /** @return int|null the first instant after from, up to through, at which more is seen of what the formula looks at */
     private function turn(Node $formula, int $fromMs, int $throughMs): ?int
     {

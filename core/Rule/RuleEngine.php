@@ -43,11 +43,12 @@ final readonly class RuleEngine
      */
     public function run(Rule $rule, array $alerts, Instant $after, Instant $through, ?\Closure $reached = null): Outcome
     {
+        $once = $this->forOneRun();
         $transitions = [];
         $first = $after->onStep($rule->step)->plus($rule->step);
-        $hours = $this->hours([$rule], $first, $through);
+        $hours = $once->hours([$rule], $first, $through);
         while (!$first->isAfter($through)) {
-            $part = $this->partOf($rule, $alerts, $first, $through, $hours);
+            $part = $once->partOf($rule, $alerts, $first, $through, $hours);
             $alerts = $part->alerts;
             array_push($transitions, ...$part->transitions);
             $first = $part->through->plus($rule->step);
@@ -121,7 +122,12 @@ final readonly class RuleEngine
      */
     public function sweep(array $rules, Instant $after, Instant $through): array
     {
-        return ManyObjects::within(fn(): array => $this->swept($rules, $after, $through));
+        return ManyObjects::within(fn(): array => $this->forOneRun()->swept($rules, $after, $through));
+    }
+
+    private function forOneRun(): self
+    {
+        return new self($this->sight->forOneRun(), $this->rests, $this->patience);
     }
 
     /**

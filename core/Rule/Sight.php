@@ -12,4 +12,7 @@ interface Sight
 {
     /** @return array{Evaluator, int} over what is seen at the first of these instants, and the last instant at which just the same is seen */
     public function at(Node $formula, int $fromMs, int $throughMs): array;
+
+    /** The same for one run over a span: what it looks back at is read once, and then as it goes on. */
+    public function forOneRun(): self;
 }

@@ -6,6 +6,7 @@ namespace Olivine\App\Platform;
 
 use Olivine\App\Web\NobodyWaits;
 use Olivine\Core\Formula\FormulaError;
+use Olivine\Core\Formula\TookTooLong;
 use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Rule\BadRule;
 use Psr\Log\LoggerInterface;
@@ -54,6 +55,7 @@ final readonly class ApiErrors
                 'length' => $error->place->length,
                 'suggestion' => $error->suggestion,
             ]),
+            $error instanceof TookTooLong => Problem::response(504, $error->getMessage(), ['field' => 'formula']),
             $error instanceof TooMuchToRead => Problem::response(422, $error->getMessage(), ['field' => 'formula']),
             $error instanceof BadRule => Problem::response(422, $error->field . ' ' . $error->getMessage(), [
                 'field' => $error->field,

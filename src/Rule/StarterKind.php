@@ -118,6 +118,15 @@ enum StarterKind: string
         };
     }
 
+    /** How often it looks: what takes days to come needs no look every quarter of a minute. */
+    public function stepSeconds(): int
+    {
+        return match ($this) {
+            self::HostDisk, self::Certificate => 300,
+            default => 15,
+        };
+    }
+
     /** The share of the limit at which all is well again. */
     public function back(): float
     {

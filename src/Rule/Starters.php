@@ -96,6 +96,7 @@ final readonly class Starters
                 holdSeconds: $kind->holdSeconds(),
                 clearHoldSeconds: max(60, $kind->holdSeconds()),
                 blindSeverity: $kind === StarterKind::HostSilent ? Severity::Major : null,
+                stepSeconds: $kind->stepSeconds(),
             ),
             $kind->reason(),
             $because,

@@ -136,7 +136,7 @@ final class AccessTest extends TestCase
     /** What is too large is refused before it is read; what is too deep as no request. */
     public function testBodiesAreBounded(): void
     {
-        $http = HttpClient::create(['base_uri' => Instance::web(), 'timeout' => 30, 'headers' => ['Content-Type' => 'application/json']]);
+        $http = HttpClient::create(['base_uri' => Instance::web(), 'timeout' => 120, 'headers' => ['Content-Type' => 'application/json']]);
         $post = static fn(string $path, string $body): int => $http->request('POST', $path, ['body' => $body])->getStatusCode();
         self::assertSame(413, $post('/api/session', '[' . str_repeat('[],', 1_000_000) . '[]]'));
         self::assertContains($post('/api/session', str_repeat('[', 100_000) . str_repeat(']', 100_000)), [400, 401]);
@@ -263,7 +263,7 @@ final class AccessTest extends TestCase
     {
         $client = new Client('viewer@saltmarsh.example');
         $http = HttpClient::create(
-            ['base_uri' => Instance::web(), 'timeout' => 60, 'headers' => ['Cookie' => $client->cookie()], 'buffer' => false],
+            ['base_uri' => Instance::web(), 'timeout' => 120, 'headers' => ['Cookie' => $client->cookie()], 'buffer' => false],
             20,
         );
         $to = (int) (microtime(true) * 1000);

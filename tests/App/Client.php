@@ -15,7 +15,7 @@ final class Client
 
     public function __construct(?string $email, string $password = 'salt-and-marsh')
     {
-        $this->http = HttpClient::create(['base_uri' => Instance::web(), 'timeout' => 30, 'max_redirects' => 0]);
+        $this->http = HttpClient::create(['base_uri' => Instance::web(), 'timeout' => 120, 'max_redirects' => 0]);
         if ($email !== null) {
             [$status] = $this->send('POST', '/api/session', ['email' => $email, 'password' => $password]);
             if ($status !== 200) {

@@ -235,6 +235,6 @@ final class CommandLineTest extends TestCase
             'OLIVINE_STATE_DIR' => (string) realpath($directory),
         ];
 
-        return new Process($command, self::ROOT, $environment + $clean, null, 60.0);
+        return new Process($command, self::ROOT, $environment + $clean, null, 240.0);
     }
 }

@@ -19,7 +19,7 @@ final class StandstillTest extends TestCase
     use OverAStore;
     use WatchedParts;
 
-    public function testWhatNobodyCollectedIsNobodysSilence(): void
+    public function testWhatNobodyCollectedIsNobodysFault(): void
     {
         $database = Instance::emptyDatabase('standstill');
         $connection = $database->connection;

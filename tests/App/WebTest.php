@@ -238,7 +238,7 @@ final class WebTest extends TestCase
         $client = new Client('ines@saltmarsh.example');
         $rule = $client->send('POST', '/api/rules', PlainRule::of(['name' => 'Remembered ' . bin2hex(random_bytes(4)), 'limit' => 90_000, 'clear' => 9]))[1];
         try {
-            $http = new CurlHttpClient(['base_uri' => Instance::web(), 'timeout' => 30, 'headers' => ['Cookie' => $client->cookie()]], 20);
+            $http = new CurlHttpClient(['base_uri' => Instance::web(), 'timeout' => 120, 'headers' => ['Cookie' => $client->cookie()]], 20);
             for ($limit = 90_001; $limit < 90_012; ++$limit) {
                 $rule = $client->send('PUT', "/api/rules/{$rule['id']}", PlainRule::changed($rule, ['limit' => $limit]))[1];
                 $answers = array_map(static fn(): ResponseInterface => $http->request('GET', "/api/rules/{$rule['id']}"), range(1, 20));

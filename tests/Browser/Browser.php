@@ -13,6 +13,7 @@ use Facebook\WebDriver\Remote\RemoteWebElement;
 use Facebook\WebDriver\WebDriverBy;
 use Facebook\WebDriver\WebDriverElement;
 use Facebook\WebDriver\WebDriverExpectedCondition;
+use Olivine\Tests\App\Instance;
 use Symfony\Component\Process\Process;
 
 /** Headless Chromium at an exact size, through a ChromeDriver of its own. */
@@ -107,7 +108,7 @@ final class Browser
     public function find(string $css, int $seconds = 15): RemoteWebElement
     {
         $element = $this->driver
-            ->wait($seconds, 100)
+            ->wait((int) Instance::patience($seconds), 100)
             ->until(
                 WebDriverExpectedCondition::visibilityOfElementLocated(WebDriverBy::cssSelector($css)),
                 "No {$css} at {$this->driver->getCurrentURL()}",
@@ -123,7 +124,7 @@ final class Browser
     {
         $path = "//button[normalize-space()=\"{$words}\"]|//a[normalize-space()=\"{$words}\"]";
         $button = $this->driver
-            ->wait(15, 100)
+            ->wait((int) Instance::patience(15), 100)
             ->until(WebDriverExpectedCondition::elementToBeClickable(WebDriverBy::xpath($path)), "No button {$words}");
         $this->bringIntoSight($button);
         $button->click();
@@ -141,7 +142,7 @@ final class Browser
     public function waitForText(string $text, int $seconds = 15): void
     {
         try {
-            $this->driver->wait($seconds, 150)->until(fn(): bool => str_contains($this->text(), $text));
+            $this->driver->wait((int) Instance::patience($seconds), 150)->until(fn(): bool => str_contains($this->text(), $text));
         } catch (TimeoutException) {
             throw new \RuntimeException(
                 "The page never said \"{$text}\"; it says: " . mb_substr($this->text(), 0, 1500) . "\n" . implode("\n", $this->consoleErrors()),

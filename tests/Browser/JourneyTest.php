@@ -504,14 +504,14 @@ final class JourneyTest extends TestCase
             $rows = static fn(int $count): \Closure => static fn(): bool => (int) $browser->driver->executeScript(
                 "return document.querySelectorAll('[role=row]').length",
             ) === $count;
-            $browser->driver->wait(10)->until($rows(3));
+            $browser->driver->wait((int) Instance::patience(10))->until($rows(3));
             $browser->find('input[aria-label="Choose bulk-4321"]')->click();
             self::assertSame([], $browser->accessibilityFindings());
             $browser->driver->findElement(WebDriverBy::xpath('//button[.="Remove"]'))->click();
             $browser->waitForText('Removed 1 target');
-            $browser->driver->wait(10)->until($rows(1));
+            $browser->driver->wait((int) Instance::patience(10))->until($rows(1));
             $browser->driver->findElement(WebDriverBy::xpath('//button[.="Undo"]'))->click();
-            $browser->driver->wait(10)->until($rows(3));
+            $browser->driver->wait((int) Instance::patience(10))->until($rows(3));
             self::assertSame([], $browser->consoleErrors());
         } finally {
             $database->executeStatement("DELETE s FROM target_status s JOIN target t ON t.id = s.target_id WHERE t.url = 'http://bulk.example/'");

@@ -6,7 +6,14 @@ namespace Olivine\Tests\Core;
 
 use Olivine\Core\Formula\BaselineMethod;
 use Olivine\Core\Formula\CalendarPart;
-use Olivine\Core\Formula\HistogramBuckets;
+use Olivine\Core\Formula\HistogramGroups;
+use Olivine\Core\Formula\Line;
+use Olivine\Core\Formula\Lines;
+use Olivine\Core\Formula\Node\Grouping;
+use Olivine\Core\Formula\Node\Percentile;
+use Olivine\Core\Formula\Node\Place;
+use Olivine\Core\Formula\Node\Select;
+use Olivine\Core\Formula\Node\ShareBelow;
 use Olivine\Core\Formula\Spread;
 use Olivine\Core\Formula\Usual;
 use Olivine\Core\Formula\Voice;
@@ -79,11 +86,28 @@ final class StatisticsTest extends TestCase
     #[DataProvider('histograms')]
     public function testHistograms(array $counts, float $percent, ?float $value, float $bound, ?float $share): void
     {
-        $buckets = new HistogramBuckets($counts);
-        $value === null
-            ? self::assertNull($buckets->percentile($percent))
-            : self::assertEqualsWithDelta($value, $buckets->percentile($percent), 1e-12);
-        $share === null ? self::assertNull($buckets->shareBelow($bound)) : self::assertEqualsWithDelta($share, $buckets->shareBelow($bound), 1e-12);
+        // At the second instant half of it was counted by a twin, at the third there was nothing.
+        $line = static fn(string $le, string $twin, array $values): Line => new Line(LabelSet::of(['le' => $le, 'host' => $twin]), $values);
+        $lines = [];
+        foreach ($counts as $le => $count) {
+            array_push($lines, $line((string) $le, 'a', [$count, $count / 2, null]), $line((string) $le, 'b', [null, $count / 2, null]));
+        }
+        $lines[] = $line('of no number', 'a', [1.0, 2.0, 3.0]);
+        $place = new Place(0, 0);
+        $histogram = new Select($place, 'took_seconds', null);
+        $all = new Grouping(true, []);
+        $told = [
+            [$value, HistogramGroups::of(new Percentile($place, $percent, $histogram, 300_000, $all), new Lines($lines))],
+            [$share, HistogramGroups::of(new ShareBelow($place, $bound, $histogram, 300_000, $all), new Lines($lines))],
+        ];
+        foreach ($told as [$expected, $of]) {
+            self::assertCount(1, $of->lines);
+            foreach ([$expected, $expected, null] as $instant => $known) {
+                $said = $of->lines[0]->values[$instant];
+                self::assertSame($known === null, $said === null, "at instant {$instant}");
+                self::assertEqualsWithDelta($known ?? 0.0, $said ?? 0.0, 1e-12, "at instant {$instant}");
+            }
+        }
     }
 
     public function testVoiceFollowsTheEModel(): void

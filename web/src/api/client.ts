@@ -4,6 +4,9 @@ import type { paths, Problem } from './types';
 /** Told when an answer says that nobody is signed in any more. */
 export const SIGNED_OUT = 'olivine:signed-out';
 
+/** The status of an answer that was begun and took longer than it may. */
+export const TOOK_TOO_LONG = 504;
+
 /** An error the server answered with: what is wrong, which field, and where in a formula. */
 export class ApiError extends Error {
   constructor(

@@ -1,6 +1,6 @@
 import { keepPreviousData, queryOptions } from '@tanstack/react-query';
 import { read, send } from './client';
-import { replayLong } from './long-replay';
+import { replay } from './long-replay';
 import { learnExactly } from './server-clock';
 import type { RuleDefinition, Sweep } from './types';
 
@@ -96,9 +96,6 @@ export const metrics = {
     }),
 };
 
-/** Longer replays tell how far they are. */
-const SHORT_HOURS = 336;
-
 export const rules = {
   key: ['rules'],
   all: () =>
@@ -117,10 +114,7 @@ export const rules = {
   replay: (definition: RuleDefinition, hours: number, against?: number) =>
     queryOptions({
       queryKey: ['rules', 'replay', definition, hours, against],
-      queryFn: ({ signal }) =>
-        hours > SHORT_HOURS
-          ? replayLong({ definition, hours, against }, signal)
-          : send('post', '/api/rules/replay', { body: { definition, hours, against }, signal }),
+      queryFn: ({ signal }) => replay({ definition, hours, against }, signal),
       placeholderData: keepPreviousData,
       refetchOnWindowFocus: false,
       staleTime: 60_000,

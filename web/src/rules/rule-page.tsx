@@ -38,6 +38,9 @@ const SETTLED_MS = 250;
 const MESSAGE_SETTLED_MS = 1_000;
 /** Many settings are tried over a fortnight at most. */
 const SWEPT_HOURS = 336;
+/** What is chosen where a longer one was stopped. */
+const WEEK_HOURS = 168;
+const DAY_HOURS = 24;
 
 export function RulePage() {
   const { id } = useParams({ from: '/signed-in/rules/$id' });
@@ -308,7 +311,7 @@ function Editor({ saved, start, draft }: Props) {
             onHours={setHours}
             onStop={() => {
               void queries.cancelQueries({ queryKey: ['rules', 'replay'] });
-              setHours(168);
+              setHours(hours > WEEK_HOURS ? WEEK_HOURS : DAY_HOURS);
             }}
             onLimit={mayWrite ? (value) => change({ condition: withLimit(form.getValues('condition'), value) }) : undefined}
             onTake={mayWrite ? ({ condition, holdSeconds }) => change({ condition, holdSeconds }) : undefined}
