@@ -46,7 +46,7 @@ final class WorkTimeTest extends TestCase
         };
         $before = $used();
         try {
-            while (true) {
+            for (;;) {
                 $work();
                 $time->goOn();
             }

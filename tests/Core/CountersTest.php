@@ -97,8 +97,8 @@ final class CountersTest extends TestCase
         }
         $grown = 0.0;
         for ($i = $base + 1; $i <= $last; ++$i) {
-            $fell = $window->values[$i] < $window->values[$i - 1];
-            $grown += $fell ? $window->values[$i] : $window->values[$i] - $window->values[$i - 1];
+            [$value, $former] = [(float) $window->values[$i], (float) $window->values[$i - 1]];
+            $grown += $value < $former ? $value : $value - $former;
         }
         if ($reducer === TimeReducer::Growth) {
             return $grown;

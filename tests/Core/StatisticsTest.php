@@ -87,12 +87,15 @@ final class StatisticsTest extends TestCase
     public function testHistograms(array $counts, float $percent, ?float $value, float $bound, ?float $share): void
     {
         // At the second instant half of it was counted by a twin, at the third there was nothing.
-        $line = static fn(string $le, string $twin, array $values): Line => new Line(LabelSet::of(['le' => $le, 'host' => $twin]), $values);
+        $line = static fn(string $le, string $twin, ?float ...$values): Line => new Line(
+            LabelSet::of(['le' => $le, 'host' => $twin]),
+            array_values($values),
+        );
         $lines = [];
         foreach ($counts as $le => $count) {
-            array_push($lines, $line((string) $le, 'a', [$count, $count / 2, null]), $line((string) $le, 'b', [null, $count / 2, null]));
+            array_push($lines, $line((string) $le, 'a', $count, $count / 2, null), $line((string) $le, 'b', null, $count / 2, null));
         }
-        $lines[] = $line('of no number', 'a', [1.0, 2.0, 3.0]);
+        $lines[] = $line('of no number', 'a', 1.0, 2.0, 3.0);
         $place = new Place(0, 0);
         $histogram = new Select($place, 'took_seconds', null);
         $all = new Grouping(true, []);
