@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Olivine\App\Delivery;
 
-use Olivine\App\Platform\Problem;
 use Olivine\App\Rule\Entity\Rule;
 use Olivine\App\Rule\Entity\RuleRevision;
 use Olivine\App\Rule\Repository\RuleRepository;
@@ -45,7 +44,7 @@ final readonly class RaisingRules
             $rule = $this->definitions->of($revision);
 
             return new RaisedBy($revision->id(), $rule, $rule->core(), $this->unit($rule->formula));
-        } catch (BadRule|FormulaError|Problem) {
+        } catch (BadRule|FormulaError) {
             return null;
         }
     }

@@ -47,7 +47,6 @@ final readonly class DemoJudgements
     }
 
     /**
-     * @throws Problem      where what is kept of a rule cannot be read
      * @throws FormulaError where its formula cannot be read
      * @throws BadRule      naming the field that cannot be so
      */

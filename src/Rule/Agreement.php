@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace Olivine\App\Rule;
 
 use Olivine\App\Platform\Database;
-use Olivine\App\Platform\Problem;
 use Olivine\App\Rule\Entity\Rule;
 use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\TooMuchToRead;
@@ -42,7 +41,6 @@ final readonly class Agreement
      * @throws FormulaError  where the formula cannot be read or worked out
      * @throws TooMuchToRead where a single instant would take too much
      * @throws BadRule       naming the field that cannot be so
-     * @throws Problem       where what is kept of the rule cannot be read any more
      */
     public function of(Rule $rule): ?RuleAgreement
     {

@@ -63,6 +63,17 @@ final readonly class AlertStates
         return $alerts;
     }
 
+    /** @return array<int, Instant> rule → the last instant that it looked at */
+    public function throughByRule(): array
+    {
+        $through = [];
+        foreach ($this->database->connection->fetchAllAssociative('SELECT rule_id, through_at FROM rule_progress') as $row) {
+            $through[Scalar::int($row['rule_id'])] = Scalar::instant($row['through_at']);
+        }
+
+        return $through;
+    }
+
     /** @return RuleProgress|null null for a rule that was never evaluated */
     public function progress(int $ruleId): ?RuleProgress
     {

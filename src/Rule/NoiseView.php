@@ -59,7 +59,7 @@ final readonly class NoiseView
     ) {
     }
 
-    /** @throws Problem where what is kept of a rule cannot be read any more, or too much is under way already */
+    /** @throws Problem where too much is under way already */
     public function now(): Noise
     {
         $now = $this->clock->now();

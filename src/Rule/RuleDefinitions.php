@@ -7,6 +7,7 @@ namespace Olivine\App\Rule;
 use Olivine\App\Platform\Definition\Definitions;
 use Olivine\App\Platform\Problem;
 use Olivine\App\Rule\Definition\RuleDefinition;
+use Olivine\App\Rule\Definition\UnreadableFields;
 use Olivine\App\Rule\Entity\RuleRevision;
 
 /** Definitions of rules as they are kept in their revisions, and read back. */
@@ -21,7 +22,7 @@ final class RuleDefinitions
     {
     }
 
-    /** @throws Problem where what is kept cannot be read any more */
+    /** What cannot be read any more is a rule that says so where it is to work: one of them stops none of the others. */
     public function of(RuleRevision $revision): RuleDefinition
     {
         $id = $revision->id;
@@ -35,14 +36,23 @@ final class RuleDefinitions
         return $this->known[$id] ??= $this->read($revision->definition);
     }
 
-    /**
-     * @param array<array-key, mixed> $kept
-     *
-     * @throws Problem where what is kept cannot be read any more
-     */
+    /** @param array<array-key, mixed> $kept */
     private function read(array $kept): RuleDefinition
     {
-        return $this->definitions->read(RuleDefinition::class, $kept);
+        try {
+            return $this->definitions->read(RuleDefinition::class, $kept);
+        } catch (Problem $problem) {
+            $text = static fn(string $field, string $else): string => is_string($kept[$field] ?? null) ? $kept[$field] : $else;
+
+            return new RuleDefinition(
+                name: mb_substr($text('name', 'A rule without a name'), 0, RuleDefinition::LONGEST_NAME),
+                formula: $text('formula', 'now()'),
+                condition: new UnreadableFields($problem->getMessage()),
+                service: $text('service', ''),
+                owner: $text('owner', ''),
+                runbook: $text('runbook', ''),
+            );
+        }
     }
 
     /** @return array<string, mixed> as it is kept */

@@ -12,7 +12,6 @@ use Olivine\App\Platform\LeaseLost;
 use Olivine\App\Platform\Part;
 use Olivine\App\Platform\PartName;
 use Olivine\App\Platform\PartWork;
-use Olivine\App\Platform\Problem;
 use Olivine\App\Platform\Scalar;
 use Olivine\App\Platform\WorkTime;
 use Olivine\App\Rule\Entity\Rule;
@@ -161,7 +160,7 @@ final class RuleEvaluator implements PartWork
             unset($this->states[$rule->id()]);
 
             return true;
-        } catch (FormulaError|TooMuchToRead|BadRule|Problem $error) {
+        } catch (FormulaError|TooMuchToRead|BadRule $error) {
             $this->isBroken($rule, $error->getMessage(), $now);
 
             return false;
@@ -199,7 +198,6 @@ final class RuleEvaluator implements PartWork
      * @throws TooMuchToRead
      * @throws AlertsMoved
      * @throws BadRule
-     * @throws Problem
      */
     private function goOn(Rule $rule, Settled $settled): bool
     {

@@ -66,8 +66,6 @@ final readonly class RuleForm
 
     /**
      * @return list<string> the names of the rules that look at the alerts of this one
-     *
-     * @throws Problem where what is kept of one cannot be read any more
      */
     public function usersOf(Rule $rule): array
     {

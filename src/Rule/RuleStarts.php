@@ -69,8 +69,6 @@ final readonly class RuleStarts
 
     /**
      * @return array<string, int> metric → how many rules look at it
-     *
-     * @throws Problem where what is kept of a rule cannot be read any more
      */
     private function watched(): array
     {

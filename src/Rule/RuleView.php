@@ -7,7 +7,6 @@ namespace Olivine\App\Rule;
 use Olivine\App\Delivery\Repository\DeliveryRepository;
 use Olivine\App\People\Repository\PersonRepository;
 use Olivine\App\Platform\Clock;
-use Olivine\App\Platform\Problem;
 use Olivine\App\Platform\Settings;
 use Olivine\App\Rule\Answer\Revision;
 use Olivine\App\Rule\Answer\Rule as ShownRule;
@@ -50,11 +49,7 @@ final readonly class RuleView
     ) {
     }
 
-    /**
-     * @return list<RuleRow> by name, with what each raised
-     *
-     * @throws Problem where what is kept of one cannot be read any more
-     */
+    /** @return list<RuleRow> by name, with what each raised */
     public function rows(): array
     {
         $phases = $this->alerts->phasesByRule();
@@ -65,12 +60,14 @@ final readonly class RuleView
         $woken = $this->deliveries->sentAtNightByRule($now->minus(Duration::ofDays(30)), $this->settings->zone());
         $drafted = $this->drafts->ofRules();
         $problems = $this->problems->byRule();
+        $through = $this->alerts->throughByRule();
 
         return array_map(
             fn(Rule $rule): RuleRow => new RuleRow(
                 $this->shown($rule, $problems[$rule->id()] ?? null),
                 draft: in_array($rule->id(), $drafted, true),
                 lastRaisedAt: $last[$rule->id()] ?? null,
+                lookedThrough: $through[$rule->id()] ?? null,
                 noise: $worth[$rule->id()][Worth::Noise->value] ?? 0,
                 phases: (object) ($phases[$rule->id()] ?? []),
                 raisedInWeek: $raises[$rule->id()] ?? 0,
@@ -81,17 +78,12 @@ final readonly class RuleView
         );
     }
 
-    /** @throws Problem where what is kept of it cannot be read any more */
     public function one(Rule $rule): ShownRule
     {
         return $this->shown($rule, $this->problems->byRule()[$rule->id()] ?? null);
     }
 
-    /**
-     * What cannot be evaluated says why before anything else.
-     *
-     * @throws Problem where what is kept of it cannot be read any more
-     */
+    /** What cannot be evaluated says why before anything else. */
     public function shown(Rule $rule, ?RuleProblem $problem = null): ShownRule
     {
         $definition = $this->definitions->of($rule->inService);
@@ -125,8 +117,6 @@ final readonly class RuleView
 
     /**
      * @return list<Revision> the newest first
-     *
-     * @throws Problem where what is kept of one cannot be read any more
      */
     public function revisions(Rule $rule): array
     {

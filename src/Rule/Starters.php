@@ -53,7 +53,7 @@ final readonly class Starters
     /**
      * @return list<Starter>
      *
-     * @throws Problem where what is kept of a rule cannot be read any more, or too much is under way already
+     * @throws Problem where too much is under way already
      */
     public function all(): array
     {

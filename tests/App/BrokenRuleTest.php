@@ -5,7 +5,9 @@ declare(strict_types=1);
 namespace Olivine\Tests\App;
 
 use Doctrine\DBAL\Connection;
+use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
+use Symfony\Component\Filesystem\Filesystem;
 
 /** Rules that cannot be evaluated, targets that rest or get another name: what the running evaluator and dispatcher make of them. */
 final class BrokenRuleTest extends TestCase
@@ -74,6 +76,59 @@ final class BrokenRuleTest extends TestCase
         } finally {
             $this->database->executeStatement('UPDATE incident_alert SET cleared_at = 1 WHERE rule_id = ?', [$rule['id']]);
             $this->client->send('DELETE', "/api/rules/{$rule['id']}", []);
+        }
+    }
+
+    /** @return iterable<string, array{string, string}> what became of what is kept, and what is said of it */
+    public static function spoilt(): iterable
+    {
+        yield 'a field that was renamed' => ["JSON_INSERT(JSON_REMOVE(definition, '$.holdSeconds'), '$.hold', 5)", 'hold'];
+        yield 'a kind that is no more' => ["JSON_SET(definition, '$.condition.kind', 'omen')", 'omen'];
+        yield 'nothing but a name' => ["JSON_OBJECT('name', JSON_VALUE(definition, '$.name'))", 'formula'];
+        yield 'nothing' => ["'{}'", 'name'];
+    }
+
+    /** What was kept by another version, or by a hand in the database, stops none of the others. */
+    #[DataProvider('spoilt')]
+    public function testARuleThatCannotBeReadAnyMoreIsBrokenAndAllOthersGoOn(string $spoilt, string $said): void
+    {
+        $name = 'Spoilt ' . bin2hex(random_bytes(3));
+        [$status, $rule, $text] = $this->client->send('POST', '/api/rules', PlainRule::of(['name' => $name, 'formula' => 'messaging_queue_depth'] + self::RULE));
+        self::assertSame(201, $status, $text);
+        $id = $rule['id'];
+        // Revisions never change, so whoever knows one looks no more: the next one is read by all.
+        $this->client->change("/api/rules/{$id}", PlainRule::of(['name' => $name, 'formula' => 'messaging_queue_depth', 'limit' => 2e9] + self::RULE));
+        $this->database->executeStatement(
+            "INSERT INTO rule_revision (rule_id, number, definition, at, author_id, reason)
+             SELECT rule_id, number + 1, {$spoilt}, at, author_id, reason FROM rule_revision WHERE rule_id = ? ORDER BY number DESC LIMIT 1",
+            [$id],
+        );
+        $this->database->executeStatement('UPDATE rule SET in_service_id = ?, version = version + 1 WHERE id = ?', [$this->database->lastInsertId(), $id]);
+        try {
+            $row = fn(): array => array_column($this->client->send('GET', '/api/rules')[1], null, 'id')[$id];
+            Instance::eventually(static fn(): bool => $row()['brokenSince'] !== null, 30, 'Rules says so');
+            self::assertStringContainsString('cannot be read any more as it is kept', $row()['fault']);
+            self::assertStringContainsString($said, $row()['fault']);
+            foreach (['/api/rules', "/api/rules/{$id}", '/api/rules/noise', '/api/rules/starts', "/api/rules/{$id}/revisions", '/api/watch'] as $path) {
+                [$status, , $text] = $this->client->send('GET', $path);
+                self::assertSame(200, $status, "{$path}: {$text}");
+            }
+            $other = PlainRule::of(['name' => "Beside {$name}", 'formula' => 'messaging_queue_depth', 'enabled' => false]);
+            [$status, $beside, $text] = $this->client->send('POST', '/api/rules', $other);
+            self::assertSame(201, $status, $text);
+            self::assertSame(204, $this->client->send('DELETE', "/api/rules/{$beside['id']}", [])[0]);
+            $dir = sys_get_temp_dir() . '/spoilt-' . bin2hex(random_bytes(4));
+            $exported = Instance::console('olivine:rules:export', $dir);
+            self::assertSame(1, $exported->getExitCode());
+            self::assertStringContainsString("{$name} left out: condition cannot be read any more", $exported->getOutput());
+            self::assertStringNotContainsString($name, (string) file_get_contents("{$dir}/rules.yaml"));
+            (new Filesystem())->remove($dir);
+            // The way back is the one of every rule: a former revision, or a new one.
+            [$status, , $text] = $this->client->change("/api/rules/{$id}", PlainRule::of(['name' => $name, 'formula' => 'messaging_queue_depth'] + self::RULE));
+            self::assertSame(200, $status, $text);
+            Instance::eventually(static fn(): bool => $row()['brokenSince'] === null && $row()['fault'] === null, 90, 'it is mended');
+        } finally {
+            $this->client->send('DELETE', "/api/rules/{$id}", []);
         }
     }
 

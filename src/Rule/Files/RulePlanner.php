@@ -35,8 +35,8 @@ final readonly class RulePlanner
      * @return list<PlannedRule> by key
      *
      * @throws BadFiles     where the rules could not stand together
-     * @throws Problem      where what is kept of one cannot be read any more
      * @throws FormulaError where the formula cannot be read or worked out
+     * @throws Problem      what is wrong with the request, and the remedy
      */
     public function plan(RuleFiles $files, bool $isWhole): array
     {

@@ -6,7 +6,6 @@ namespace Olivine\App\Rule\Files;
 
 use Olivine\App\Files\YamlBlock;
 use Olivine\App\Files\YamlFile;
-use Olivine\App\Platform\Problem;
 use Olivine\App\Rule\Entity\Rule;
 use Olivine\App\Rule\Repository\RuleRepository;
 use Olivine\App\Rule\RuleDefinitions;
@@ -32,14 +31,9 @@ final readonly class RulesExport
      * @param list<YamlFile> $files as they are, readable
      * @param string         $more  the name of the file for those that stand in none
      *
-     * @return array<string, string> name → text, of those that change
-     *
-     * @throws BadFiles     where one cannot be read
-     * @throws Problem      where what is kept of a rule cannot be read any more
-     * @throws FormulaError where a formula cannot be read any more
-     * @throws BadRule      where a rule cannot be any more
+     * @throws BadFiles where one cannot be read
      */
-    public function texts(array $files, string $more): array
+    public function of(array $files, string $more): ExportedRules
     {
         $read = $this->reader->read($files);
         if ($read->faults !== []) {
@@ -52,22 +46,27 @@ final readonly class RulesExport
             array_map(static fn(YamlFile $file): string => $file->text, $files),
         );
         $before = $texts;
-        $new = [];
+        $new = $leftOut = [];
         foreach ($kept as $rule) {
             $key = $keys[$rule->name];
-            $written = RuleFileWriter::written($this->definitions->of($rule->inService), $rule->enabled, $keys);
             $file = $read->rules[$key] ?? null;
-            if ($file === null) {
-                $new[$key] = $written;
-            } else {
-                $texts[$file->file] = self::patched($texts[$file->file], $key, $written, RuleFileWriter::written($file->definition, $file->enabled, $keys));
+            try {
+                $written = RuleFileWriter::written($this->definitions->of($rule->inService), $rule->enabled, $keys);
+                if ($file === null) {
+                    $new[$key] = $written;
+                } else {
+                    $inFile = RuleFileWriter::written($file->definition, $file->enabled, $keys);
+                    $texts[$file->file] = self::patched($texts[$file->file], $key, $written, $inFile);
+                }
+            } catch (FormulaError|BadRule $broken) {
+                $leftOut[$rule->name] = $broken instanceof BadRule ? "{$broken->field} {$broken->getMessage()}" : $broken->getMessage();
             }
         }
         if ($new !== []) {
             $texts[$more] = self::appended($texts[$more] ?? null, $new);
         }
 
-        return array_diff_assoc($texts, $before);
+        return new ExportedRules(array_diff_assoc($texts, $before), $leftOut);
     }
 
     /**

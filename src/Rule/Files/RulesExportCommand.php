@@ -7,17 +7,14 @@ namespace Olivine\App\Rule\Files;
 use Olivine\App\Files\FilesGiven;
 use Olivine\App\Files\NoSuchFile;
 use Olivine\App\Platform\CalledFrom;
-use Olivine\App\Platform\Problem;
 use Olivine\App\Platform\Scalar;
-use Olivine\Core\Formula\FormulaError;
-use Olivine\Core\Rule\BadRule;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\InputArgument;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Output\OutputInterface;
 
-/** Writes the rules in service into a folder, comments and order of what stands there kept. 0 done, 1 a fault. */
+/** Writes the rules in service into a folder, comments and order of what stands there kept. 0 done, 1 a fault, or a rule that cannot be written. */
 #[AsCommand('olivine:rules:export', 'Writes the rules in service into a folder')]
 final class RulesExportCommand extends Command
 {
@@ -39,13 +36,13 @@ final class RulesExportCommand extends Command
             if (!is_dir($path) && !@mkdir($path, 0o777, true)) {
                 throw new NoSuchFile("{$dir} cannot be made");
             }
-            $texts = $this->export->texts(FilesGiven::read([$dir], RulesOfFiles::KINDS), self::more($dir, $path));
-        } catch (NoSuchFile|BadFiles|Problem|FormulaError|BadRule $error) {
+            $exported = $this->export->of(FilesGiven::read([$dir], RulesOfFiles::KINDS), self::more($dir, $path));
+        } catch (NoSuchFile|BadFiles $error) {
             $output->writeln($error->getMessage(), OutputInterface::OUTPUT_RAW);
 
             return self::FAILURE;
         }
-        foreach ($texts as $name => $text) {
+        foreach ($exported->texts as $name => $text) {
             if (@file_put_contents(CalledFrom::path($name), $text) === false) {
                 $output->writeln("{$name} cannot be written", OutputInterface::OUTPUT_RAW);
 
@@ -53,7 +50,13 @@ final class RulesExportCommand extends Command
             }
             $output->writeln("{$name} written", OutputInterface::OUTPUT_RAW);
         }
-        $output->writeln($texts === [] ? 'Nothing to write: the files say what is in service.' : '', OutputInterface::OUTPUT_RAW);
+        foreach ($exported->leftOut as $name => $why) {
+            $output->writeln("{$name} left out: {$why}", OutputInterface::OUTPUT_RAW);
+        }
+        if ($exported->leftOut !== []) {
+            return self::FAILURE;
+        }
+        $output->writeln($exported->texts === [] ? 'Nothing to write: the files say what is in service.' : '', OutputInterface::OUTPUT_RAW);
 
         return self::SUCCESS;
     }

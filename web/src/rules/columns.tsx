@@ -5,6 +5,7 @@ import { dayClock, many, span, tied, whole } from '../ui/format';
 import { useZone } from '../ui/session';
 import { Crystal, SEVERITIES } from '../ui/severity';
 import { type Column, byText } from '../ui/table/rows';
+import { useNow } from '../ui/use-now';
 
 const PHASES = ['raised', 'easing', 'held', 'building', 'blind', 'lost'];
 export const isBroken = (rule: RuleRow) => rule.enabled && rule.fault !== null;
@@ -88,6 +89,15 @@ export const RULE_COLUMNS: Column<RuleRow>[] = [
     cell: (rule) => whole(Math.round(looksOf(rule))),
   },
   {
+    name: 'behind',
+    extra: true,
+    label: 'looked through',
+    track: '120px',
+    mostFirst: true,
+    compare: (a, b) => (b.lookedThrough ?? Infinity) - (a.lookedThrough ?? Infinity),
+    cell: ({ lookedThrough, enabled }) => <LookedThrough at={enabled ? lookedThrough : null} />,
+  },
+  {
     name: 'owner',
     label: 'owner',
     track: '100px',
@@ -110,6 +120,12 @@ export const RULE_COLUMNS: Column<RuleRow>[] = [
 function LastRaised({ at }: { at: number | null }) {
   const zone = useZone();
   return at === null ? <span className="text-muted">not in 30 d</span> : <>{dayClock(at, zone)}</>;
+}
+
+/** How far a rule is behind the clock; some seconds are how readings travel. */
+function LookedThrough({ at }: { at: number | null }) {
+  const now = useNow();
+  return at === null ? <span className="text-muted">not at all</span> : <>{span(Math.max(0, now - at))} ago</>;
 }
 
 function Name({ rule }: { rule: RuleRow }) {

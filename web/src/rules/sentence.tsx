@@ -36,7 +36,7 @@ export function RuleSentence({ rule, said, unit, faults, change, locked }: Props
     </Slot>
   );
   const secondsField = (
-    field: 'holdSeconds' | 'clearHoldSeconds' | 'blindAfterSeconds' | 'lostAfterSeconds',
+    field: 'holdSeconds' | 'clearHoldSeconds' | 'blindAfterSeconds' | 'lostAfterSeconds' | 'stepSeconds',
     label: string,
     help = 'such as 5m; 0s means at once',
   ) => (
@@ -193,6 +193,16 @@ export function RuleSentence({ rule, said, unit, faults, change, locked }: Props
         >
           <LabelNamesInput value={rule.dependsOn} placeholder="Broker down" onChange={(dependsOn) => change({ dependsOn })} />
         </Field>,
+      )}
+      . It looks every{' '}
+      {slot(
+        ['stepSeconds'],
+        span(rule.stepSeconds * 1000),
+        secondsField(
+          'stepSeconds',
+          'How often it looks',
+          'From 15s to 1h. What takes days to come needs no look every quarter of a minute, and costs less so.',
+        ),
       )}
       .
     </div>
