@@ -6,7 +6,6 @@ namespace Olivine\App\Demo;
 
 use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\People\Entity\Person;
-use Olivine\App\Platform\Problem;
 use Olivine\App\Rule\AlertKey;
 use Olivine\App\Rule\Definition\FieldsOf;
 use Olivine\App\Rule\Entity\AlertMark;
@@ -88,7 +87,6 @@ final readonly class DemoJudgements
     }
 
     /**
-     * @throws Problem
      * @throws FormulaError
      * @throws BadRule
      */

@@ -83,7 +83,7 @@ final class BrokenRuleTest extends TestCase
     public static function spoilt(): iterable
     {
         yield 'a field that was renamed' => ["JSON_INSERT(JSON_REMOVE(definition, '$.holdSeconds'), '$.hold', 5)", 'hold'];
-        yield 'a kind that is no more' => ["JSON_SET(definition, '$.condition.kind', 'omen')", 'omen'];
+        yield 'a kind that is no more' => ["JSON_SET(definition, '$.condition.kind', 'omen')", 'kind'];
         yield 'nothing but a name' => ["JSON_OBJECT('name', JSON_VALUE(definition, '$.name'))", 'formula'];
         yield 'nothing' => ["'{}'", 'name'];
     }
@@ -109,7 +109,7 @@ final class BrokenRuleTest extends TestCase
             Instance::eventually(static fn(): bool => $row()['brokenSince'] !== null, 30, 'Rules says so');
             self::assertStringContainsString('cannot be read any more as it is kept', $row()['fault']);
             self::assertStringContainsString($said, $row()['fault']);
-            foreach (['/api/rules', "/api/rules/{$id}", '/api/rules/noise', '/api/rules/starts', "/api/rules/{$id}/revisions", '/api/watch'] as $path) {
+            foreach (['/api/rules', "/api/rules/{$id}", '/api/noise', '/api/rules/starts', "/api/rules/{$id}/revisions", '/api/watch'] as $path) {
                 [$status, , $text] = $this->client->send('GET', $path);
                 self::assertSame(200, $status, "{$path}: {$text}");
             }
