@@ -93,11 +93,12 @@ final class BrokenRuleTest extends TestCase
     public function testARuleThatCannotBeReadAnyMoreIsBrokenAndAllOthersGoOn(string $spoilt, string $said): void
     {
         $name = 'Spoilt ' . bin2hex(random_bytes(3));
-        [$status, $rule, $text] = $this->client->send('POST', '/api/rules', PlainRule::of(['name' => $name, 'formula' => 'messaging_queue_depth'] + self::RULE));
+        $written = PlainRule::of(['name' => $name, 'formula' => 'messaging_queue_depth'] + self::RULE);
+        [$status, $rule, $text] = $this->client->send('POST', '/api/rules', $written);
         self::assertSame(201, $status, $text);
         $id = $rule['id'];
         // Revisions never change, so whoever knows one looks no more: the next one is read by all.
-        $this->client->change("/api/rules/{$id}", PlainRule::of(['name' => $name, 'formula' => 'messaging_queue_depth', 'limit' => 2e9] + self::RULE));
+        $this->client->change("/api/rules/{$id}", array_replace_recursive($written, ['definition' => ['holdSeconds' => 7_200]]));
         $this->database->executeStatement(
             "INSERT INTO rule_revision (rule_id, number, definition, at, author_id, reason)
              SELECT rule_id, number + 1, {$spoilt}, at, author_id, reason FROM rule_revision WHERE rule_id = ? ORDER BY number DESC LIMIT 1",
@@ -124,7 +125,7 @@ final class BrokenRuleTest extends TestCase
             self::assertStringNotContainsString($name, (string) file_get_contents("{$dir}/rules.yaml"));
             (new Filesystem())->remove($dir);
             // The way back is the one of every rule: a former revision, or a new one.
-            [$status, , $text] = $this->client->change("/api/rules/{$id}", PlainRule::of(['name' => $name, 'formula' => 'messaging_queue_depth'] + self::RULE));
+            [$status, , $text] = $this->client->change("/api/rules/{$id}", $written);
             self::assertSame(200, $status, $text);
             Instance::eventually(static fn(): bool => $row()['brokenSince'] === null && $row()['fault'] === null, 90, 'it is mended');
         } finally {
