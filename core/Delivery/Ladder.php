@@ -29,21 +29,4 @@ final readonly class Ladder
             new Rung(2, Listener::NextOnRoster, $gathered->plus($this->secondRungAfter)),
         ];
     }
-
-    /**
-     * Rungs to climb now: those that were due while the incident still had nobody.
-     *
-     * @param Instant|null $inHandAt when it was acknowledged or resolved
-     *
-     * @return list<Rung>
-     */
-    public function due(Instant $openedAt, ?Instant $inHandAt, Instant $now): array
-    {
-        return array_values(
-            array_filter(
-                $this->rungs($openedAt),
-                static fn(Rung $rung): bool => !$rung->dueAt->isAfter($now) && ($inHandAt === null || $rung->dueAt->isBefore($inHandAt)),
-            ),
-        );
-    }
 }

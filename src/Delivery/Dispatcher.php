@@ -16,6 +16,8 @@ use Olivine\App\Platform\LeaseLost;
 use Olivine\App\Platform\PartName;
 use Olivine\App\Platform\PartWork;
 use Olivine\App\Platform\SetAside;
+use Olivine\Core\Delivery\MessageKind;
+use Olivine\Core\Delivery\TrailKind;
 use Olivine\Core\Time\Duration;
 use Olivine\Core\Time\Instant;
 use Psr\Log\LoggerInterface;
@@ -49,7 +51,7 @@ final class Dispatcher implements PartWork
         private readonly EntityManagerInterface $entities,
         private readonly DeliveryRepository $deliveries,
         private readonly IncidentBook $book,
-        private readonly DeliveryPlan $plan,
+        private readonly Courses $courses,
         private readonly IncidentMail $mail,
         private readonly Trail $trail,
         private readonly MailTransport $transport,
@@ -108,7 +110,7 @@ final class Dispatcher implements PartWork
             $this->book->takeProblems($now, Duration::ofMinutes(self::TOLD_AFTER_MINUTES));
             $this->problemsAt = $now->plus(Duration::ofMs(self::PROBLEMS_EVERY_MS));
         }
-        $this->plan->climb($now);
+        $this->courses->letTimePass($now);
 
         return $taken;
     }
@@ -213,10 +215,10 @@ final class Dispatcher implements PartWork
     private static function label(Delivery $delivery): string
     {
         return match ($delivery->kind) {
-            DeliveryKind::Raised => "rung {$delivery->round}",
-            DeliveryKind::Worse => 'grown worse',
-            DeliveryKind::Lost => 'lost from sight',
-            DeliveryKind::Recovered => 'recovery',
+            MessageKind::Raised => "rung {$delivery->round}",
+            MessageKind::Worse => 'grown worse',
+            MessageKind::Lost => 'lost from sight',
+            MessageKind::Recovered => 'recovery',
         };
     }
 }

@@ -4,14 +4,16 @@ declare(strict_types=1);
 
 namespace Olivine\App\Delivery;
 
-use Doctrine\DBAL\LockMode;
-use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Delivery\Entity\Incident;
-use Olivine\App\Delivery\Repository\IncidentAlertRepository;
 use Olivine\App\People\Audit;
 use Olivine\App\People\Entity\Person;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Problem;
+use Olivine\Core\Delivery\Event\Acknowledged;
+use Olivine\Core\Delivery\Event\HandedBack;
+use Olivine\Core\Delivery\Event\ResolvedByHand;
+use Olivine\Core\Delivery\IncidentStatus;
+use Olivine\Core\Delivery\TrailKind;
 
 /**
  * What people do to an incident: take it, end it, say something. What changes how it stands is done inside one
@@ -20,11 +22,9 @@ use Olivine\App\Platform\Problem;
 final readonly class IncidentActions
 {
     public function __construct(
-        private EntityManagerInterface $entities,
-        private IncidentAlertRepository $alerts,
+        private Courses $courses,
         private Trail $trail,
         private Audit $audit,
-        private DeliveryPlan $plan,
         private Clock $clock = new Clock(),
     ) {
     }
@@ -40,25 +40,12 @@ final readonly class IncidentActions
     /** @return bool whether it was there to be taken */
     public function acknowledgeIfOpen(Incident $incident, Person $person, string $how = ''): bool
     {
-        $this->hold($incident);
-        if ($incident->status !== IncidentStatus::Open) {
+        $courses = $this->courses->begin();
+        $one = $courses->of($incident);
+        if ($one->state->status !== IncidentStatus::Open) {
             return false;
         }
-        $now = $this->clock->now();
-        $incident->status = IncidentStatus::Acknowledged;
-        $incident->acknowledgedAt = $now;
-        $incident->acknowledgedBy = $person->id();
-        $this->trail->add(
-            $incident->id(),
-            $now,
-            TrailKind::Person,
-            sprintf(
-                '%s acknowledged%s, %s after it opened',
-                $person->name,
-                $how === '' ? '' : " {$how}",
-                $now->since($incident->openedAt)->words(),
-            ),
-        );
+        $courses->step($one, new Acknowledged($person->id(), $person->name, $how), $this->clock->now());
         $this->audit->record(
             'acknowledged',
             "incident {$incident->id()}",
@@ -77,19 +64,12 @@ final readonly class IncidentActions
      */
     public function handBack(Incident $incident, Person $person): void
     {
-        $this->hold($incident);
-        if ($incident->status !== IncidentStatus::Acknowledged) {
+        $courses = $this->courses->begin();
+        $one = $courses->of($incident);
+        if ($one->state->status !== IncidentStatus::Acknowledged) {
             throw new Problem(409, "Incident {$incident->id()} is {$incident->status->value}, nobody holds it");
         }
-        $incident->status = IncidentStatus::Open;
-        $incident->acknowledgedAt = null;
-        $incident->acknowledgedBy = null;
-        $this->trail->add(
-            $incident->id(),
-            $this->clock->now(),
-            TrailKind::Person,
-            "{$person->name} took the acknowledgement back; the ladder goes on",
-        );
+        $courses->step($one, new HandedBack($person->id(), $person->name), $this->clock->now());
         $this->audit->record(
             'took acknowledgement back',
             "incident {$incident->id()}",
@@ -102,29 +82,14 @@ final readonly class IncidentActions
     /** @throws Problem 409 where it stands otherwise by now */
     public function resolve(Incident $incident, Person $person): void
     {
-        $this->hold($incident);
-        if ($incident->status === IncidentStatus::Resolved) {
+        $courses = $this->courses->begin();
+        $one = $courses->of($incident);
+        if ($one->state->isOver()) {
             throw new Problem(409, "Incident {$incident->id()} is resolved already");
         }
-        $now = $this->clock->now();
         $before = $incident->status->value;
-        $incident->status = IncidentStatus::Resolved;
-        $incident->resolvedAt = $now;
+        $courses->step($one, new ResolvedByHand($person->id(), $person->name), $this->clock->now());
         $incident->resolvedBy = $person->id();
-        $left = $this->alerts->endAll($incident->id(), $now);
-        $this->trail->add(
-            $incident->id(),
-            $now,
-            TrailKind::Person,
-            $person->name .
-                ' resolved' .
-                ($left > 0
-                    ? " while {$left} " .
-                        ($left === 1 ? 'alert was' : 'alerts were') .
-                        ' still raised; a new raise opens a new incident'
-                    : ''),
-        );
-        $this->plan->tellRecovery($incident, $now);
         $this->audit->record('resolved', "incident {$incident->id()}", ['status' => $before], ['status' => 'resolved'], $person);
     }
 
@@ -132,11 +97,5 @@ final readonly class IncidentActions
     {
         $this->trail->add($incident->id(), $this->clock->now(), TrailKind::Note, "{$person->name}: {$words}");
         $this->audit->record('noted', "incident {$incident->id()}", null, ['note' => $words], $person);
-    }
-
-    /** Nobody else changes it until the transaction is over, and it is seen as it is now. */
-    private function hold(Incident $incident): void
-    {
-        $this->entities->refresh($incident, LockMode::PESSIMISTIC_WRITE);
     }
 }

@@ -10,6 +10,7 @@ use Olivine\App\Delivery\Repository\IncidentAlertRepository;
 use Olivine\App\People\Entity\Person;
 use Olivine\App\Platform\OneLine;
 use Olivine\App\Platform\Settings;
+use Olivine\Core\Delivery\MessageKind;
 use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Parser;
@@ -35,7 +36,7 @@ final readonly class IncidentMail
     ) {
     }
 
-    public function write(Incident $incident, DeliveryKind $kind, Person $person, string $messageKey, Instant $now): Email
+    public function write(Incident $incident, MessageKind $kind, Person $person, string $messageKey, Instant $now): Email
     {
         $zone = $this->settings->zone();
         $told = [];
@@ -48,7 +49,7 @@ final readonly class IncidentMail
                 $told[] = $this->told($alert, $by, $now);
             }
         }
-        $over = $kind === DeliveryKind::Recovered || $kind === DeliveryKind::Lost;
+        $over = $kind === MessageKind::Recovered || $kind === MessageKind::Lost;
         $subject = $this->text->subject($incident, $kind, $told, $now);
         $email = (new Email())
             ->from(new Address($this->settings->mailFrom(), 'Olivine'))

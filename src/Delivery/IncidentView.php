@@ -19,8 +19,8 @@ use Olivine\App\Delivery\Repository\DeliveryRepository;
 use Olivine\App\Delivery\Repository\IncidentAlertRepository;
 use Olivine\App\People\Repository\PersonRepository;
 use Olivine\App\Platform\Clock;
-use Olivine\App\Roster\Rota;
 use Olivine\App\Rule\Definition\RuleDefinition;
+use Olivine\Core\Delivery\IncidentStatus;
 use Olivine\Core\Delivery\Listener;
 use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\FormulaError;
@@ -53,8 +53,7 @@ final class IncidentView implements ResetInterface
         private readonly PersonRepository $people,
         private readonly Evaluator $evaluator,
         private readonly Trail $trail,
-        private readonly DeliveryPlan $plan,
-        private readonly Rota $rota,
+        private readonly WhoHears $who,
         private readonly CacheInterface $cache,
         private readonly Clock $clock = new Clock(),
     ) {
@@ -143,10 +142,10 @@ final class IncidentView implements ResetInterface
         if ($incident->status !== IncidentStatus::Open || $incident->replayed) {
             return null;
         }
-        $rotation = $this->rota->rotation();
-        foreach ($this->plan->ladder()->rungs($incident->openedAt) as $rung) {
-            if ($rung->dueAt->isAfter($now) && $rotation !== null) {
-                $shift = $rotation->at($rung->dueAt);
+        $configuration = $this->who->now();
+        foreach ($configuration->ladder->rungs($incident->openedAt) as $rung) {
+            if ($rung->dueAt->isAfter($now) && $configuration->rotation !== null) {
+                $shift = $configuration->rotation->at($rung->dueAt);
                 $person = $rung->listener === Listener::OnCall ? $shift->person : $shift->nextPerson;
 
                 return new NextRung(at: $rung->dueAt, person: $this->name($person), rung: $rung->number);

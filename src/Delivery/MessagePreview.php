@@ -12,6 +12,7 @@ use Olivine\App\Platform\OneLine;
 use Olivine\App\Platform\Problem;
 use Olivine\App\Platform\Settings;
 use Olivine\App\Rule\Definition\RuleDefinition;
+use Olivine\Core\Delivery\MessageKind;
 use Olivine\Core\Formula\Checker;
 use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\FormulaError;
@@ -59,7 +60,7 @@ final readonly class MessagePreview
         $verdict = $this->verdict($rule, $line, $now);
         $severity = $verdict->severity ?? $by->conditionOf($line->labels)->severity();
         $onset = $now->minus($rule->holding->hold);
-        $incident = new Incident(IncidentBook::serviceOf($definition->service, $line->labels), $by->raised($line->labels), $severity, $onset, false);
+        $incident = new Incident(AlertEvents::group($definition->service, $line->labels), $by->raised($line->labels), $severity, $onset, false);
         $told = new ToldAlert(
             name: OneLine::of($by->name($line->labels)),
             severity: $severity->value,
@@ -72,8 +73,8 @@ final readonly class MessagePreview
         );
 
         return new PreviewedMessage(
-            $this->text->subject($incident, DeliveryKind::Raised, [$told], $now),
-            trim($this->text->body('txt', $incident, DeliveryKind::Raised, [$told], $now, null)),
+            $this->text->subject($incident, MessageKind::Raised, [$told], $now),
+            trim($this->text->body('txt', $incident, MessageKind::Raised, [$told], $now, null)),
             $verdict->isPast(),
         );
     }

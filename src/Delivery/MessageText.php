@@ -7,6 +7,7 @@ namespace Olivine\App\Delivery;
 use Olivine\App\Delivery\Entity\Incident;
 use Olivine\App\Platform\OneLine;
 use Olivine\App\Platform\Settings;
+use Olivine\Core\Delivery\MessageKind;
 use Olivine\Core\Time\Instant;
 use Twig\Environment;
 
@@ -18,7 +19,7 @@ final readonly class MessageText
     }
 
     /** @param list<ToldAlert> $alerts the one that decides first */
-    public function subject(Incident $incident, DeliveryKind $kind, array $alerts, Instant $now): string
+    public function subject(Incident $incident, MessageKind $kind, array $alerts, Instant $now): string
     {
         $first = $alerts[0] ?? null;
         $lasted = self::lasted($incident, $now);
@@ -26,8 +27,8 @@ final readonly class MessageText
         return OneLine::of(
             match (true) {
                 $first === null => $incident->title,
-                $kind === DeliveryKind::Lost => "[lost from sight] {$first->name}: no readings came back, after {$lasted} nobody knows how it is",
-                $kind === DeliveryKind::Recovered => "[cleared] {$first->name}: {$first->value} after {$lasted}",
+                $kind === MessageKind::Lost => "[lost from sight] {$first->name}: no readings came back, after {$lasted} nobody knows how it is",
+                $kind === MessageKind::Recovered => "[cleared] {$first->name}: {$first->value} after {$lasted}",
                 default => "[{$incident->severity->value}] {$first->name}: {$first->value}, {$first->beside}, since {$first->since}",
             },
         );
@@ -41,7 +42,7 @@ final readonly class MessageText
     public function body(
         string $as,
         Incident $incident,
-        DeliveryKind $kind,
+        MessageKind $kind,
         array $alerts,
         Instant $now,
         ?string $acknowledgeUrl,
@@ -54,14 +55,14 @@ final readonly class MessageText
             'incident' => $incident,
             'id' => $id,
             'kind' => $kind->value,
-            'over' => $kind === DeliveryKind::Recovered || $kind === DeliveryKind::Lost,
+            'over' => $kind === MessageKind::Recovered || $kind === MessageKind::Lost,
             'alerts' => $alerts,
             'hasChart' => $hasChart,
             'opened' => $incident->openedAt->in($zone)->format('H:i'),
             'zone' => $zone->getName(),
             'title' => OneLine::of($incident->title),
             'service' => OneLine::of($incident->service),
-            'lost' => $kind === DeliveryKind::Lost,
+            'lost' => $kind === MessageKind::Lost,
             'lasted' => self::lasted($incident, $now),
             'acknowledgeUrl' => $acknowledgeUrl,
             'incidentUrl' => "{$this->settings->publicUrl()}/incidents/{$id}",

@@ -8,6 +8,7 @@ use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Delivery\Answer\TrailLine as ShownLine;
 use Olivine\App\Delivery\Entity\TrailLine;
 use Olivine\App\Platform\Database;
+use Olivine\Core\Delivery\TrailKind;
 use Olivine\Core\Time\Instant;
 
 /** The recorded reasons of an incident: what happened, who was told and how, and why not. */

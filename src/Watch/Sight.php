@@ -6,7 +6,6 @@ namespace Olivine\App\Watch;
 
 use Olivine\App\Collect\TargetStatuses;
 use Olivine\App\Delivery\Entity\Incident;
-use Olivine\App\Delivery\IncidentStatus;
 use Olivine\App\Delivery\IncidentView;
 use Olivine\App\Delivery\Repository\IncidentRepository;
 use Olivine\App\Platform\PartReports;
@@ -24,6 +23,7 @@ use Olivine\App\Rule\RuleProblems;
 use Olivine\App\Store\Standstills;
 use Olivine\App\Watch\Answer\Forecast;
 use Olivine\App\Watch\Answer\WatchData;
+use Olivine\Core\Delivery\IncidentStatus;
 use Olivine\Core\Roster\Shift;
 use Olivine\Core\Time\Instant;
 

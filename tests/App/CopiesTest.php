@@ -7,7 +7,6 @@ namespace Olivine\Tests\App;
 use Doctrine\DBAL\Exception\RetryableException;
 use Doctrine\ORM\EntityManagerInterface;
 use Doctrine\Persistence\ManagerRegistry;
-use Olivine\App\Delivery\DeliveryKind;
 use Olivine\App\Delivery\DeliveryStatus;
 use Olivine\App\Delivery\Entity\Delivery;
 use Olivine\App\Delivery\Repository\DeliveryRepository;
@@ -21,6 +20,7 @@ use Olivine\App\Platform\PartReports;
 use Olivine\App\Platform\PartWork;
 use Olivine\App\Platform\Slots;
 use Olivine\App\Rule\Settled;
+use Olivine\Core\Delivery\MessageKind;
 use Olivine\Core\Time\Duration;
 use Olivine\Core\Time\Instant;
 use PHPUnit\Framework\Attributes\DataProvider;
@@ -109,7 +109,7 @@ final class CopiesTest extends TestCase
         $database = new Database($manager->getConnection(), $managers);
         $deliveries = new DeliveryRepository($managers, $database);
         $never = (new Clock())->now()->plus(Duration::ofDays(1));
-        $deliveries->plan($incident, DeliveryKind::Raised, 1, 71, 'e-mail', $never, $never);
+        $deliveries->plan($incident, MessageKind::Raised, 1, 71, 'e-mail', $never, $never);
         $delivery = $deliveries->raisedOf($incident)[0];
         $database->under(new Slots(new Database(Instance::connect()), PartName::Dispatcher));
         try {
@@ -133,7 +133,7 @@ final class CopiesTest extends TestCase
         self::assertInstanceOf(DeliveryRepository::class, $deliveries);
         $never = (new Clock())->now()->plus(Duration::ofDays(1));
         foreach ([1 => 71, 2 => 72] as $rung => $person) {
-            $deliveries->plan($incident, DeliveryKind::Raised, $rung, $person, 'e-mail', $never, $never);
+            $deliveries->plan($incident, MessageKind::Raised, $rung, $person, 'e-mail', $never, $never);
         }
         $claim = static fn(int $rung): int|string => $other->executeStatement(
             "UPDATE delivery SET status = 'sending', attempts = 1 WHERE incident_id = ? AND round = ? AND status = 'planned'",

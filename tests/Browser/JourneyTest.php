@@ -99,7 +99,7 @@ final class JourneyTest extends TestCase
         $name->sendKeys([[WebDriverKeys::CONTROL, 'a'], 'Lag of a database']);
         self::assertSame([], $browser->accessibilityFindings());
         $browser->press('Put into service');
-        $browser->waitForText('in service');
+        $browser->waitForText('In service.');
         $browser->go('/rules');
         $browser->waitForText('Lag of a database');
         self::assertSame([], $browser->accessibilityFindings());

@@ -4,31 +4,12 @@ declare(strict_types=1);
 
 namespace Olivine\Tests\Core;
 
-use Olivine\Core\Delivery\Ladder;
-use Olivine\Core\Delivery\Listener;
-use Olivine\Core\Delivery\Rung;
 use Olivine\Core\Roster\Rotation;
-use Olivine\Core\Time\Duration;
 use Olivine\Core\Time\Instant;
 use PHPUnit\Framework\TestCase;
 
 final class WhoHearsTest extends TestCase
 {
-    public function testTheLadderClimbsUntilSomeoneHasIt(): void
-    {
-        $ladder = new Ladder(Duration::ofMs(10_000), Duration::ofMs(900_000));
-        $due = static fn(?int $inHand, int $now): array => array_map(
-            static fn(Rung $rung): int => $rung->number,
-            $ladder->due(Instant::ofMs(0), $inHand === null ? null : Instant::ofMs($inHand), Instant::ofMs($now)),
-        );
-        self::assertSame([], $due(null, 9_999));
-        self::assertSame([1], $due(null, 10_000));
-        self::assertSame([1, 2], $due(null, 910_000));
-        self::assertSame([1], $due(500_000, 2_000_000), 'acknowledged before the second rung');
-        self::assertSame([], $due(5_000, 2_000_000), 'resolved while it still gathered');
-        self::assertSame(Listener::NextOnRoster, $ladder->rungs(Instant::ofMs(0))[1]->listener);
-    }
-
     public function testAnyPieceOfTheRosterHoldsTheShiftsThatTouchIt(): void
     {
         mt_srand(19);

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Delivery\Answer;
 
-use Olivine\App\Delivery\IncidentStatus;
+use Olivine\Core\Delivery\IncidentStatus;
 use Olivine\Core\Rule\Severity;
 use Olivine\Core\Time\Instant;
 

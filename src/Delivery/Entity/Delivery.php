@@ -5,9 +5,9 @@ declare(strict_types=1);
 namespace Olivine\App\Delivery\Entity;
 
 use Doctrine\ORM\Mapping as ORM;
-use Olivine\App\Delivery\DeliveryKind;
 use Olivine\App\Delivery\DeliveryStatus;
 use Olivine\App\Delivery\Repository\DeliveryRepository;
+use Olivine\Core\Delivery\MessageKind;
 use Olivine\Core\Time\Instant;
 
 /** One message to one person through one channel, planned once; sent at least once under the same key. */
@@ -25,8 +25,8 @@ class Delivery
     #[ORM\Column]
     public int $incidentId;
 
-    #[ORM\Column(length: 20, enumType: DeliveryKind::class)]
-    public DeliveryKind $kind;
+    #[ORM\Column(length: 20, enumType: MessageKind::class)]
+    public MessageKind $kind;
 
     /** Of a raise the rung; of "worse" the rank of the severity; else 1. */
     #[ORM\Column(type: 'smallint')]
@@ -59,6 +59,12 @@ class Delivery
 
     #[ORM\Column(length: 120)]
     public string $messageKey;
+
+    /** Whether it was sent, or may have been. */
+    public function wasTried(): bool
+    {
+        return $this->attempts > 0 || $this->status === DeliveryStatus::Sent;
+    }
 
     public function id(): int
     {

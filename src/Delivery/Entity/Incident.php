@@ -5,8 +5,8 @@ declare(strict_types=1);
 namespace Olivine\App\Delivery\Entity;
 
 use Doctrine\ORM\Mapping as ORM;
-use Olivine\App\Delivery\IncidentStatus;
 use Olivine\App\Delivery\Repository\IncidentRepository;
+use Olivine\Core\Delivery\IncidentStatus;
 use Olivine\Core\Rule\Severity;
 use Olivine\Core\Time\Instant;
 

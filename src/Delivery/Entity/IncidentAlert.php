@@ -145,10 +145,11 @@ class IncidentAlert
         $this->severity = $severity;
     }
 
-    public function end(Instant $at, Phase $how): void
+    /** @param Phase|null $how null where somebody said so */
+    public function end(Instant $at, ?Phase $how): void
     {
         $this->clearedAt = $at;
-        $this->ended = $how->value;
+        $this->ended = $how->value ?? '';
     }
 
     public function labelSet(): LabelSet

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Delivery\Entity;
 
 use Doctrine\ORM\Mapping as ORM;
-use Olivine\App\Delivery\TrailKind;
+use Olivine\Core\Delivery\TrailKind;
 use Olivine\Core\Time\Instant;
 
 /** One recorded reason of an incident. Lines are only ever added. */

@@ -9,13 +9,13 @@ use Doctrine\DBAL\LockMode;
 use Doctrine\ORM\Query;
 use Doctrine\ORM\QueryBuilder;
 use Doctrine\Persistence\ManagerRegistry;
-use Olivine\App\Delivery\DeliveryKind;
 use Olivine\App\Delivery\DeliveryStatus;
 use Olivine\App\Delivery\Entity\Delivery;
 use Olivine\App\Platform\Database;
 use Olivine\App\Platform\HeldSlots;
 use Olivine\App\Platform\LeaseLost;
 use Olivine\App\Platform\Scalar;
+use Olivine\Core\Delivery\MessageKind;
 use Olivine\Core\Time\Duration;
 use Olivine\Core\Time\Instant;
 
@@ -39,7 +39,7 @@ final class DeliveryRepository extends ServiceEntityRepository
 
     public function plan(
         int $incidentId,
-        DeliveryKind $kind,
+        MessageKind $kind,
         int $round,
         int $person,
         string $channel,
@@ -90,16 +90,35 @@ final class DeliveryRepository extends ServiceEntityRepository
      * Within a transaction: whoever sends may claim none of them until it is over, so who was told and who will not be is
      * decided once.
      *
-     * @return list<int> people who were told of the raise, or may have been
+     * @return list<Delivery> what tells of the raise, rung by rung
      */
-    public function told(int $incidentId): array
+    public function raisedHeldOf(int $incidentId): array
     {
-        $told = array_filter(
-            $this->all($this->raises($incidentId)->getQuery()->setLockMode(LockMode::PESSIMISTIC_WRITE)),
-            static fn(Delivery $one): bool => $one->attempts > 0 || $one->status === DeliveryStatus::Sent,
-        );
+        return $this->all($this->raises($incidentId)->getQuery()->setLockMode(LockMode::PESSIMISTIC_WRITE));
+    }
 
-        return array_values(array_unique(array_map(static fn(Delivery $one): int => $one->personId, $told)));
+    /**
+     * @param list<int> $incidentIds
+     *
+     * @return array<int, list<int>> incident → the rungs that were climbed
+     */
+    public function climbed(array $incidentIds): array
+    {
+        /** @var list<array{incidentId: int, round: int}> $rows */
+        $rows = $this->createQueryBuilder('d')
+            ->select('d.incidentId', 'd.round')
+            ->distinct()
+            ->where('d.incidentId IN (:incidents) AND d.kind = :raised')
+            ->setParameter('incidents', $incidentIds)
+            ->setParameter('raised', MessageKind::Raised->value)
+            ->getQuery()
+            ->getArrayResult();
+        $climbed = [];
+        foreach ($rows as ['incidentId' => $incident, 'round' => $round]) {
+            $climbed[$incident][] = $round;
+        }
+
+        return $climbed;
     }
 
     /** What was planned of the raise and tried by nobody yet is not sent any more. */
@@ -113,7 +132,7 @@ final class DeliveryRepository extends ServiceEntityRepository
             ->setParameter('dropped', DeliveryStatus::Dropped->value)
             ->setParameter('why', $why)
             ->setParameter('incident', $incidentId)
-            ->setParameter('raised', DeliveryKind::Raised->value)
+            ->setParameter('raised', MessageKind::Raised->value)
             ->setParameter('planned', DeliveryStatus::Planned->value)
             ->getQuery()
             ->execute();
@@ -215,7 +234,7 @@ final class DeliveryRepository extends ServiceEntityRepository
         $rows = $this->database->connection->iterateNumeric(
             'SELECT (SELECT a.rule_id FROM incident_alert a WHERE a.incident_id = d.incident_id ORDER BY a.raised_at LIMIT 1), d.sent_at
              FROM delivery d WHERE d.kind = ? AND d.status = ? AND d.sent_at > ?',
-            [DeliveryKind::Raised->value, DeliveryStatus::Sent->value, $since->ms],
+            [MessageKind::Raised->value, DeliveryStatus::Sent->value, $since->ms],
         );
         $sent = [];
         foreach ($rows as [$rule, $at]) {
@@ -251,7 +270,7 @@ final class DeliveryRepository extends ServiceEntityRepository
         return $this->createQueryBuilder('d')
             ->where('d.incidentId = :incident AND d.kind = :raised')
             ->setParameter('incident', $incidentId)
-            ->setParameter('raised', DeliveryKind::Raised->value)
+            ->setParameter('raised', MessageKind::Raised->value)
             ->orderBy('d.round');
     }
 

@@ -9,7 +9,6 @@ use Doctrine\ORM\Query;
 use Doctrine\ORM\QueryBuilder;
 use Doctrine\Persistence\ManagerRegistry;
 use Olivine\App\Delivery\Entity\IncidentAlert;
-use Olivine\App\Platform\Scalar;
 use Olivine\Core\Time\Instant;
 
 /**
@@ -40,11 +39,6 @@ final class IncidentAlertRepository extends ServiceEntityRepository
         );
 
         return $alerts;
-    }
-
-    public function in(int $incidentId, int $ruleId, string $hash): ?IncidentAlert
-    {
-        return $this->find(['incidentId' => $incidentId, 'ruleId' => $ruleId, 'labelsHash' => $hash]);
     }
 
     /** The newest that is raised. */
@@ -78,21 +72,6 @@ final class IncidentAlertRepository extends ServiceEntityRepository
             ->getArrayResult();
         // Of each incident the oldest stays.
         return array_count_values(array_column($raised, 'ruleId', 'incidentId'));
-    }
-
-    /** @return int how many were raised still */
-    public function endAll(int $incidentId, Instant $at): int
-    {
-        return Scalar::int(
-            $this->createQueryBuilder('a')
-                ->update()
-                ->set('a.clearedAt', ':at')
-                ->where('a.incidentId = :incident AND a.clearedAt IS NULL')
-                ->setParameter('at', $at->ms)
-                ->setParameter('incident', $incidentId)
-                ->getQuery()
-                ->execute(),
-        );
     }
 
     private function allRaised(int $ruleId, string $hash): QueryBuilder

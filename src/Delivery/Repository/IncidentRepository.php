@@ -9,9 +9,9 @@ use Doctrine\DBAL\LockMode;
 use Doctrine\Persistence\ManagerRegistry;
 use Olivine\App\Delivery\Entity\Incident;
 use Olivine\App\Delivery\Entity\IncidentAlert;
-use Olivine\App\Delivery\IncidentStatus;
 use Olivine\App\Platform\Problem;
 use Olivine\App\Platform\Scalar;
+use Olivine\Core\Delivery\IncidentStatus;
 use Olivine\Core\Time\Instant;
 
 /**

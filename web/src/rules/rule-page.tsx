@@ -15,6 +15,7 @@ import { LeaveGuard } from '../ui/form/leave-guard';
 import { useSheetForm } from '../ui/form/sheet-form';
 import { PageHead } from '../ui/page-head';
 import { useMay, useZone } from '../ui/session';
+import { useFromHere } from '../ui/use-from-here';
 import { useSettled } from '../ui/use-settled';
 import { BaselineAdvice } from './baseline-advice';
 import { MessageSheet } from './message-sheet';
@@ -86,6 +87,7 @@ function Editor({ saved, start, draft }: Props) {
   const zone = useZone();
   const mayWrite = useMay()('write rules');
   const navigate = useNavigate();
+  const go = useFromHere();
   const queries = useQueryClient();
   const [hours, setHours] = useState(168);
   const [asks, setAsks] = useState(false);
@@ -113,7 +115,7 @@ function Editor({ saved, start, draft }: Props) {
       void queries.invalidateQueries({ queryKey: asked.newDrafts().queryKey });
       void queries.invalidateQueries({ queryKey: asked.revisions(kept.id).queryKey });
       toast(saved ? 'Changed. The new sentence is in service.' : 'In service.');
-      void navigate({ to: '/rules/$id', params: { id: String(kept.id) }, search: {}, replace: true, ignoreBlocker: true });
+      go({ to: '/rules/$id', params: { id: String(kept.id) }, search: {}, replace: true, ignoreBlocker: true });
     },
   });
   const rule = form.fields;
@@ -149,7 +151,7 @@ function Editor({ saved, start, draft }: Props) {
     void keeping
       .throwAway()
       .then(() => {
-        void navigate({ to: '/rules', ignoreBlocker: true });
+        go({ to: '/rules', ignoreBlocker: true });
         toast('The draft is thrown away.', { action: { label: 'Undo', onClick: back } });
         return forget();
       })
@@ -407,11 +409,10 @@ function keepNew(rule: RuleDraft): Promise<Draft> {
 
 /** The same again, as a rule that is not there yet. */
 function Copy({ rule }: { rule: RuleDraft }) {
-  const navigate = useNavigate();
+  const go = useFromHere();
   const copy = useMutation({
     mutationFn: () => keepNew({ ...rule, name: `${rule.name}, copied`.slice(0, 120) }),
-    onSuccess: (draft) =>
-      void navigate({ to: '/rules/$id', params: { id: 'new' }, search: { draft: draft.id }, ignoreBlocker: true }),
+    onSuccess: (draft) => go({ to: '/rules/$id', params: { id: 'new' }, search: { draft: draft.id }, ignoreBlocker: true }),
     onError: sayFailure,
   });
   return (
@@ -443,7 +444,7 @@ function faultsOf(
 }
 
 function Remove({ rule }: { rule: Rule }) {
-  const navigate = useNavigate();
+  const go = useFromHere();
   const queries = useQueryClient();
   const refresh = () => queries.invalidateQueries({ queryKey: asked.key });
   const back = async () => {
@@ -457,7 +458,7 @@ function Remove({ rule }: { rule: Rule }) {
       toast(`Removed “${rule.definition.name}”.`, {
         action: { label: 'Undo', onClick: () => void back().catch(sayFailure) },
       });
-      void navigate({ to: '/rules', ignoreBlocker: true });
+      go({ to: '/rules', ignoreBlocker: true });
     },
     onError: sayFailure,
   });

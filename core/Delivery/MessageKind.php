@@ -2,10 +2,10 @@
 
 declare(strict_types=1);
 
-namespace Olivine\App\Delivery;
+namespace Olivine\Core\Delivery;
 
 /** What a message tells. */
-enum DeliveryKind: string
+enum MessageKind: string
 {
     case Raised = 'raised';
     case Worse = 'worse';

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Olivine\App\Delivery;
+namespace Olivine\Core\Delivery;
 
 enum IncidentStatus: string
 {

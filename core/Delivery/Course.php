@@ -1,0 +1,293 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Core\Delivery;
+
+use Olivine\Core\Delivery\Decision\Line;
+use Olivine\Core\Delivery\Decision\Tell;
+use Olivine\Core\Delivery\Decision\Withdraw;
+use Olivine\Core\Delivery\Event\Acknowledged;
+use Olivine\Core\Delivery\Event\AlertEnded;
+use Olivine\Core\Delivery\Event\AlertRaised;
+use Olivine\Core\Delivery\Event\AlertTurned;
+use Olivine\Core\Delivery\Event\HandedBack;
+use Olivine\Core\Delivery\Event\ResolvedByHand;
+use Olivine\Core\Delivery\Event\TimePassed;
+use Olivine\Core\Rule\Phase;
+use Olivine\Core\Rule\Severity;
+use Olivine\Core\Time\Instant;
+
+/**
+ * The course of an incident, from its first alert to its rest: what an event makes of it, and who is told. It depends on nothing
+ * but the incident as it stands, the event, what people set up and the instant, so what runs live is what a replay runs.
+ *
+ * By example, gathering for 10 s, second rung after 15 min: an alert at 03:12:00 opens an incident, another one of the same group
+ * at 03:12:04 joins it. At 03:12:10 who is on call is told of both. Acknowledged at 03:14, it climbs no further; when the last
+ * alert is calm, whoever was told and whoever took it hear that it is over.
+ *
+ * Invariants: of one kind and round a person is told once. Nobody is told of the raise of what somebody has in hand, or of what is
+ * over. No incident comes to its rest without somebody told, or a line that says why not.
+ */
+final readonly class Course
+{
+    public function __construct(private Configuration $configuration)
+    {
+    }
+
+    /** @param IncidentState|null $incident that the event is about; null where it opens one */
+    public function step(?IncidentState $incident, Event $event, Instant $at): Progress
+    {
+        if ($event instanceof AlertRaised) {
+            return $incident === null || $incident->isOver() ? $this->open($event, $at) : $this->join($incident, $event, $at);
+        }
+        if ($incident === null || $incident->isOver()) {
+            throw new \LogicException('What is over has no course any more');
+        }
+
+        return match (true) {
+            $event instanceof AlertTurned => $this->turn($incident, $event, $at),
+            $event instanceof AlertEnded => $this->end($incident, $event, $at),
+            $event instanceof Acknowledged => $this->acknowledge($incident, $event, $at),
+            $event instanceof HandedBack => $this->handBack($incident, $event, $at),
+            $event instanceof ResolvedByHand => $this->resolve($incident, $event, $at),
+            $event instanceof TimePassed => $this->climb($incident, $at),
+            default => throw new \LogicException('No course for ' . $event::class),
+        };
+    }
+
+    /** @return Instant|null when time alone does something to it: the next rung, while nobody has it in hand */
+    public function nextAt(IncidentState $incident): ?Instant
+    {
+        foreach ($this->rungsLeft($incident) as $rung) {
+            return $rung->dueAt;
+        }
+
+        return null;
+    }
+
+    /**
+     * What was decided may be overtaken by what happened since: asked when a message is about to leave, of the incident as it
+     * stands then.
+     *
+     * @return string|null why it is told no more; null where it is
+     */
+    public static function overtaken(IncidentState $incident, MessageKind $kind): ?string
+    {
+        return match (true) {
+            $kind === MessageKind::Recovered || $kind === MessageKind::Lost => $incident->isOver() ? null : 'it came up again before this was sent',
+            $incident->isOver() => 'the incident was over before this was sent',
+            $kind === MessageKind::Raised && $incident->status === IncidentStatus::Acknowledged => 'somebody had it in hand before this was sent',
+            default => null,
+        };
+    }
+
+    private function open(AlertRaised $event, Instant $at): Progress
+    {
+        $state = new IncidentState($event->group, $event->title, $event->severity, $at, $this->configuration->looksBack);
+        $gather = $this->configuration->ladder->gather->words();
+        $decisions = [
+            ...self::began($event),
+            self::line($at, $event->words),
+            $this->configuration->looksBack
+                ? new Line(TrailKind::HeldBack, $at, 'found by replaying recorded readings: nobody was told')
+                : self::line($at, "gathers alerts of {$event->group} for {$gather} before anyone is told"),
+        ];
+
+        return new Progress($state->withAlert($event->key, new GroupedAlert($event->severity, $at)), $decisions);
+    }
+
+    private function join(IncidentState $incident, AlertRaised $event, Instant $at): Progress
+    {
+        $state = $incident->withAlert($event->key, new GroupedAlert($event->severity, $at));
+        $said = [...self::began($event), self::line($at, $event->words . $event->beside)];
+
+        return $this->graver($state, $event->severity, $event->title, $said, $at);
+    }
+
+    private function turn(IncidentState $incident, AlertTurned $event, Instant $at): Progress
+    {
+        $said = [self::line($at, $event->words)];
+        $alert = $incident->alerts[$event->key] ?? null;
+        if ($alert === null || $event->severity?->isWorseThan($alert->severity) !== true) {
+            return new Progress($incident, $said);
+        }
+
+        return $this->graver($incident->withAlert($event->key, $alert->as($event->severity)), $event->severity, $event->title, $said, $at);
+    }
+
+    /**
+     * An incident is called after the gravest of its alerts; when that is graver than before, whoever knows of it is told.
+     *
+     * @param list<Decision> $said
+     */
+    private function graver(IncidentState $incident, Severity $severity, string $title, array $said, Instant $at): Progress
+    {
+        if (!$severity->isWorseThan($incident->severity)) {
+            return new Progress($incident, $said);
+        }
+        $state = $incident->called($title, $severity);
+
+        return new Progress($state, [
+            ...$said,
+            self::line($at, "the incident is now {$severity->value}: {$title}"),
+            ...self::tellAll($state, MessageKind::Worse, $severity->rank(), $at),
+        ]);
+    }
+
+    private function end(IncidentState $incident, AlertEnded $event, Instant $at): Progress
+    {
+        $alert = $incident->alerts[$event->key] ?? null;
+        $said = [self::line($at, $event->words)];
+        if ($alert === null) {
+            return new Progress($incident, $said);
+        }
+        $state = $incident->withAlert($event->key, $alert->ended($at, $event->how));
+
+        return $state->up() === [] ? self::rest($state, $said, $at) : new Progress($state, $said);
+    }
+
+    /**
+     * All of its alerts are over, and so is it.
+     *
+     * @param list<Decision> $said
+     */
+    private static function rest(IncidentState $incident, array $said, Instant $at): Progress
+    {
+        $ends = array_map(static fn(GroupedAlert $alert): ?Phase => $alert->end, $incident->alerts);
+        $isLost = in_array(Phase::Lost, $ends, true);
+        $isQuiet = array_filter($ends, static fn(?Phase $end): bool => $end !== Phase::Ended) === [];
+        $lasted = $at->since($incident->openedAt)->words();
+        $kind = $isQuiet ? TrailKind::HeldBack : TrailKind::Alert;
+        $said[] = new Line($kind, $at, match (true) {
+            $isLost => "over without an end, after {$lasted}: sight of some of it was lost",
+            $isQuiet => "over after {$lasted}: all it looked at was paused, removed or is looked at no more; nobody is told",
+            default => "resolved: every alert cleared, after {$lasted}",
+        });
+        if ($isQuiet) {
+            return new Progress($incident->over($at), [...$said, self::withdrawn()]);
+        }
+        $told = self::tellAll($incident, $isLost ? MessageKind::Lost : MessageKind::Recovered, 1, $at);
+
+        return new Progress($incident->over($at), [...$said, ...$told, self::withdrawn(), ...self::nobodyHeard($incident, $at)]);
+    }
+
+    private function acknowledge(IncidentState $incident, Acknowledged $event, Instant $at): Progress
+    {
+        $how = $event->how === '' ? '' : " {$event->how}";
+        $after = $at->since($incident->openedAt)->words();
+
+        return new Progress($incident->heldBy($event->person), [self::byHand($at, "{$event->name} acknowledged{$how}, {$after} after it opened")]);
+    }
+
+    private function handBack(IncidentState $incident, HandedBack $event, Instant $at): Progress
+    {
+        return new Progress($incident->heldBy(null), [self::byHand($at, "{$event->name} took the acknowledgement back; the ladder goes on")]);
+    }
+
+    private function resolve(IncidentState $incident, ResolvedByHand $event, Instant $at): Progress
+    {
+        $up = $incident->up();
+        $state = $incident;
+        foreach ($up as $key => $alert) {
+            $state = $state->withAlert($key, $alert->ended($at, null));
+        }
+        $left = match (count($up)) {
+            0 => '',
+            1 => ' while 1 alert was still raised; a new raise opens a new incident',
+            default => ' while ' . count($up) . ' alerts were still raised; a new raise opens a new incident',
+        };
+
+        return new Progress($state->over($at), [
+            self::byHand($at, "{$event->name} resolved{$left}"),
+            ...self::tellAll($incident, MessageKind::Recovered, 1, $at),
+            self::withdrawn(),
+        ]);
+    }
+
+    /** A rung that came due while nothing ran goes to who is on call now, not to who was then. */
+    private function climb(IncidentState $incident, Instant $at): Progress
+    {
+        $state = $incident;
+        $decisions = [];
+        foreach ($this->rungsLeft($incident) as $rung) {
+            if ($rung->dueAt->isAfter($at)) {
+                break;
+            }
+            $shift = $this->configuration->rotation?->at($at);
+            if ($shift === null) {
+                $words = "rung {$rung->number} reaches nobody: no one takes shifts; give people a place in the rota";
+                $decisions[] = new Line(TrailKind::Failed, $rung->dueAt, $words, "rung {$rung->number}");
+
+                continue;
+            }
+            $person = $rung->listener === Listener::OnCall ? $shift->person : $shift->nextPerson;
+            $decisions[] = new Tell(MessageKind::Raised, $rung->number, $person, $rung->dueAt);
+            $state = $state->climbedTo($rung->number);
+        }
+
+        return new Progress($state, $decisions);
+    }
+
+    /** @return list<Rung> that are still to be climbed, while nobody has it in hand */
+    private function rungsLeft(IncidentState $incident): array
+    {
+        if ($incident->lookedBack || $incident->status !== IncidentStatus::Open) {
+            return [];
+        }
+
+        return array_values(
+            array_filter(
+                $this->configuration->ladder->rungs($incident->openedAt),
+                static fn(Rung $rung): bool => !in_array($rung->number, $incident->climbed, true),
+            ),
+        );
+    }
+
+    /**
+     * Whoever was told, and whoever has it in hand, once each.
+     *
+     * @return list<Tell>
+     */
+    private static function tellAll(IncidentState $incident, MessageKind $kind, int $round, Instant $at): array
+    {
+        if ($incident->lookedBack) {
+            return [];
+        }
+        $people = $incident->heldBy === null ? $incident->told : [...$incident->told, $incident->heldBy];
+
+        return array_map(
+            static fn(int $person): Tell => new Tell($kind, $round, $person, $at),
+            array_values(array_unique($people)),
+        );
+    }
+
+    private static function withdrawn(): Withdraw
+    {
+        return new Withdraw('the incident was over before this was sent');
+    }
+
+    /** @return list<Line> */
+    private static function nobodyHeard(IncidentState $incident, Instant $at): array
+    {
+        return $incident->lookedBack || $incident->told !== [] || $incident->heldBy !== null
+            ? []
+            : [new Line(TrailKind::HeldBack, $at, 'nobody was told: it was over before anybody was reached')];
+    }
+
+    /** @return list<Line> */
+    private static function began(AlertRaised $event): array
+    {
+        return $event->onset === null ? [] : [self::line($event->onset, $event->began)];
+    }
+
+    private static function line(Instant $at, string $words): Line
+    {
+        return new Line(TrailKind::Alert, $at, $words);
+    }
+
+    private static function byHand(Instant $at, string $words): Line
+    {
+        return new Line(TrailKind::Person, $at, $words);
+    }
+}

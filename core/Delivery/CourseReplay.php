@@ -1,0 +1,105 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Core\Delivery;
+
+use Olivine\Core\Delivery\Decision\Line;
+use Olivine\Core\Delivery\Decision\Tell;
+use Olivine\Core\Delivery\Event\AlertEnded;
+use Olivine\Core\Delivery\Event\AlertRaised;
+use Olivine\Core\Delivery\Event\AlertTurned;
+use Olivine\Core\Delivery\Event\TimePassed;
+use Olivine\Core\Time\Instant;
+
+/** The courses that alerts would have taken: the very steps that run live, where every message is taken at once and nobody acts. */
+final class CourseReplay
+{
+    private readonly Course $course;
+    /** @var array<int, ReplayedCourse> in the order in which they opened */
+    private array $courses = [];
+    /** @var array<string, int> group → its course that is not over */
+    private array $openOf = [];
+    /** @var array<string, int> key of an alert → the course it is up in */
+    private array $upIn = [];
+
+    public function __construct(Configuration $configuration)
+    {
+        $this->course = new Course($configuration);
+    }
+
+    /** @param Instant $at not before those of former events */
+    public function happens(AlertRaised|AlertTurned|AlertEnded $event, Instant $at): void
+    {
+        $this->passTo($at);
+        $place = $event instanceof AlertRaised ? $this->openOf[$event->group] ?? null : $this->upIn[$event->key] ?? null;
+        if ($place === null && !$event instanceof AlertRaised) {
+            return;
+        }
+        $this->take($place, $this->course->step($place === null ? null : $this->courses[$place]->state, $event, $at), $at);
+        if ($event instanceof AlertRaised) {
+            $this->upIn[$event->key] = $place ?? count($this->courses) - 1;
+        }
+        if ($event instanceof AlertEnded) {
+            unset($this->upIn[$event->key]);
+        }
+    }
+
+    /** What is due until then is done at its time. */
+    public function passTo(Instant $at): void
+    {
+        foreach ($this->openOf as $place) {
+            $tried = null;
+            while (true) {
+                $next = $this->course->nextAt($this->courses[$place]->state);
+                // A rung that reaches nobody stays due.
+                if ($next === null || $next->isAfter($at) || $next->ms === $tried?->ms) {
+                    break;
+                }
+                $this->take($place, $this->course->step($this->courses[$place]->state, new TimePassed(), $next), $next);
+                $tried = $next;
+            }
+        }
+    }
+
+    /** @return list<ReplayedCourse> in the order in which they opened */
+    public function courses(): array
+    {
+        return array_values($this->courses);
+    }
+
+    private function take(?int $place, Progress $progress, Instant $at): void
+    {
+        $state = $progress->state;
+        foreach ($progress->decisions as $decision) {
+            if ($decision instanceof Tell && $decision->kind === MessageKind::Raised) {
+                $state = $state->toldTo($decision->person);
+            }
+        }
+        $decisions = $place === null ? [] : $this->courses[$place]->decisions;
+        foreach ($progress->decisions as $decision) {
+            if (!self::wasSaid($decisions, $decision)) {
+                $decisions[] = [$at, $decision];
+            }
+        }
+        $place ??= count($this->courses);
+        $this->courses[$place] = new ReplayedCourse($state, $decisions);
+        if ($state->isOver()) {
+            unset($this->openOf[$state->group]);
+        } else {
+            $this->openOf[$state->group] = $place;
+        }
+    }
+
+    /**
+     * Of lines with the same key there is one.
+     *
+     * @param list<array{Instant, Decision}> $decisions
+     */
+    private static function wasSaid(array $decisions, Decision $decision): bool
+    {
+        return $decision instanceof Line
+            && $decision->onceKey !== null
+            && array_any($decisions, static fn(array $one): bool => $one[1] instanceof Line && $one[1]->onceKey === $decision->onceKey);
+    }
+}

@@ -1,0 +1,118 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Core\Delivery;
+
+use Olivine\Core\Rule\Severity;
+use Olivine\Core\Time\Instant;
+
+/** All that the course of an incident depends on, and all that it changes. */
+final readonly class IncidentState
+{
+    /**
+     * @param bool                        $lookedBack whether it was found in the past, so that nobody is told
+     * @param array<string, GroupedAlert> $alerts     by their keys
+     * @param list<int>                   $climbed    the numbers of the rungs that were climbed
+     * @param list<int>                   $told       people who were told of the raise, or may have been
+     * @param int|null                    $heldBy     who has it in hand, or ended it by hand
+     */
+    public function __construct(
+        public string $group,
+        public string $title,
+        public Severity $severity,
+        public Instant $openedAt,
+        public bool $lookedBack,
+        public IncidentStatus $status = IncidentStatus::Open,
+        public array $alerts = [],
+        public array $climbed = [],
+        public array $told = [],
+        public ?int $heldBy = null,
+        public ?Instant $overAt = null,
+    ) {
+    }
+
+    public function isOver(): bool
+    {
+        return $this->status === IncidentStatus::Resolved;
+    }
+
+    /** @return array<string, GroupedAlert> that are not over */
+    public function up(): array
+    {
+        return array_filter($this->alerts, static fn(GroupedAlert $alert): bool => $alert->isUp());
+    }
+
+    public function withAlert(string $key, GroupedAlert $alert): self
+    {
+        return $this->with(alerts: [$key => $alert] + $this->alerts);
+    }
+
+    public function called(string $title, Severity $severity): self
+    {
+        return $this->with(title: $title, severity: $severity);
+    }
+
+    public function climbedTo(int $rung): self
+    {
+        return $this->with(climbed: [...$this->climbed, $rung]);
+    }
+
+    /** As it is when somebody was told of the raise. */
+    public function toldTo(int $person): self
+    {
+        return in_array($person, $this->told, true) ? $this : $this->with(told: [...$this->told, $person]);
+    }
+
+    /** As it is when somebody has it, or has it no more. */
+    public function heldBy(?int $person): self
+    {
+        return new self(
+            $this->group,
+            $this->title,
+            $this->severity,
+            $this->openedAt,
+            $this->lookedBack,
+            $person === null ? IncidentStatus::Open : IncidentStatus::Acknowledged,
+            $this->alerts,
+            $this->climbed,
+            $this->told,
+            $person,
+            null,
+        );
+    }
+
+    public function over(Instant $at): self
+    {
+        return $this->with(status: IncidentStatus::Resolved, overAt: $at);
+    }
+
+    /**
+     * @param array<string, GroupedAlert>|null $alerts
+     * @param list<int>|null                   $climbed
+     * @param list<int>|null                   $told
+     */
+    private function with(
+        ?string $title = null,
+        ?Severity $severity = null,
+        ?IncidentStatus $status = null,
+        ?array $alerts = null,
+        ?array $climbed = null,
+        ?array $told = null,
+        ?Instant $overAt = null,
+    ): self {
+        return new self(
+            $this->group,
+            $title ?? $this->title,
+            $severity ?? $this->severity,
+            $this->openedAt,
+            $this->lookedBack,
+            $status ?? $this->status,
+            $alerts ?? $this->alerts,
+            $climbed ?? $this->climbed,
+            $told ?? $this->told,
+            $this->heldBy,
+            $overAt ?? $this->overAt,
+        );
+    }
+}

@@ -1,0 +1,75 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Delivery;
+
+use Doctrine\ORM\EntityManagerInterface;
+use Olivine\App\Delivery\Entity\Incident;
+use Olivine\App\Delivery\Repository\DeliveryRepository;
+use Olivine\App\Delivery\Repository\IncidentAlertRepository;
+use Olivine\App\Delivery\Repository\IncidentRepository;
+use Olivine\App\Platform\Clock;
+use Olivine\App\Platform\Database;
+use Olivine\App\Platform\SetAside;
+use Olivine\Core\Delivery\Configuration;
+use Olivine\Core\Delivery\Course;
+use Olivine\Core\Delivery\Event\TimePassed;
+use Olivine\Core\Time\Instant;
+
+/** Runs the courses of incidents by what is set up. */
+final readonly class Courses
+{
+    public function __construct(
+        private EntityManagerInterface $entities,
+        private Database $database,
+        private IncidentRepository $incidents,
+        private IncidentAlertRepository $alerts,
+        private DeliveryRepository $deliveries,
+        private Trail $trail,
+        private WhoHears $who,
+        private SetAside $aside,
+        private Clock $clock = new Clock(),
+    ) {
+    }
+
+    /** For one transaction, within it. */
+    public function begin(TakeMode $mode = TakeMode::Live): CoursesUnderWay
+    {
+        return $this->by($mode === TakeMode::Live ? $this->who->now() : $this->who->lookingBack());
+    }
+
+    /** Each incident whose rung is due goes on, in a transaction of its own. */
+    public function letTimePass(Instant $now): void
+    {
+        $open = $this->incidents->climbing();
+        if ($open === []) {
+            return;
+        }
+        $configuration = $this->who->now();
+        $course = new Course($configuration);
+        $climbed = $this->deliveries->climbed(array_map(static fn(Incident $one): int => $one->id(), $open));
+        foreach ($open as $incident) {
+            $next = $course->nextAt(IncidentStates::of($incident, climbed: $climbed[$incident->id()] ?? []));
+            if ($next !== null && !$next->isAfter($now)) {
+                $this->aside->unless('dispatcher', "the rungs of incident {$incident->id()}", fn() => $this->goOn($incident, $configuration, $now));
+            }
+        }
+    }
+
+    private function goOn(Incident $incident, Configuration $configuration, Instant $now): void
+    {
+        $this->database->transaction(function () use ($incident, $configuration, $now): void {
+            $courses = $this->by($configuration);
+            $one = $courses->of($incident);
+            if (!$one->state->isOver()) {
+                $courses->step($one, new TimePassed(), $now);
+            }
+        });
+    }
+
+    private function by(Configuration $configuration): CoursesUnderWay
+    {
+        return new CoursesUnderWay($configuration, $this->entities, $this->incidents, $this->alerts, $this->deliveries, $this->trail, $this->clock);
+    }
+}

@@ -1,0 +1,171 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Delivery;
+
+use Doctrine\DBAL\LockMode;
+use Doctrine\ORM\EntityManagerInterface;
+use Olivine\App\Delivery\Entity\Delivery;
+use Olivine\App\Delivery\Entity\Incident;
+use Olivine\App\Delivery\Repository\DeliveryRepository;
+use Olivine\App\Delivery\Repository\IncidentAlertRepository;
+use Olivine\App\Delivery\Repository\IncidentRepository;
+use Olivine\App\Platform\Clock;
+use Olivine\Core\Delivery\Configuration;
+use Olivine\Core\Delivery\Course;
+use Olivine\Core\Delivery\Decision;
+use Olivine\Core\Delivery\Decision\Line;
+use Olivine\Core\Delivery\Decision\Tell;
+use Olivine\Core\Delivery\Decision\Withdraw;
+use Olivine\Core\Delivery\Event;
+use Olivine\Core\Delivery\Event\AlertRaised;
+use Olivine\Core\Time\Instant;
+
+/**
+ * The incidents that one transaction is about: each is held by it, so whoever else changes one does so before or after. What
+ * their course decides becomes lines of the trail and messages to send; how they stand is kept with the flush at its end.
+ */
+final class CoursesUnderWay
+{
+    public const CHANNEL = 'e-mail';
+
+    private readonly Course $course;
+    /** @var array<int, CourseUnderWay> by the incident */
+    private array $held = [];
+    /** @var array<string, int> group → its incident that is not over */
+    private array $openOf = [];
+    /** @var array<string, int> key of an alert → the incident it is up in */
+    private array $upIn = [];
+
+    public function __construct(
+        Configuration $configuration,
+        private readonly EntityManagerInterface $entities,
+        private readonly IncidentRepository $incidents,
+        private readonly IncidentAlertRepository $alerts,
+        private readonly DeliveryRepository $deliveries,
+        private readonly Trail $trail,
+        private readonly Clock $clock,
+    ) {
+        $this->course = new Course($configuration);
+    }
+
+    /** The incident that a group has now; null where it has none. */
+    public function ofGroup(string $group): ?CourseUnderWay
+    {
+        $known = $this->held[$this->openOf[$group] ?? 0] ?? null;
+        if ($known !== null && !$known->state->isOver()) {
+            return $known;
+        }
+        $incident = $this->incidents->heldOpenOf($group);
+
+        return $incident === null ? null : $this->taken($incident);
+    }
+
+    /** The incident that an alert is up in; where somebody resolved it in this moment, its alerts went with it. */
+    public function ofAlert(int $ruleId, string $labelsHash): ?CourseUnderWay
+    {
+        $key = IncidentStates::key($ruleId, $labelsHash);
+        $known = $this->held[$this->upIn[$key] ?? 0] ?? null;
+        if ($known !== null && $known->isUp($key)) {
+            return $known;
+        }
+        $alert = $this->alerts->raised($ruleId, $labelsHash);
+        $one = $alert === null ? null : $this->taken($this->incidents->held($alert->incidentId));
+
+        return $one === null || $one->state->isOver() || !$one->isUp($key) ? null : $one;
+    }
+
+    /** As it is now, and nobody else changes it until the transaction is over. */
+    public function of(Incident $incident): CourseUnderWay
+    {
+        if (!isset($this->held[$incident->id()])) {
+            $this->entities->refresh($incident, LockMode::PESSIMISTIC_WRITE);
+        }
+
+        return $this->taken($incident);
+    }
+
+    public function open(AlertRaised $event, Instant $at): CourseUnderWay
+    {
+        $progress = $this->course->step(null, $event, $at);
+        $state = $progress->state;
+        $incident = new Incident($state->group, $state->title, $state->severity, $state->openedAt, $state->lookedBack);
+        $this->entities->persist($incident);
+        $this->entities->flush();
+        $one = new CourseUnderWay($incident, $state, []);
+        $this->remember($one);
+        $this->upIn[$event->key] = $incident->id();
+        $this->carryOut($incident->id(), $progress->decisions);
+
+        return $one;
+    }
+
+    public function step(CourseUnderWay $one, Event $event, Instant $at): void
+    {
+        $progress = $this->course->step($one->state, $event, $at);
+        $one->becomes($progress->state, $at);
+        if ($event instanceof AlertRaised) {
+            $this->upIn[$event->key] = $one->incident->id();
+        }
+        $this->carryOut($one->incident->id(), $progress->decisions);
+    }
+
+    private function taken(Incident $incident): CourseUnderWay
+    {
+        $id = $incident->id();
+        if (!isset($this->held[$id])) {
+            $alerts = [];
+            foreach ($this->alerts->of($id) as $alert) {
+                $alerts[IncidentStates::key($alert->ruleId, $alert->labelsHash)] = $alert;
+            }
+            $raises = $this->deliveries->raisedHeldOf($id);
+            $climbed = array_map(static fn(Delivery $raise): int => $raise->round, $raises);
+            $told = array_map(
+                static fn(Delivery $raise): int => $raise->personId,
+                array_filter($raises, static fn(Delivery $raise): bool => $raise->wasTried()),
+            );
+            $state = IncidentStates::of($incident, $alerts, array_values(array_unique($climbed)), array_values(array_unique($told)));
+            $this->remember(new CourseUnderWay($incident, $state, $alerts));
+        }
+
+        return $this->held[$id];
+    }
+
+    private function remember(CourseUnderWay $one): void
+    {
+        $id = $one->incident->id();
+        $this->held[$id] = $one;
+        if (!$one->state->isOver()) {
+            $this->openOf[$one->state->group] = $id;
+            $this->upIn = array_fill_keys(array_keys($one->state->up()), $id) + $this->upIn;
+        }
+    }
+
+    /** @param list<Decision> $decisions */
+    private function carryOut(int $incidentId, array $decisions): void
+    {
+        foreach ($decisions as $decision) {
+            match (true) {
+                $decision instanceof Line => $this->trail->add(
+                    $incidentId,
+                    $decision->at,
+                    $decision->kind,
+                    $decision->words,
+                    $decision->onceKey,
+                ),
+                $decision instanceof Tell => $this->deliveries->plan(
+                    $incidentId,
+                    $decision->kind,
+                    $decision->round,
+                    $decision->person,
+                    self::CHANNEL,
+                    $decision->dueAt,
+                    $this->clock->now(),
+                ),
+                $decision instanceof Withdraw => $this->deliveries->drop($incidentId, $decision->why),
+                default => throw new \LogicException('Nobody carries out ' . $decision::class),
+            };
+        }
+    }
+}

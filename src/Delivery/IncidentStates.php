@@ -1,0 +1,47 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Delivery;
+
+use Olivine\App\Delivery\Entity\Incident;
+use Olivine\App\Delivery\Entity\IncidentAlert;
+use Olivine\Core\Delivery\GroupedAlert;
+use Olivine\Core\Delivery\IncidentState;
+use Olivine\Core\Rule\Phase;
+
+/** Incidents as they are kept, as their course sees them. */
+final readonly class IncidentStates
+{
+    /**
+     * @param array<string, IncidentAlert> $alerts  by their keys
+     * @param list<int>                    $climbed rungs
+     * @param list<int>                    $told    people
+     */
+    public static function of(Incident $incident, array $alerts = [], array $climbed = [], array $told = []): IncidentState
+    {
+        return new IncidentState(
+            $incident->service,
+            $incident->title,
+            $incident->severity,
+            $incident->openedAt,
+            $incident->replayed,
+            $incident->status,
+            array_map(self::alert(...), $alerts),
+            $climbed,
+            $told,
+            $incident->acknowledgedBy,
+            $incident->resolvedAt,
+        );
+    }
+
+    public static function key(int $ruleId, string $labelsHash): string
+    {
+        return "{$ruleId} {$labelsHash}";
+    }
+
+    private static function alert(IncidentAlert $alert): GroupedAlert
+    {
+        return new GroupedAlert($alert->severity, $alert->raisedAt, $alert->clearedAt, Phase::tryFrom($alert->ended));
+    }
+}
