@@ -176,7 +176,7 @@ final class CourseTest extends TestCase
             }
             $once = array_map(static fn(Tell $tell): string => self::said($tell), self::tells($decisions));
             self::assertSame(array_unique($once), $once, 'nobody is told twice');
-            if ($state?->isOver() === true) {
+            if ($state->isOver()) {
                 ++$rested;
                 $heard = $state->told !== [] || $state->heldBy !== null;
                 $words = array_filter(
@@ -242,7 +242,7 @@ final class CourseTest extends TestCase
 
                 continue;
             }
-            $known = [...$before?->told ?? [], $before?->heldBy];
+            $known = $before === null ? [] : [...$before->told, $before->heldBy];
             self::assertContains($tell->person, $known, 'whoever knows of it, and nobody else');
             self::assertSame($tell->kind === MessageKind::Worse, !$after->isOver());
         }
@@ -260,12 +260,13 @@ final class CourseTest extends TestCase
         $isUp = ($state->alerts[$key] ?? null)?->isUp() === true;
         $end = ['calm', 'calm', 'calm', 'lost', 'ended'][$random->getInt(0, 4)];
         $person = $random->getInt(1, 3);
+        $isEndedByHand = $random->getInt(0, 5) === 0;
 
         return match ($random->getInt(0, 5)) {
             0, 1 => self::event($isUp ? "end {$key} {$end}" : "raise {$key} {$severity}"),
             2 => self::event($isUp ? "turn {$key} {$severity}" : 'time'),
             3 => self::event(match (true) {
-                $random->getInt(0, 5) === 0 => "resolve {$person}",
+                $isEndedByHand => "resolve {$person}",
                 $state->status === IncidentStatus::Open => "acknowledge {$person}",
                 default => "hand back {$person}",
             }),
