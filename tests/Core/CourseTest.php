@@ -179,10 +179,8 @@ final class CourseTest extends TestCase
             if ($state->isOver()) {
                 ++$rested;
                 $heard = $state->told !== [] || $state->heldBy !== null;
-                $words = array_filter(
-                    $decisions,
-                    static fn(Decision $one): bool => $one instanceof Line && in_array($one->kind, [TrailKind::HeldBack, TrailKind::Failed, TrailKind::Person], true),
-                );
+                $why = [TrailKind::HeldBack, TrailKind::Failed, TrailKind::Person];
+                $words = array_filter($decisions, static fn(Decision $one): bool => $one instanceof Line && in_array($one->kind, $why, true));
                 self::assertTrue($heard || $words !== [], 'nobody heard, and nothing says why');
             }
         }
