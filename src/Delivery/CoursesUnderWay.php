@@ -57,6 +57,10 @@ final class CoursesUnderWay
         if ($known !== null && !$known->state->isOver()) {
             return $known;
         }
+        if ($known !== null) {
+            // What is kept must say that it is over before it is asked which one is not.
+            $this->entities->flush();
+        }
         $incident = $this->incidents->heldOpenOf($group);
 
         return $incident === null ? null : $this->taken($incident);
@@ -67,8 +71,8 @@ final class CoursesUnderWay
     {
         $key = IncidentStates::key($ruleId, $labelsHash);
         $known = $this->held[$this->upIn[$key] ?? 0] ?? null;
-        if ($known !== null && $known->isUp($key)) {
-            return $known;
+        if ($known !== null) {
+            return $known->isUp($key) ? $known : null;
         }
         $alert = $this->alerts->raised($ruleId, $labelsHash);
         $one = $alert === null ? null : $this->taken($this->incidents->held($alert->incidentId));

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Delivery;
 
+use Doctrine\DBAL\LockMode;
 use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Delivery\Entity\Delivery;
 use Olivine\App\Delivery\Entity\Incident;
@@ -16,6 +17,7 @@ use Olivine\App\Platform\LeaseLost;
 use Olivine\App\Platform\PartName;
 use Olivine\App\Platform\PartWork;
 use Olivine\App\Platform\SetAside;
+use Olivine\Core\Delivery\Course;
 use Olivine\Core\Delivery\MessageKind;
 use Olivine\Core\Delivery\TrailKind;
 use Olivine\Core\Time\Duration;
@@ -42,6 +44,8 @@ final class Dispatcher implements PartWork
 
     private HeldSlots $slots;
     private bool $tookOver = false;
+    /** Whether the last mail failed. */
+    private bool $wasAway = false;
     private ?Instant $problemsAt = null;
     private float $sent = 0.0;
     private float $failed = 0.0;
@@ -90,6 +94,10 @@ final class Dispatcher implements PartWork
         }
         // Which alerts belong together is seen by one only; who is told of them is shared.
         $taken = $this->slots->hasFirst() ? $this->bringUpIncidents() : 0;
+        if ($this->transport->isAnother()) {
+            // Where another server is set, nobody waits for the old one.
+            $this->deliveries->wake(CoursesUnderWay::CHANNEL, $this->clock->now());
+        }
         $due = $this->deliveries->due($this->slots, $this->clock->now(), self::SENT_A_ROUND);
         foreach ($due as $delivery) {
             $this->send($delivery);
@@ -127,18 +135,13 @@ final class Dispatcher implements PartWork
     /** @throws LeaseLost */
     private function send(Delivery $delivery): void
     {
-        if (!$this->deliveries->claim($delivery)) {
+        $this->entities->clear();
+        $person = $this->entities->find(Person::class, $delivery->personId);
+        $incident = $this->claim($delivery, $person);
+        if ($incident === null || $person === null) {
             return;
         }
         $attempt = $delivery->attempts + 1;
-        $this->entities->clear();
-        $incident = $this->entities->find(Incident::class, $delivery->incidentId);
-        $person = $this->entities->find(Person::class, $delivery->personId);
-        if ($incident === null || $person === null) {
-            $this->deliveries->giveUp($delivery, 'the person or the incident is gone');
-
-            return;
-        }
         $label = self::label($delivery);
         if (!$person->mayAct()) {
             $this->giveUp($delivery, "{$label}: {$person->name} was not told: barred or removed meanwhile");
@@ -177,6 +180,39 @@ final class Dispatcher implements PartWork
             $this->trail->add($delivery->incidentId, $now, TrailKind::Told, $words, "sent {$delivery->messageKey}");
         });
         ++$this->sent;
+        if ($this->wasAway) {
+            $this->wasAway = false;
+            $this->deliveries->wake($delivery->channel, $now);
+        }
+    }
+
+    /**
+     * Whether it is still to be told is decided from the incident as it is now, in the transaction that claims it.
+     *
+     * @return Incident|null that it tells of; null where it is not ours to send, or is told no more
+     *
+     * @throws LeaseLost where its slot is another's by now
+     */
+    private function claim(Delivery $delivery, ?Person $person): ?Incident
+    {
+        return $this->database->transaction(function () use ($delivery, $person): ?Incident {
+            $incident = $this->entities->find(Incident::class, $delivery->incidentId);
+            if ($incident === null || $person === null) {
+                $this->deliveries->giveUp($delivery, 'the person or the incident is gone');
+
+                return null;
+            }
+            $this->entities->refresh($incident, LockMode::PESSIMISTIC_READ);
+            $why = Course::overtaken(IncidentStates::of($incident), $delivery->kind);
+            if ($why === null) {
+                return $this->deliveries->claim($delivery) ? $incident : null;
+            }
+            $this->deliveries->withdraw($delivery, $why);
+            $words = sprintf('%s: %s is not told: %s', self::label($delivery), $person->name, $why);
+            $this->trail->add($incident->id(), $this->clock->now(), TrailKind::HeldBack, $words, "withdrawn {$delivery->id()}");
+
+            return null;
+        });
     }
 
     private function postpone(Delivery $delivery, int $attempt, string $label, Person $person, string $reason): void
@@ -185,7 +221,10 @@ final class Dispatcher implements PartWork
         $now = $this->clock->now();
         $pause = min(self::LONGEST_PAUSE_MS, self::FIRST_PAUSE_MS * 2 ** min(self::MOST_DOUBLINGS, $attempt - 1));
         $words = sprintf('%s: e-mail to %s failed (attempt %d): %s', $label, $person->name, $attempt, $reason);
-        if ($now->since($delivery->dueAt)->isLongerThan(Duration::ofHours(self::GIVE_UP_AFTER_HOURS))) {
+        $this->wasAway = true;
+        // What nobody has in hand is tried for as long as it is so.
+        $mayBeGivenUp = $delivery->kind !== MessageKind::Raised;
+        if ($mayBeGivenUp && $now->since($delivery->dueAt)->isLongerThan(Duration::ofHours(self::GIVE_UP_AFTER_HOURS))) {
             $this->giveUp($delivery, "{$words}; given up after a day");
 
             return;

@@ -31,7 +31,7 @@ use Psr\Log\LoggerInterface;
  */
 final readonly class IncidentBook
 {
-    private const TAKEN_A_ROUND = 200;
+    private const TAKEN_TOGETHER = 200;
     private const OWN_SERVICE = 'olivine';
 
     public function __construct(
@@ -51,9 +51,11 @@ final readonly class IncidentBook
     /** @return int how many transitions were taken */
     public function takeTransitions(TakeMode $mode): int
     {
-        $untaken = $this->transitions->untaken(self::TAKEN_A_ROUND);
-        foreach ($untaken as $id) {
-            $this->each("transition {$id}", fn() => $this->take($id, $mode), fn() => $this->transitions->take($id));
+        $untaken = $this->transitions->untaken(self::TAKEN_TOGETHER);
+        if ($untaken !== [] && !$this->takeTogether($untaken, $mode)) {
+            foreach ($untaken as $id) {
+                $this->each("transition {$id}", fn() => $this->take([$id], $mode), fn() => $this->transitions->take($id));
+            }
         }
         // What was kept at hand for these is old by the next round.
         $this->entities->clear();
@@ -102,16 +104,44 @@ final readonly class IncidentBook
         }
     }
 
-    private function take(int $id, TakeMode $mode): void
+    /**
+     * @param list<int> $ids
+     *
+     * @return bool whether all of them could be taken in one transaction; if not, none was
+     */
+    private function takeTogether(array $ids, TakeMode $mode): bool
     {
-        $happened = $this->transitions->read($id);
-        $this->database->transaction(function () use ($happened, $mode): void {
-            $isKnown = $this->entities->find(Rule::class, $happened->ruleId) !== null;
-            $by = $this->rules->of($happened->ruleId, $happened->revisionId);
-            if ($this->transitions->take($happened->id) && $isKnown && $by !== null) {
-                $this->apply($happened, $by, $this->courses->begin($mode));
-                $this->entities->flush();
+        try {
+            $this->take($ids, $mode);
+
+            return true;
+        } catch (\Throwable $error) {
+            if (Database::mayPass($error) || $error instanceof LeaseLost) {
+                throw $error;
             }
+            $this->database->recover();
+            $this->entities->clear();
+
+            return false;
+        }
+    }
+
+    /** @param list<int> $ids in the order in which they happened */
+    private function take(array $ids, TakeMode $mode): void
+    {
+        $this->database->transaction(function () use ($ids, $mode): void {
+            // Tried again, it begins with what is kept.
+            $this->entities->clear();
+            $courses = $this->courses->begin($mode);
+            foreach ($ids as $id) {
+                $happened = $this->transitions->read($id);
+                $isKnown = $this->entities->find(Rule::class, $happened->ruleId) !== null;
+                $by = $this->rules->of($happened->ruleId, $happened->revisionId);
+                if ($this->transitions->take($happened->id) && $isKnown && $by !== null) {
+                    $this->apply($happened, $by, $courses);
+                }
+            }
+            $this->entities->flush();
         });
     }
 

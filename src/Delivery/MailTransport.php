@@ -17,7 +17,7 @@ use Symfony\Component\Mime\RawMessage;
 final class MailTransport implements TransportInterface
 {
     private ?TransportInterface $transport = null;
-    private string $dsn = '';
+    private ?string $dsn = null;
 
     public function __construct(private readonly Settings $settings)
     {
@@ -26,6 +26,21 @@ final class MailTransport implements TransportInterface
     public function send(RawMessage $message, ?Envelope $envelope = null): ?SentMessage
     {
         return $this->transport()->send($message, $envelope);
+    }
+
+    /** @return bool whether another server was set since the last mail; told once */
+    public function isAnother(): bool
+    {
+        $dsn = $this->settings->mailDsn();
+        if ($this->dsn === $dsn) {
+            return false;
+        }
+        $isFirst = $this->dsn === null;
+        $this->rest();
+        $this->transport = null;
+        $this->dsn = $dsn;
+
+        return !$isFirst;
     }
 
     /** Lets go of the connection while there is nothing to send. */

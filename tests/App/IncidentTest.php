@@ -145,19 +145,7 @@ final class IncidentTest extends TestCase
             Instance::eventually(fn(): bool => str_starts_with($this->title(), 'Set aside'), 20, 'the one behind it became an incident');
             $incident = (int) $this->database->fetchOne('SELECT id FROM incident WHERE service = ?', [$this->service]);
             foreach ([$nobody, $ines] as $person) {
-                $this->database->insert('delivery', [
-                    'incident_id' => $incident,
-                    'kind' => 'raised',
-                    'round' => 90,
-                    'person_id' => $person,
-                    'channel' => 'e-mail',
-                    'due_at' => $now,
-                    'status' => 'planned',
-                    'attempts' => 0,
-                    'next_at' => $now,
-                    'answer' => '',
-                    'message_key' => "{$mark}.{$person}",
-                ]);
+                $this->plan($incident, 'raised', $person, "{$mark}.{$person}");
             }
             $status = fn(int $person): string => (string) $this->database->fetchOne('SELECT status FROM delivery WHERE message_key = ?', [
                 "{$mark}.{$person}",
@@ -222,6 +210,63 @@ final class IncidentTest extends TestCase
         );
         self::assertIsArray($letter);
         self::assertStringNotContainsString('is over', $letter['subject']);
+    }
+
+    /** What was decided is asked again when it leaves: of what somebody took meanwhile, or what is over, nobody hears as though it were not. */
+    public function testWhatIsSentIsDecidedWhenItLeaves(): void
+    {
+        $rule = $this->rule('Leaves', 'minor');
+        $this->happens($rule, 'boarding', 'building', 'raised', 'minor', 500);
+        $sent = fn(string $kind): array => array_map(intval(...), $this->database->fetchFirstColumn(
+            "SELECT d.person_id FROM delivery d JOIN incident i ON i.id = d.incident_id
+             WHERE i.service = ? AND d.kind = ? AND d.status = 'sent' ORDER BY d.person_id",
+            [$this->service, $kind],
+        ));
+        Instance::eventually(static fn(): bool => count($sent('raised')) === 1, 40, 'it is told');
+        $onCall = $sent('raised')[0];
+        $incident = (int) $this->database->fetchOne('SELECT id FROM incident WHERE service = ?', [$this->service]);
+        $admin = (int) $this->database->fetchOne("SELECT id FROM person WHERE email = 'admin@saltmarsh.example'");
+        (new Client('admin@saltmarsh.example'))->send('POST', "/api/incidents/{$incident}/acknowledge", []);
+        $becomes = function (string $kind, string $status) use ($incident, $admin): void {
+            $key = bin2hex(random_bytes(6));
+            $this->plan($incident, $kind, $admin, $key);
+            $is = fn(): string => (string) $this->database->fetchOne('SELECT status FROM delivery WHERE message_key = ?', [$key]);
+            Instance::eventually(static fn(): bool => $is() === $status, 20, "{$kind} is {$status}");
+        };
+        $becomes('raised', 'dropped');
+        $becomes('recovered', 'dropped');
+        $becomes('worse', 'sent');
+
+        $this->happens($rule, 'boarding', 'raised', 'calm', 'minor', 200);
+        $both = [$onCall, $admin];
+        sort($both);
+        $know = array_values(array_unique($both));
+        Instance::eventually(static fn(): bool => $sent('recovered') === $know, 40, 'whoever was told and whoever took it hear of the end');
+        $this->database->executeStatement('DELETE FROM delivery WHERE incident_id = ? AND round = 90', [$incident]);
+        $becomes('raised', 'dropped');
+        $becomes('worse', 'dropped');
+        $trail = implode("\n", array_column($this->engineer->send('GET', "/api/incidents/{$incident}")[1]['trail'], 'words'));
+        self::assertStringContainsString('Anselm Okoye is not told: somebody had it in hand before this was sent', $trail);
+        self::assertStringContainsString('Anselm Okoye is not told: the incident was over before this was sent', $trail);
+        self::assertStringContainsString('Anselm Okoye is not told: it came up again before this was sent', $trail);
+    }
+
+    private function plan(int $incident, string $kind, int $person, string $key): void
+    {
+        $now = (int) (microtime(true) * 1000);
+        $this->database->insert('delivery', [
+            'incident_id' => $incident,
+            'kind' => $kind,
+            'round' => 90,
+            'person_id' => $person,
+            'channel' => 'e-mail',
+            'due_at' => $now,
+            'status' => 'planned',
+            'attempts' => 0,
+            'next_at' => $now,
+            'answer' => '',
+            'message_key' => $key,
+        ]);
     }
 
     private function rule(string $name, string $severity): int

@@ -13,7 +13,6 @@ use Olivine\App\Delivery\DeliveryStatus;
 use Olivine\App\Delivery\Entity\Delivery;
 use Olivine\App\Platform\Database;
 use Olivine\App\Platform\HeldSlots;
-use Olivine\App\Platform\LeaseLost;
 use Olivine\App\Platform\Scalar;
 use Olivine\Core\Delivery\MessageKind;
 use Olivine\Core\Time\Duration;
@@ -164,26 +163,40 @@ final class DeliveryRepository extends ServiceEntityRepository
             ->execute();
     }
 
-    /**
-     * @return bool whether it was there to be claimed
-     *
-     * @throws LeaseLost where its slot is another's by now
-     */
+    /** @return bool whether it was there to be claimed */
     public function claim(Delivery $delivery): bool
     {
-        return $this->database->transaction(
-            fn(): bool => 1 === $this->createQueryBuilder('d')
-                ->update()
-                ->set('d.status', ':sending')
-                ->set('d.attempts', ':attempts')
-                ->where('d.id = :id AND d.status = :planned')
-                ->setParameter('sending', DeliveryStatus::Sending->value)
-                ->setParameter('attempts', $delivery->attempts + 1)
-                ->setParameter('id', $delivery->id())
-                ->setParameter('planned', DeliveryStatus::Planned->value)
-                ->getQuery()
-                ->execute(),
-        );
+        return 1 === $this->createQueryBuilder('d')
+            ->update()
+            ->set('d.status', ':sending')
+            ->set('d.attempts', ':attempts')
+            ->where('d.id = :id AND d.status = :planned')
+            ->setParameter('sending', DeliveryStatus::Sending->value)
+            ->setParameter('attempts', $delivery->attempts + 1)
+            ->setParameter('id', $delivery->id())
+            ->setParameter('planned', DeliveryStatus::Planned->value)
+            ->getQuery()
+            ->execute();
+    }
+
+    /** It is told no more. */
+    public function withdraw(Delivery $delivery, string $why): void
+    {
+        $this->change($delivery, ['status' => DeliveryStatus::Dropped->value, 'answer' => $why]);
+    }
+
+    /** A channel works again: what waits for another try through it waits no longer. */
+    public function wake(string $channel, Instant $now): void
+    {
+        $this->createQueryBuilder('d')
+            ->update()
+            ->set('d.nextAt', ':now')
+            ->where('d.channel = :channel AND d.status = :planned AND d.attempts > 0 AND d.nextAt > :now')
+            ->setParameter('now', $now->ms)
+            ->setParameter('channel', $channel)
+            ->setParameter('planned', DeliveryStatus::Planned->value)
+            ->getQuery()
+            ->execute();
     }
 
     public function markSent(Delivery $delivery, Instant $at, string $answer): void
