@@ -120,7 +120,7 @@ final class CoursesUnderWay
         $id = $incident->id();
         if (!isset($this->held[$id])) {
             $alerts = [];
-            foreach ($this->alerts->of($id) as $alert) {
+            foreach ($this->alerts->heldOf($id) as $alert) {
                 $alerts[IncidentStates::key($alert->ruleId, $alert->labelsHash)] = $alert;
             }
             $raises = $this->deliveries->raisedHeldOf($id);

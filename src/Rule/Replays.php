@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Rule;
 
 use Olivine\App\Delivery\Repository\DeliveryRepository;
+use Olivine\App\Delivery\WhoWouldHear;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\HeavyWork;
 use Olivine\App\Platform\Problem;
@@ -29,6 +30,7 @@ use Olivine\Core\Formula\Lines;
 use Olivine\Core\Formula\Node\Node;
 use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Formula\Tree;
+use Olivine\Core\Rule\AlertTransition;
 use Olivine\Core\Rule\BadRule;
 use Olivine\Core\Rule\ComparedSpell;
 use Olivine\Core\Rule\Condition\Absence;
@@ -64,6 +66,7 @@ final readonly class Replays
         private StoredReadings $readings,
         private Retention $retention,
         private HeavyWork $heavy,
+        private WhoWouldHear $hear,
         private Clock $clock = new Clock(),
     ) {
     }
@@ -109,15 +112,18 @@ final readonly class Replays
             $chartStep,
         ): array {
             $runs = $inService === null ? 1 : 2;
-            $spells = $this->spells($core, $after, $through, self::part($progress, 0, $runs, $after, $through));
+            $happened = $this->happened($core, $after, $through, self::part($progress, 0, $runs, $after, $through));
+            $spells = Spells::of($happened);
             $chart = $this->evaluator->seeing($core->mustSee)->range($tree, $first, $to, $chartStep);
-            $before = $inService === null ? null : $this->spells($inService->core(), $after, $through, self::part($progress, 1, $runs, $after, $through));
+            $before = $inService === null
+                ? null
+                : Spells::of($this->happened($inService->core(), $after, $through, self::part($progress, 1, $runs, $after, $through)));
 
             $usual = $this->usual($core, array_slice($chart->lines, 0, self::MOST_LINES), $spells, $first, $to, $chartStep);
 
-            return [$spells, $chart, $before === null ? null : ComparedSpell::all($before, $spells), $usual];
+            return [$happened, $spells, $chart, $before === null ? null : ComparedSpell::all($before, $spells), $usual];
         };
-        [$spells, $chart, $differences, $usual] = $progress === null
+        [$happened, $spells, $chart, $differences, $usual] = $progress === null
             ? $this->heavy->within(self::SECONDS, $work)
             : $this->heavy->alone(self::LONG_SECONDS, $work);
 
@@ -125,6 +131,7 @@ final readonly class Replays
             differences: $differences === null ? null : array_map(SpellDifference::of(...), $differences),
             first: Instant::ofMs($first),
             flapping: self::flapping($spells, $core),
+            heard: $this->hear->of($rule, $happened, $through),
             from: Instant::ofMs($from),
             knownFrom: self::knownFrom($chart, $first, $chartStep),
             readingsFrom: $this->readingsFrom($from),
@@ -190,14 +197,14 @@ final readonly class Replays
     }
 
     /**
-     * @return list<CoreSpell>
+     * @return list<AlertTransition> in the order of time
      *
      * @throws FormulaError  where the formula cannot be read or worked out
      * @throws TooMuchToRead where it would take more than may be read at once
      */
-    private function spells(Rule $rule, Instant $after, Instant $through, ?\Closure $reached): array
+    private function happened(Rule $rule, Instant $after, Instant $through, ?\Closure $reached): array
     {
-        return Spells::of($this->engine->run($rule, [], $after, $through->onStep($rule->step), $reached)->transitions);
+        return $this->engine->run($rule, [], $after, $through->onStep($rule->step), $reached)->transitions;
     }
 
     /**

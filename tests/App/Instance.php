@@ -126,7 +126,7 @@ final class Instance
     /** @return float as long as a machine may take that is slow and has other work, for what takes an idle one so long */
     public static function patience(float $seconds): float
     {
-        return max(60.0, 4 * $seconds);
+        return max(60.0, min(4 * $seconds, $seconds + 180));
     }
 
     public static function console(string ...$arguments): Process

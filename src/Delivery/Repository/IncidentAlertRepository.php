@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Delivery\Repository;
 
 use Doctrine\Bundle\DoctrineBundle\Repository\ServiceEntityRepository;
+use Doctrine\DBAL\LockMode;
 use Doctrine\ORM\Query;
 use Doctrine\ORM\QueryBuilder;
 use Doctrine\Persistence\ManagerRegistry;
@@ -39,6 +40,23 @@ final class IncidentAlertRepository extends ServiceEntityRepository
         );
 
         return $alerts;
+    }
+
+    /**
+     * Within a transaction that holds the incident: as they are by now, whatever it read before.
+     *
+     * @return list<IncidentAlert>
+     */
+    public function heldOf(int $incidentId): array
+    {
+        /** @var list<IncidentAlert> */
+        return $this->createQueryBuilder('a')
+            ->where('a.incidentId = :incident')
+            ->setParameter('incident', $incidentId)
+            ->getQuery()
+            ->setLockMode(LockMode::PESSIMISTIC_WRITE)
+            ->setHint(Query::HINT_REFRESH, true)
+            ->getResult();
     }
 
     /** The newest that is raised. */

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Rule\Answer;
 
+use Olivine\App\Delivery\Answer\Heard;
 use Olivine\App\Store\Answer\ChartLine;
 use Olivine\Core\Time\Instant;
 
@@ -15,6 +16,7 @@ final readonly class Replay
      * @param list<ChartLine>            $lines
      * @param list<Spell>                $spells
      * @param UsualRange|null            $usual       Of a departure, for the line that was raised last
+     * @param Heard                      $heard       By what is set up now of who hears, if nobody had acted
      * @param list<SpellDifference>|null $differences From the rule in service, where it was asked for: what both raise alike among them
      */
     public function __construct(
@@ -23,6 +25,7 @@ final readonly class Replay
         public Instant $from,
         public ?Instant $knownFrom,
         public ?array $differences,
+        public Heard $heard,
         public array $lines,
         public ?Instant $readingsFrom,
         public int $series,

@@ -11,6 +11,7 @@ import { dayClock, many, minuteOfDay, quantity, span } from '../ui/format';
 import { useZone } from '../ui/session';
 import { Crystal, HUES, SEVERITIES } from '../ui/severity';
 import { Differences, differenceWords } from './difference';
+import { heardWords } from './heard-words';
 import { limitLines } from './limit-lines';
 import { MarkButtons } from '../ui/marks';
 import { Proposal } from './proposal-sheet';
@@ -136,6 +137,7 @@ function Replayed({ data, rule, id, hours, waits, onLimit, onTake, onClearHold }
   const lengths = spells.map((spell) => (spell.clearedAt ?? data.to) - spell.raisedAt).toSorted((a, b) => a - b);
   const median = lengths[lengths.length >> 1];
   const short = shortHistory(data, zone);
+  const heard = heardWords(data.heard);
   return (
     <>
       <dl className="grid grid-cols-3 border-b border-line max-sm:grid-cols-1">
@@ -153,6 +155,7 @@ function Replayed({ data, rule, id, hours, waits, onLimit, onTake, onClearHold }
           </div>
         ))}
       </dl>
+      {heard && <p className="border-b border-line px-4 py-2">{heard} By today’s ladder and rota, if nobody had acted.</p>}
       {short && (
         <p role="status" className="border-b border-line bg-future px-4 py-2">
           {short}
