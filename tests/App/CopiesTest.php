@@ -113,7 +113,7 @@ final class CopiesTest extends TestCase
         $delivery = $deliveries->raisedOf($incident)[0];
         $database->under(new Slots(new Database(Instance::connect()), PartName::Dispatcher));
         try {
-            $deliveries->claim($delivery);
+            $database->transaction(static fn(): bool => $deliveries->claim($delivery));
             self::fail('It claimed what is another\'s to send');
         } catch (LeaseLost) {
             $now = $deliveries->raisedOf($incident)[0];

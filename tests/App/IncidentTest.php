@@ -11,7 +11,7 @@ use Symfony\Component\HttpClient\HttpClient;
 /** Incidents as the running dispatcher makes them out of transitions, while people act on them. */
 final class IncidentTest extends TestCase
 {
-    private const ALERTS = 400;
+    private const ALERTS = 1_500;
 
     private Connection $database;
     private Client $engineer;
