@@ -25,6 +25,9 @@ use Symfony\Component\Mime\Email;
 /** Writes the mail of one delivery: all that the reader needs to decide, in the subject and on one screen. */
 final readonly class IncidentMail
 {
+    /** So many alerts are told one by one, those that are up and the gravest first; of the others how many there are. */
+    private const MOST_TOLD = 20;
+
     public function __construct(
         private RaisingRules $rules,
         private IncidentAlertRepository $alerts,
@@ -41,7 +44,9 @@ final readonly class IncidentMail
         $zone = $this->settings->zone();
         $told = [];
         $drawn = null;
-        foreach ($this->alerts->of($incident->id()) as $alert) {
+        $alerts = $this->alerts->of($incident->id());
+        $more = max(0, count($alerts) - self::MOST_TOLD);
+        foreach (array_slice($alerts, 0, self::MOST_TOLD) as $alert) {
             $by = $this->rules->of($alert->ruleId, $alert->revisionId);
             if ($by !== null) {
                 // The one that decides is told first, and drawn.
@@ -69,8 +74,8 @@ final readonly class IncidentMail
         $acknowledgeUrl = $over ? null : $this->links->make($incident->id(), $person->id(), $now);
 
         return $email
-            ->text($this->text->body('txt', $incident, $kind, $told, $now, $acknowledgeUrl))
-            ->html($this->text->body('html', $incident, $kind, $told, $now, $acknowledgeUrl, $picture !== null));
+            ->text($this->text->body('txt', $incident, $kind, $told, $now, $acknowledgeUrl, more: $more))
+            ->html($this->text->body('html', $incident, $kind, $told, $now, $acknowledgeUrl, $picture !== null, $more));
     }
 
     private function told(IncidentAlert $alert, RaisedBy $by, Instant $now): ToldAlert

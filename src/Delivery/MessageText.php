@@ -38,6 +38,7 @@ final readonly class MessageText
      * @param 'txt'|'html'    $as
      * @param list<ToldAlert> $alerts
      * @param string|null     $acknowledgeUrl where one answers; null where there is nothing to answer
+     * @param int             $more           alerts beside these
      */
     public function body(
         string $as,
@@ -47,6 +48,7 @@ final readonly class MessageText
         Instant $now,
         ?string $acknowledgeUrl,
         bool $hasChart = false,
+        int $more = 0,
     ): string {
         $zone = $this->settings->zone();
         $id = $incident->id ?? 'N';
@@ -58,6 +60,7 @@ final readonly class MessageText
             'over' => $kind === MessageKind::Recovered || $kind === MessageKind::Lost,
             'alerts' => $alerts,
             'hasChart' => $hasChart,
+            'more' => $more,
             'opened' => $incident->openedAt->in($zone)->format('H:i'),
             'zone' => $zone->getName(),
             'title' => OneLine::of($incident->title),

@@ -251,6 +251,36 @@ final class IncidentTest extends TestCase
         self::assertStringContainsString('Anselm Okoye is not told: it came up again before this was sent', $trail);
     }
 
+    /** Whoever is woken reads what to do about each of them; of many alerts the gravest, and how many more there are. */
+    public function testAMessageSaysWhatToDoAboutEachAndHowManyMoreThereAre(): void
+    {
+        $beside = static fn(string $at): array => ['runbook' => "https://runbooks.example/{$at}", 'words' => ['major' => "Lorries wait {$at}."]];
+        $pier = $this->rule('Pier queue', 'major', $beside('at-the-pier'));
+        $gate = $this->rule('Gate queue', 'minor', ['runbook' => 'Ring the gate']);
+        $this->happens($pier, 'boarding', 'building', 'raised', 'major', 900);
+        for ($i = 0; $i < 25; ++$i) {
+            $this->happens($gate, "gate-{$i}", 'building', 'raised', 'minor', 500);
+        }
+        $letter = null;
+        Instance::eventually(
+            function () use (&$letter): bool {
+                $incident = (int) $this->database->fetchOne('SELECT id FROM incident WHERE service = ?', [$this->service]);
+                $own = array_filter(Instance::letters(), static fn(array $one): bool => str_contains($one['messageId'], "incident-{$incident}.raised"));
+                $letter = current($own);
+
+                return $letter !== false;
+            },
+            40,
+            'it is told',
+        );
+        self::assertIsArray($letter);
+        $parts = array_map(quoted_printable_decode(...), preg_split('~^--~m', $letter['data']) ?: []);
+        $saying = static fn(string $words): array => array_filter($parts, static fn(string $part): bool => str_contains($part, $words));
+        foreach (['https://runbooks.example/at-the-pier', 'Ring the gate', 'Lorries wait at-the-pier.', 'and 6 more', 'gate-'] as $words) {
+            self::assertGreaterThanOrEqual(2, count($saying($words)), "{$words} in the text and in its HTML");
+        }
+    }
+
     private function plan(int $incident, string $kind, int $person, string $key): void
     {
         $now = (int) (microtime(true) * 1000);
@@ -269,12 +299,13 @@ final class IncidentTest extends TestCase
         ]);
     }
 
-    private function rule(string $name, string $severity): int
+    /** @param array<string, mixed> $beside */
+    private function rule(string $name, string $severity, array $beside = []): int
     {
         [$status, $rule, $text] = $this->engineer->send(
             'POST',
             '/api/rules',
-            PlainRule::of(['name' => $name, 'severity' => $severity, 'service' => $this->service, 'limit' => 400, 'clear' => 300]),
+            PlainRule::of($beside + ['name' => $name, 'severity' => $severity, 'service' => $this->service, 'limit' => 400, 'clear' => 300]),
         );
         self::assertSame(201, $status, $text);
 
