@@ -274,7 +274,7 @@ final class IncidentTest extends TestCase
             'it is told',
         );
         self::assertIsArray($letter);
-        $parts = array_map(quoted_printable_decode(...), preg_split('~^--~m', $letter['data']) ?: []);
+        $parts = array_map(quoted_printable_decode(...), preg_split('~^--~m', (string) base64_decode($letter['data'], true)) ?: []);
         $saying = static fn(string $words): array => array_filter($parts, static fn(string $part): bool => str_contains($part, $words));
         foreach (['https://runbooks.example/at-the-pier', 'Ring the gate', 'Lorries wait at-the-pier.', 'and 6 more', 'gate-'] as $words) {
             self::assertGreaterThanOrEqual(2, count($saying($words)), "{$words} in the text and in its HTML");

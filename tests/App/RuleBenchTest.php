@@ -73,7 +73,7 @@ final class RuleBenchTest extends TestCase
         $queue = ['formula' => 'mean(messaging_queue_depth where queue = "boarding", 5m)', 'runbook' => "Look first.\n\nThen act."];
         yield 'past its limit' => [
             ['condition' => ['kind' => 'threshold', 'side' => 'above', 'limits' => $limits(1), 'clear' => 0], 'words' => ['minor' => 'Lorries wait.']] + $queue,
-            '~^\[minor\] Previewed on broker-\w+ \(boarding\): \d+, limit above 1, since \d\d:\d\d$~',
+            '~^\[minor\] Previewed on broker-\w+ \(boarding\): [\d.,]+, limit above 1, since \d\d:\d\d$~',
             ['Lorries wait.', 'Look first.', 'has held above 1 for 1 min'],
         ];
         yield 'far from it' => [
@@ -81,7 +81,7 @@ final class RuleBenchTest extends TestCase
                 'condition' => ['kind' => 'threshold', 'side' => 'above', 'limits' => $limits(8e12), 'clear' => 0],
                 'words' => ['critical' => 'Never said.'],
             ] + $queue,
-            '~^\[minor\] Previewed on broker-\w+ \(boarding\): \d+, limit above 8,000,000,000,000, ~',
+            '~^\[minor\] Previewed on broker-\w+ \(boarding\): [\d.,]+, limit above 8,000,000,000,000, ~',
             ['Look first.'],
         ];
         yield 'with a limit of its own' => [
@@ -89,7 +89,7 @@ final class RuleBenchTest extends TestCase
                 'condition' => ['kind' => 'threshold', 'side' => 'above', 'limits' => $limits(8e12), 'clear' => 0],
                 'others' => [['where' => 'queue = "boarding"', 'limits' => [['severity' => 'major', 'limit' => 2]], 'clear' => 1]],
             ] + $queue,
-            '~^\[major\] Previewed on broker-\w+ \(boarding\): \d+, limit above 2,~',
+            '~^\[major\] Previewed on broker-\w+ \(boarding\): [\d.,]+, limit above 2,~',
             ['has held above 2 for 1 min'],
         ];
         yield 'of names' => [
