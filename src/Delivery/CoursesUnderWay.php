@@ -6,6 +6,7 @@ namespace Olivine\App\Delivery;
 
 use Doctrine\DBAL\LockMode;
 use Doctrine\ORM\EntityManagerInterface;
+use Olivine\App\Delivery\Channel\MailChannel;
 use Olivine\App\Delivery\Entity\Delivery;
 use Olivine\App\Delivery\Entity\Incident;
 use Olivine\App\Delivery\Repository\DeliveryRepository;
@@ -28,8 +29,6 @@ use Olivine\Core\Time\Instant;
  */
 final class CoursesUnderWay
 {
-    public const CHANNEL = 'e-mail';
-
     private readonly Course $course;
     /** @var array<int, CourseUnderWay> by the incident */
     private array $held = [];
@@ -163,7 +162,7 @@ final class CoursesUnderWay
                     $decision->kind,
                     $decision->round,
                     $decision->person,
-                    self::CHANNEL,
+                    MailChannel::NAME,
                     $decision->dueAt,
                     $this->clock->now(),
                 ),

@@ -6,6 +6,8 @@ namespace Olivine\App\Delivery;
 
 use Doctrine\DBAL\LockMode;
 use Doctrine\ORM\EntityManagerInterface;
+use Olivine\App\Delivery\Channel\Channels;
+use Olivine\App\Delivery\Channel\NotTaken;
 use Olivine\App\Delivery\Entity\Delivery;
 use Olivine\App\Delivery\Entity\Incident;
 use Olivine\App\Delivery\Repository\DeliveryRepository;
@@ -23,7 +25,6 @@ use Olivine\Core\Delivery\TrailKind;
 use Olivine\Core\Time\Duration;
 use Olivine\Core\Time\Instant;
 use Psr\Log\LoggerInterface;
-use Symfony\Component\Mailer\Exception\TransportExceptionInterface;
 
 /**
  * Turns transitions into incidents, incidents into planned messages, and sends those. A message is claimed, the
@@ -44,8 +45,8 @@ final class Dispatcher implements PartWork
 
     private HeldSlots $slots;
     private bool $tookOver = false;
-    /** Whether the last mail failed. */
-    private bool $wasAway = false;
+    /** @var array<string, true> channels whose last message was not taken */
+    private array $away = [];
     private ?Instant $problemsAt = null;
     private float $sent = 0.0;
     private float $failed = 0.0;
@@ -56,9 +57,9 @@ final class Dispatcher implements PartWork
         private readonly DeliveryRepository $deliveries,
         private readonly IncidentBook $book,
         private readonly Courses $courses,
-        private readonly IncidentMail $mail,
+        private readonly Notices $notices,
+        private readonly Channels $channels,
         private readonly Trail $trail,
-        private readonly MailTransport $transport,
         private readonly SetAside $aside,
         private readonly LoggerInterface $logger,
         private readonly Clock $clock = new Clock(),
@@ -94,16 +95,15 @@ final class Dispatcher implements PartWork
         }
         // Which alerts belong together is seen by one only; who is told of them is shared.
         $taken = $this->slots->hasFirst() ? $this->bringUpIncidents() : 0;
-        if ($this->transport->isAnother()) {
-            // Where another server is set, nobody waits for the old one.
-            $this->deliveries->wake(CoursesUnderWay::CHANNEL, $this->clock->now());
+        foreach ($this->channels->setAnew() as $channel) {
+            $this->deliveries->wake($channel, $this->clock->now());
         }
         $due = $this->deliveries->due($this->slots, $this->clock->now(), self::SENT_A_ROUND);
         foreach ($due as $delivery) {
             $this->send($delivery);
         }
         if ($due === []) {
-            $this->transport->rest();
+            $this->channels->rest();
         }
 
         return $taken > 0 || $due !== [] ? 0 : 150;
@@ -148,21 +148,25 @@ final class Dispatcher implements PartWork
 
             return;
         }
-        $whom = "e-mail to {$person->name} <{$person->email}>";
+        $channel = $this->channels->named($delivery->channel);
+        if ($channel === null) {
+            $this->giveUp($delivery, "{$label}: {$person->name} was not told: there is no channel {$delivery->channel} any more");
+
+            return;
+        }
+        $whom = $channel->addressOf($person);
         $began = $this->clock->now();
         try {
-            $sent = $this->transport->send(
-                $this->mail->write($incident, $delivery->kind, $person, $delivery->messageKey, $began),
-            );
-        } catch (TransportExceptionInterface $error) {
-            $this->postpone($delivery, $attempt, $label, $person, $error->getMessage());
+            $receipt = $channel->send($this->notices->of($incident, $delivery->kind, $delivery->messageKey, $began), $person);
+        } catch (NotTaken $refused) {
+            $this->postpone($delivery, $attempt, $label, $person, $refused->getMessage());
 
             return;
         } catch (\Throwable $error) {
             if (Database::mayPass($error) || $error instanceof LeaseLost) {
                 throw $error;
             }
-            $this->logger->error('The e-mail {key} cannot be sent: {exception}', [
+            $this->logger->error('The message {key} cannot be sent: {exception}', [
                 'key' => $delivery->messageKey,
                 'exception' => $error,
             ]);
@@ -174,14 +178,14 @@ final class Dispatcher implements PartWork
         }
         $this->aside->over('dispatcher', $whom);
         $now = $this->clock->now();
-        $words = sprintf('%s: e-mail to %s, the mail server took it in %d ms', $label, $person->name, $now->since($began)->ms);
-        $this->database->transaction(function () use ($delivery, $now, $sent, $words): void {
-            $this->deliveries->markSent($delivery, $now, MailTransport::answer($sent?->getDebug() ?? ''));
+        $words = sprintf('%s: %s to %s, taken over there in %d ms', $label, $delivery->channel, $person->name, $now->since($began)->ms);
+        $this->database->transaction(function () use ($delivery, $now, $receipt, $words): void {
+            $this->deliveries->markSent($delivery, $now, $receipt->answer);
             $this->trail->add($delivery->incidentId, $now, TrailKind::Told, $words, "sent {$delivery->messageKey}");
         });
         ++$this->sent;
-        if ($this->wasAway) {
-            $this->wasAway = false;
+        if (isset($this->away[$delivery->channel])) {
+            unset($this->away[$delivery->channel]);
             $this->deliveries->wake($delivery->channel, $now);
         }
     }
@@ -220,8 +224,8 @@ final class Dispatcher implements PartWork
         $reason = mb_substr(mb_scrub($reason), 0, self::LONGEST_REASON);
         $now = $this->clock->now();
         $pause = min(self::LONGEST_PAUSE_MS, self::FIRST_PAUSE_MS * 2 ** min(self::MOST_DOUBLINGS, $attempt - 1));
-        $words = sprintf('%s: e-mail to %s failed (attempt %d): %s', $label, $person->name, $attempt, $reason);
-        $this->wasAway = true;
+        $words = sprintf('%s: %s to %s failed (attempt %d): %s', $label, $delivery->channel, $person->name, $attempt, $reason);
+        $this->away[$delivery->channel] = true;
         // What nobody has in hand is tried for as long as it is so.
         $mayBeGivenUp = $delivery->kind !== MessageKind::Raised;
         if ($mayBeGivenUp && $now->since($delivery->dueAt)->isLongerThan(Duration::ofHours(self::GIVE_UP_AFTER_HOURS))) {

@@ -10,12 +10,16 @@ use Symfony\Component\Mailer\Exception\TransportException;
 use Symfony\Component\Mailer\SentMessage;
 use Symfony\Component\Mailer\Transport;
 use Symfony\Component\Mailer\Transport\Smtp\SmtpTransport;
+use Symfony\Component\Mailer\Transport\Smtp\Stream\SocketStream;
 use Symfony\Component\Mailer\Transport\TransportInterface;
 use Symfony\Component\Mime\RawMessage;
 
 /** The mail server that is set now; where another one is set, the next mail goes there. */
 final class MailTransport implements TransportInterface
 {
+    /** For each answer of the server: a mail must be gone, or not, well within the time that a slot is ours. */
+    private const LONGEST_WAIT_SECONDS = 5.0;
+
     private ?TransportInterface $transport = null;
     private ?string $dsn = null;
 
@@ -72,6 +76,10 @@ final class MailTransport implements TransportInterface
         }
         if ($this->transport === null || $dsn !== $this->dsn) {
             $this->transport = Transport::fromDsn($dsn);
+            $stream = $this->transport instanceof SmtpTransport ? $this->transport->getStream() : null;
+            if ($stream instanceof SocketStream) {
+                $stream->setTimeout(self::LONGEST_WAIT_SECONDS);
+            }
             $this->dsn = $dsn;
         }
 

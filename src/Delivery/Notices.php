@@ -4,10 +4,11 @@ declare(strict_types=1);
 
 namespace Olivine\App\Delivery;
 
+use Olivine\App\Delivery\Channel\DrawnAlert;
+use Olivine\App\Delivery\Channel\Notice;
 use Olivine\App\Delivery\Entity\Incident;
 use Olivine\App\Delivery\Entity\IncidentAlert;
 use Olivine\App\Delivery\Repository\IncidentAlertRepository;
-use Olivine\App\People\Entity\Person;
 use Olivine\App\Platform\OneLine;
 use Olivine\App\Platform\Settings;
 use Olivine\Core\Delivery\MessageKind;
@@ -16,14 +17,11 @@ use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Parser;
 use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Rule\Phase;
-use Olivine\Core\Rule\Severity;
 use Olivine\Core\Series\LabelSet;
 use Olivine\Core\Time\Instant;
-use Symfony\Component\Mime\Address;
-use Symfony\Component\Mime\Email;
 
-/** Writes the mail of one delivery: all that the reader needs to decide, in the subject and on one screen. */
-final readonly class IncidentMail
+/** Gathers what is to be told of an incident as it stands now. */
+final readonly class Notices
 {
     /** So many alerts are told one by one, those that are up and the gravest first; of the others how many there are. */
     private const MOST_TOLD = 20;
@@ -33,49 +31,27 @@ final readonly class IncidentMail
         private IncidentAlertRepository $alerts,
         private Settings $settings,
         private Evaluator $evaluator,
-        private ChartPicture $chart,
-        private ActLinks $links,
-        private MessageText $text,
     ) {
     }
 
-    public function write(Incident $incident, MessageKind $kind, Person $person, string $messageKey, Instant $now): Email
+    public function of(Incident $incident, MessageKind $kind, string $key, Instant $now): Notice
     {
-        $zone = $this->settings->zone();
         $told = [];
         $drawn = null;
         $alerts = $this->alerts->of($incident->id());
-        $more = max(0, count($alerts) - self::MOST_TOLD);
         foreach (array_slice($alerts, 0, self::MOST_TOLD) as $alert) {
             $by = $this->rules->of($alert->ruleId, $alert->revisionId);
-            if ($by !== null) {
-                // The one that decides is told first, and drawn.
-                $drawn = $told === [] && !$alert->isBroken() && !$by->isOfGroup() ? [$by, $alert] : $drawn;
-                $told[] = $this->told($alert, $by, $now);
+            if ($by === null) {
+                continue;
             }
+            if ($told === [] && !$alert->isBroken() && !$by->isOfGroup()) {
+                // The one that decides is told first, and drawn.
+                $drawn = new DrawnAlert($by, $alert->labelSet(), $alert->raisedAt);
+            }
+            $told[] = $this->told($alert, $by, $now);
         }
-        $over = $kind === MessageKind::Recovered || $kind === MessageKind::Lost;
-        $subject = $this->text->subject($incident, $kind, $told, $now);
-        $email = (new Email())
-            ->from(new Address($this->settings->mailFrom(), 'Olivine'))
-            ->to(new Address($person->email, OneLine::of($person->name)))
-            ->subject($subject);
-        $email
-            ->getHeaders()
-            ->addIdHeader('Message-ID', $messageKey . '@' . substr((string) strrchr($this->settings->mailFrom(), '@'), 1));
-        $email->getHeaders()->addTextHeader('Auto-Submitted', 'auto-generated');
-        if ($incident->severity === Severity::Critical && !$over) {
-            $email->priority(Email::PRIORITY_HIGHEST);
-        }
-        $picture = $drawn === null ? null : $this->chart->draw($drawn[0], $drawn[1]->labelSet(), $drawn[1]->raisedAt, $now, $zone);
-        if ($picture !== null) {
-            $email->embed($picture, 'chart', 'image/png');
-        }
-        $acknowledgeUrl = $over ? null : $this->links->make($incident->id(), $person->id(), $now);
 
-        return $email
-            ->text($this->text->body('txt', $incident, $kind, $told, $now, $acknowledgeUrl, more: $more))
-            ->html($this->text->body('html', $incident, $kind, $told, $now, $acknowledgeUrl, $picture !== null, $more));
+        return new Notice($incident, $kind, $key, $told, max(0, count($alerts) - self::MOST_TOLD), $drawn, $now);
     }
 
     private function told(IncidentAlert $alert, RaisedBy $by, Instant $now): ToldAlert

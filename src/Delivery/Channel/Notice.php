@@ -1,0 +1,36 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Delivery\Channel;
+
+use Olivine\App\Delivery\Entity\Incident;
+use Olivine\App\Delivery\ToldAlert;
+use Olivine\Core\Delivery\MessageKind;
+use Olivine\Core\Time\Instant;
+
+/** What is to be told of an incident, before any channel writes it in its way. */
+final readonly class Notice
+{
+    /**
+     * @param string          $key    the same however often it is sent
+     * @param list<ToldAlert> $alerts the one that decides first
+     * @param int             $more   alerts beside these
+     */
+    public function __construct(
+        public Incident $incident,
+        public MessageKind $kind,
+        public string $key,
+        public array $alerts,
+        public int $more,
+        public ?DrawnAlert $drawn,
+        public Instant $at,
+    ) {
+    }
+
+    /** Whether it tells of the end, so that there is nothing to answer. */
+    public function isOfTheEnd(): bool
+    {
+        return $this->kind === MessageKind::Recovered || $this->kind === MessageKind::Lost;
+    }
+}
