@@ -13,4 +13,6 @@ enum BaselineMethod: string
     case Ewma = 'ewma';
     /** The median of the same hour of the day (half an hour to either side) on each day before. */
     case SameHour = 'same_hour';
+    /** The same on each day before that is the same day of the week. */
+    case SameWeekday = 'same_weekday';
 }

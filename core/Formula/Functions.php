@@ -88,7 +88,13 @@ final class Functions
         'log2' => [['log2(x)'], 'Logarithm to base 2', 'log2(messaging_queue_depth)'],
         'clamp' => [['clamp(x, 0, 1)'], 'Held between two bounds', 'clamp(system_cpu_utilization_ratio, 0, 1)'],
         'baseline' => [
-            ['baseline(x, median, 14d)', 'baseline(x, mean, 14d)', 'baseline(x, ewma, 14d)', 'baseline(x, same_hour, 14d)'],
+            [
+                'baseline(x, median, 14d)',
+                'baseline(x, mean, 14d)',
+                'baseline(x, ewma, 14d)',
+                'baseline(x, same_hour, 14d)',
+                'baseline(x, same_weekday, 28d)',
+            ],
             'What is usual, from its own past',
             'baseline(messaging_queue_depth, same_hour, 7d)',
         ],

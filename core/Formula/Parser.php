@@ -33,7 +33,7 @@ final class Parser
     /** Words of the language; a metric or label of that name stands in backquotes. */
     public const WORDS = ['where', 'and', 'or', 'not', 'in', 'like', 'matches', 'per', 'dropping', 'default', 'on', 'ago'];
     /** Words of baseline and deviation; a label of that name stands in backquotes where it is not the first of a list. */
-    public const METHODS = ['median', 'mean', 'ewma', 'same_hour', 'mad', 'stddev'];
+    public const METHODS = ['median', 'mean', 'ewma', 'same_hour', 'same_weekday', 'mad', 'stddev'];
     private const LONGEST_SHIFT_SECONDS = 400 * 86_400;
     private const MAX_DEPTH = 60;
     private const MOST_TESTS = 200;

@@ -19,6 +19,7 @@ final readonly class Usual
     private const FAR = 6.0;
     private const MOST_INSTANTS = 2_016;
     private const DAY_MS = 86_400_000;
+    private const WEEK_MS = 7 * self::DAY_MS;
     private const HALF_HOUR_MS = 1_800_000;
     private const HALVINGS_A_SPAN = 8;
 
@@ -51,7 +52,8 @@ final readonly class Usual
                 BaselineMethod::Median => Spread::median($values),
                 BaselineMethod::Mean => Spread::mean($values),
                 BaselineMethod::Ewma => $this->weighted($times, $values, $at),
-                BaselineMethod::SameHour => self::robust($this->sameHour($times, $values, $at))[0] ?? null,
+                BaselineMethod::SameHour => self::robust($this->sameHour($times, $values, $at, self::DAY_MS))[0] ?? null,
+                BaselineMethod::SameWeekday => self::robust($this->sameHour($times, $values, $at, self::WEEK_MS))[0] ?? null,
             },
         );
     }
@@ -100,7 +102,8 @@ final readonly class Usual
                     BaselineMethod::Median => self::robust($values),
                     BaselineMethod::Mean => [Spread::mean($nearValues), Spread::stddev($nearValues)],
                     BaselineMethod::Ewma => $this->weightedSpread($near, $nearValues, $at),
-                    BaselineMethod::SameHour => self::robust($this->sameHour($times, $values, $at)),
+                    BaselineMethod::SameHour => self::robust($this->sameHour($times, $values, $at, self::DAY_MS)),
+                    BaselineMethod::SameWeekday => self::robust($this->sameHour($times, $values, $at, self::WEEK_MS)),
                 };
             },
         );
@@ -217,19 +220,20 @@ final readonly class Usual
     /**
      * @param non-empty-list<int>   $times
      * @param non-empty-list<float> $values
+     * @param int                   $everyMs a day or a week
      *
-     * @return list<float> those of the same hour of earlier days
+     * @return list<float> those of the same hour of earlier days, or of the same day of earlier weeks
      */
-    private function sameHour(array $times, array $values, int $at): array
+    private function sameHour(array $times, array $values, int $at, int $everyMs): array
     {
         // What the clock on the wall shows, so that nine in the morning stays nine in the morning when clocks change.
         $shown = $this->clock->shown([...$times, $at]);
         $now = $shown[count($times)];
         $same = [];
         foreach ($values as $i => $value) {
-            $away = ($now - $shown[$i]) % self::DAY_MS;
-            $isBefore = $now - $shown[$i] >= self::DAY_MS - self::HALF_HOUR_MS;
-            if ($isBefore && ($away <= self::HALF_HOUR_MS || $away >= self::DAY_MS - self::HALF_HOUR_MS)) {
+            $away = ($now - $shown[$i]) % $everyMs;
+            $isBefore = $now - $shown[$i] >= $everyMs - self::HALF_HOUR_MS;
+            if ($isBefore && ($away <= self::HALF_HOUR_MS || $away >= $everyMs - self::HALF_HOUR_MS)) {
                 $same[] = $value;
             }
         }

@@ -40,6 +40,9 @@ final readonly class Baseline
         if ($method === BaselineMethod::SameHour && !$span->isAtLeast(Duration::ofDays(3))) {
             throw new BadRule('spanSeconds', 'must be at least 3 d, or there are too few days to compare with');
         }
+        if ($method === BaselineMethod::SameWeekday && !$span->isAtLeast(Duration::ofDays(21))) {
+            throw new BadRule('spanSeconds', 'must be at least 21 d, or there are too few weeks to compare with');
+        }
         if ($warmUp->ms < 0 || $warmUp->isLongerThan($span)) {
             throw new BadRule('warmUpSeconds', 'must lie between nothing and the span of the past');
         }
@@ -72,6 +75,7 @@ final readonly class Baseline
             BaselineMethod::Mean => "its usual (average of {$this->span->words()})",
             BaselineMethod::Ewma => "its usual (recent average of {$this->span->words()})",
             BaselineMethod::SameHour => "its usual (same hours of {$this->span->words()})",
+            BaselineMethod::SameWeekday => "its usual (same weekdays of {$this->span->words()})",
         };
     }
 

@@ -23,6 +23,8 @@ final readonly class BaselineAdvice
     public const STEP_MS = 1_800_000;
     private const LEAST_VALUES = 24;
     private const LEAST_DAYS = 3;
+    private const LEAST_WEEKS = 3;
+    private const DAYS_A_WEEK = 7;
     private const LEAST_TWINS = 3;
     private const GOOD_SHARE = 0.7;
     private const DAY_MS = 86_400_000;
@@ -82,6 +84,8 @@ final readonly class BaselineAdvice
             $this->method === null => "Its twins suit it best: {$left} of its ups and downs are its own, {$seen}.",
             $this->method === BaselineMethod::SameHour
                 => "The same hours of other days suit it best: its day repeats, and {$left} of its ups and downs are left, {$seen}.",
+            $this->method === BaselineMethod::SameWeekday
+                => "The same hours of the same weekday suit it best: its week repeats, and {$left} of its ups and downs are left, {$seen}.",
             $this->method === BaselineMethod::Ewma
                 => "A recent average suits it best: its level drifts, and {$left} of its ups and downs are left around it, {$seen}.",
             default => "The median of its past does as well as any: neither its hours, nor its twins, nor a recent average tell more, {$seen}.",
@@ -110,7 +114,10 @@ final readonly class BaselineAdvice
         }
         $away = ['twins' => self::fromTwins($values, $others), BaselineMethod::Ewma->value => self::fromRecent($values)];
         if ($history->isAtLeast(Duration::ofDays(self::LEAST_DAYS))) {
-            $away[BaselineMethod::SameHour->value] = self::fromSameHour($values, $window->times, $clock);
+            $away[BaselineMethod::SameHour->value] = self::fromSameHour($values, $window->times, $clock, self::DAY_MS);
+        }
+        if ($history->isAtLeast(Duration::ofDays(self::LEAST_WEEKS * self::DAYS_A_WEEK - 1))) {
+            $away[BaselineMethod::SameWeekday->value] = self::fromSameHour($values, $window->times, $clock, self::DAYS_A_WEEK * self::DAY_MS);
         }
         $left = [BaselineMethod::Median->value => 1.0];
         foreach ($away as $method => $distances) {
@@ -173,10 +180,11 @@ final readonly class BaselineAdvice
     /**
      * @param array<int, float> $values
      * @param list<int>         $times
+     * @param int               $everyMs a day or a week
      *
      * @return list<float>
      */
-    private static function fromSameHour(array $values, array $times, WallClock $clock): array
+    private static function fromSameHour(array $values, array $times, WallClock $clock, int $everyMs): array
     {
         $at = array_map(static fn(int $i): int => $times[$i], array_keys($values));
         if ($at === []) {
@@ -186,7 +194,7 @@ final readonly class BaselineAdvice
         $shown = $clock->shown($at);
         $places = array_keys($values);
         foreach ($shown as $n => $ms) {
-            $hours[intdiv($ms % self::DAY_MS, self::STEP_MS)][] = $values[$places[$n]];
+            $hours[intdiv($ms % $everyMs, self::STEP_MS)][] = $values[$places[$n]];
         }
         $away = [];
         foreach ($hours as $same) {

@@ -13,6 +13,7 @@ use Olivine\App\Rule\Definition\UsualOf;
 use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Line;
+use Olivine\Core\Formula\Node\Node;
 use Olivine\Core\Formula\Parser;
 use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Rule\BaselineAdvice;
@@ -24,6 +25,9 @@ final readonly class BaselineAdvisor
 {
     private const SECONDS = 15.0;
     private const DAYS = 14;
+    /** Enough to see whether weeks repeat, where that is no long work. */
+    private const WEEKS_DAYS = 28;
+    private const MOST_STEPS = 4e8;
     /** More would tell no more. */
     private const MOST_SERIES = 24;
 
@@ -45,7 +49,7 @@ final readonly class BaselineAdvisor
         $tree = Parser::parse($formula);
         $stepMs = BaselineAdvice::STEP_MS;
         $to = intdiv($this->clock->now()->ms, $stepMs) * $stepMs;
-        $first = $to - Duration::ofDays(self::DAYS)->ms + $stepMs;
+        $first = $this->first($tree, $to);
         $this->evaluator->refuseLongWork($tree, $first, $to, $stepMs);
         $this->evaluator->load($tree, $first, $to, $stepMs);
         $lines = $this->heavy->within(
@@ -69,5 +73,19 @@ final readonly class BaselineAdvisor
             series: count($lines),
             words: $advice->words(),
         );
+    }
+
+    /** @throws TooMuchToRead where it would take more than may be read at once */
+    private function first(Node $tree, int $toMs): int
+    {
+        $stepMs = BaselineAdvice::STEP_MS;
+        $long = $toMs - Duration::ofDays(self::WEEKS_DAYS)->ms + $stepMs;
+        try {
+            $isShortWork = $this->evaluator->load($tree, $long, $toMs, $stepMs)->steps < self::MOST_STEPS;
+        } catch (TooMuchToRead) {
+            $isShortWork = false;
+        }
+
+        return $isShortWork ? $long : $toMs - Duration::ofDays(self::DAYS)->ms + $stepMs;
     }
 }

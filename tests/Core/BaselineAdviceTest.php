@@ -24,6 +24,11 @@ final class BaselineAdviceTest extends TestCase
             'same_hour',
             'The same hours of other days suit it best: its day repeats',
         ];
+        $week = static fn(int $i): float => $day($i) + (intdiv($i, 48) % 7 === 5 ? 900.0 * sin((2 * M_PI * $i) / 96) ** 2 : 0.0);
+        $mostly = static fn(int $i): float => 300.0 + 40.0 * (intdiv($i, 48) % 7) + $noise($i, 2);
+        yield 'a week that repeats' => [[$mostly], 28 * 48, 'same_weekday', 'The same hours of the same weekday suit it best: its week repeats'];
+        yield 'two weeks are no week that repeats' => [[$mostly], 14 * 48, 'median', 'The median of its past does as well as any'];
+        yield 'one day of the week that is otherwise is no reason' => [[$week], 28 * 48, 'same_hour', 'The same hours of other days'];
         yield 'twins that go up and down together, at no hour of the day' => [
             array_map(
                 static fn(int $seed): \Closure => static fn(int $i): float => 300 + 200 * sin($i / 17) * sin($i / 5.3) + $noise($i, $seed) / 5,

@@ -315,6 +315,10 @@ final class ConditionsTest extends TestCase
             static fn(): object => Baseline::ofPast(BaselineMethod::SameHour, Duration::ofDays(2), Duration::ofDays(1)),
             'spanSeconds',
         ];
+        yield 'same weekdays of two weeks' => [
+            static fn(): object => Baseline::ofPast(BaselineMethod::SameWeekday, Duration::ofDays(14), Duration::ofDays(1)),
+            'spanSeconds',
+        ];
         yield 'warm after more than there is' => [
             static fn(): object => Baseline::ofPast(BaselineMethod::Median, $hour, Duration::ofDays(1)),
             'warmUpSeconds',

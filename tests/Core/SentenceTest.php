@@ -77,6 +77,16 @@ final class SentenceTest extends TestCase
             new Holding($minutes(20), $minutes(20)),
             null,
         ];
+        yield 'its usual week' => [
+            new Sentence(['major' => 'departs from its usual (same weekdays of 28d, known for 21d) by 5'], 'at or below 3'),
+            new Departure(
+                Baseline::ofPast(BaselineMethod::SameWeekday, Duration::ofDays(28), Duration::ofDays(21)),
+                Way::Moves,
+                $limits(Side::Above, 3.0, INF, $major(5.0)),
+            ),
+            new Holding(Duration::none(), Duration::none()),
+            null,
+        ];
         yield 'a disk that fills' => [
             new Sentence(['major' => 'will pass 95% within 24h'], 'at or below 90% for 1h', 'nobody after 30m'),
             new Forecast($limits(Side::Above, 0.9, INF, $major(0.95)), Duration::ofHours(24)),

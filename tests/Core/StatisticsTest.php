@@ -182,6 +182,21 @@ final class StatisticsTest extends TestCase
                 'each hour is held against its own',
             );
         }
+        // Of four weeks by the half hour each shows the hour of its week, by a clock that goes back an hour in the second of them.
+        $zone = new \DateTimeZone('Europe/Lisbon');
+        $monday = (new \DateTimeImmutable('2026-10-12 00:00', $zone))->getTimestamp() * 1000;
+        $halfHours = range($monday, $monday + 35 * 86_400_000, 1_800_000);
+        $hourOfWeek = static function (int $ms) use ($zone): float {
+            $shown = (new \DateTimeImmutable('@' . intdiv($ms, 1000)))->setTimezone($zone);
+
+            return ((int) $shown->format('N') - 1) * 24.0 + (int) $shown->format('G');
+        };
+        $weeks = new Window(LabelSet::none(), $halfHours, array_map($hourOfWeek, $halfHours), 1_800_000);
+        foreach (['2026-11-09 00:30', '2026-11-14 10:30', '2026-11-15 23:30'] as $clock) {
+            $at = (new \DateTimeImmutable($clock, $zone))->getTimestamp() * 1000;
+            $usually = (new Usual(28 * 86_400_000, $zone))->centreAndSpread($weeks, BaselineMethod::SameWeekday, [$at], 0)[0];
+            self::assertEqualsWithDelta($hourOfWeek($at), $usually[0] ?? NAN, 0.51, "{$clock} is held against the same hour of its weekday");
+        }
         // Whatever lies between two instants of the grid is told by the one before, so a chart of any step shows the same.
         $beside = new Window(LabelSet::none(), range(5_000, 3_600_000, 15_000), array_map(floatval(...), range(1, 240)), 45_000);
         $hour = new Usual(3_600_000, new \DateTimeZone('UTC'));

@@ -37,6 +37,7 @@ final readonly class SentenceReader
         'average' => BaselineMethod::Mean,
         'recent average' => BaselineMethod::Ewma,
         'same hours' => BaselineMethod::SameHour,
+        'same weekdays' => BaselineMethod::SameWeekday,
     ];
     private const USUALLY_KNOWN_DAYS = 1;
 

@@ -80,6 +80,7 @@ final readonly class FieldsOf
             BaselineMethod::Mean => UsualOf::Mean,
             BaselineMethod::Ewma => UsualOf::Ewma,
             BaselineMethod::SameHour => UsualOf::SameHour,
+            BaselineMethod::SameWeekday => UsualOf::SameWeekday,
         };
     }
 

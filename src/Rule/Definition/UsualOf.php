@@ -14,6 +14,7 @@ enum UsualOf: string
     case Mean = 'mean';
     case Ewma = 'ewma';
     case SameHour = 'same_hour';
+    case SameWeekday = 'same_weekday';
 
     /** @return BaselineMethod|null null: the others of its group */
     public function method(): ?BaselineMethod

@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { rules } from '../api/queries';
 import type { DepartureFields } from '../api/types';
 import { Button } from '../ui/controls';
+import { heldAgainst } from './conditions/departure';
 
 type Props = {
   formula: string;
@@ -23,7 +24,7 @@ export function BaselineAdvice({ formula, condition, waits, onTake }: Props) {
     <p className="mt-3 rounded-lg bg-future px-3 py-2 text-[13px]">
       {words} {known && isTaken && <span className="text-muted">It is what this rule holds it against.</span>}
       {known && !isTaken && onTake && (
-        <Button onClick={() => onTake({ ...condition, from })} className="ml-1">
+        <Button onClick={() => onTake(heldAgainst(condition, from))} className="ml-1">
           Take it
         </Button>
       )}

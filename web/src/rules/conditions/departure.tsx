@@ -14,9 +14,21 @@ const FROM: Record<From, string> = {
   mean: 'the average of its past',
   ewma: 'a recent average',
   same_hour: 'the same hours of other days',
+  same_weekday: 'the same hours of the same weekday',
   twins: 'its twins',
 };
 const WAYS: Record<DepartureFields['way'], string> = { rises: 'above it', falls: 'below it', moves: 'either way' };
+
+const WEEK_SECONDS = 7 * 86_400;
+/** Weeks are told apart where there are some. */
+const LEAST_WEEKS = 3;
+const USUAL_WEEKS = 4;
+
+/** Held against something else; of weeks it looks back on enough of them. */
+export function heldAgainst(condition: DepartureFields, from: From): DepartureFields {
+  const isShort = from === 'same_weekday' && (condition.spanSeconds ?? 0) < LEAST_WEEKS * WEEK_SECONDS;
+  return { ...condition, from, ...(isShort && { spanSeconds: USUAL_WEEKS * WEEK_SECONDS }) };
+}
 
 /** `departs from the median of its past, 14 d, either way, by 5 times its spread and at least 20`. */
 export function DepartureSlots({ condition, unit, faults, locked, change }: ConditionSlots<DepartureFields>) {
@@ -32,7 +44,7 @@ export function DepartureSlots({ condition, unit, faults, locked, change }: Cond
       >
         <div className="space-y-3">
           <Field label="What is usual">
-            <Select value={condition.from} onChange={(event) => set({ from: event.target.value as From })}>
+            <Select value={condition.from} onChange={(event) => change(heldAgainst(condition, event.target.value as From))}>
               {Object.entries(FROM).map(([from, words]) => (
                 <option key={from} value={from}>
                   {words}

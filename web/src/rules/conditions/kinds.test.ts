@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import type { ConditionFields } from '../../api/types';
+import type { ConditionFields, DepartureFields } from '../../api/types';
+import { heldAgainst } from './departure';
 import { type Kind, VERBS, limitedOf, severityOf, started, withLimited, withSeverity } from './kinds';
 
 const KINDS = Object.keys(VERBS) as Kind[];
@@ -33,5 +34,21 @@ describe('a condition of another kind', () => {
       });
       expect(severityOf(withSeverity(condition, 'warning'))).toBe('warning');
     }
+  });
+});
+
+describe('a departure that is held against something else', () => {
+  const DAY = 86_400;
+  const departure = started('departure', from) as DepartureFields;
+
+  it.each([
+    ['same_weekday', 14, 28],
+    ['same_weekday', 21, 21],
+    ['same_weekday', 35, 35],
+    ['same_hour', 14, 14],
+    ['median', 1, 1],
+  ] as const)('looks back on enough of %s: %d d become %d d', (against, before, after) => {
+    const held = heldAgainst({ ...departure, spanSeconds: before * DAY }, against);
+    expect([held.from, held.spanSeconds]).toEqual([against, after * DAY]);
   });
 });
