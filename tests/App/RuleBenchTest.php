@@ -43,6 +43,34 @@ final class RuleBenchTest extends TestCase
         }
     }
 
+    /** By the ladder and the rota as they are: each incident tells who is on call, and the next one where it lasts. */
+    public function testAReplayTellsWhoWouldHaveHeard(): void
+    {
+        $heard = function (float $limit, string $service): array {
+            $formula = 'mean(messaging_queue_depth where queue = "boarding", 5m)';
+            $written = PlainRule::of(['name' => 'Heard', 'formula' => $formula, 'limit' => $limit, 'service' => $service]);
+            [$status, $replay, $text] = $this->client->send('POST', '/api/rules/replay', ['definition' => $written['definition'], 'hours' => 72]);
+            self::assertSame(200, $status, $text);
+
+            return [count($replay['spells']), $replay['heard']];
+        };
+        self::assertSame([0, ['incidents' => 0, 'people' => [], 'unheard' => 0]], $heard(9e9, 'queues'));
+        [$alerts, $together] = $heard(130.0, 'queues');
+        self::assertGreaterThan(2, $alerts, 'every day has hours that busy');
+        self::assertLessThanOrEqual($alerts, $together['incidents'], 'alerts of one service are one incident while they are up');
+        $names = array_column((new Client('admin@saltmarsh.example'))->send('GET', '/api/people')[1], 'name');
+        $told = 0;
+        foreach ($together['people'] as ['name' => $name, 'messages' => $messages, 'atNight' => $atNight]) {
+            self::assertContains($name, $names);
+            self::assertLessThanOrEqual($messages, $atNight);
+            $told += $messages;
+        }
+        $reached = $together['incidents'] - $together['unheard'];
+        self::assertGreaterThan(0, $reached);
+        self::assertGreaterThanOrEqual($reached, $told, 'of each that lasts long enough somebody hears');
+        self::assertLessThanOrEqual(2 * $reached, $told, 'there are two rungs');
+    }
+
     public function testManyRulesAreSwitchedAtOnceAndBack(): void
     {
         $names = ['One of many', 'Another of many'];
