@@ -65,6 +65,7 @@ final readonly class Notices
             severity: $alert->severity->value,
             value: match (true) {
                 $isBroken => 'cannot be evaluated',
+                $value === null && $alert->raisedValue !== null => "no reading now, {$by->value($alert->raisedValue)} when raised",
                 $value === null => 'no reading',
                 default => $by->value($value),
             },

@@ -274,6 +274,7 @@ final class IncidentTest extends TestCase
             'it is told',
         );
         self::assertIsArray($letter);
+        self::assertStringContainsString('Pier queue on broker-test (boarding): no reading now, 900 when raised, limit above 400', $letter['subject']);
         $parts = array_map(quoted_printable_decode(...), preg_split('~^--~m', (string) base64_decode($letter['data'], true)) ?: []);
         $saying = static fn(string $words): array => array_filter($parts, static fn(string $part): bool => str_contains($part, $words));
         foreach (['https://runbooks.example/at-the-pier', 'Ring the gate', 'Lorries wait at-the-pier.', 'and 6 more', 'gate-'] as $words) {
