@@ -30,6 +30,7 @@ final readonly class Foresight
     private const LEAST_DAYS_MS = 2 * self::DAY_MS - 7_200_000;
     private const DAY_MS = 86_400_000;
     private const HALF_HOURS = 48;
+    private const LINE = 'line';
 
     private WallClock $clock;
 
@@ -183,9 +184,18 @@ final readonly class Foresight
                 $error = $off;
             }
         }
-        $trajectory = $this->ways($times, $values)[$best] ?? null;
+        $trajectory = $best === null ? null : $this->way($best, $times, $values);
 
         return $trajectory === null ? null : [$trajectory, $error];
+    }
+
+    /**
+     * @param list<int>   $times
+     * @param list<float> $values
+     */
+    private function way(string $way, array $times, array $values): ?Trajectory
+    {
+        return $way === self::LINE ? $this->line($times, $values) : $this->ways($times, $values)[$way] ?? null;
     }
 
     /**
@@ -202,7 +212,7 @@ final readonly class Foresight
         }
         $shape = $this->shapeOfDay($times, $values, $line);
 
-        return $shape === null ? ['line' => $line] : ['line' => $line, 'day' => $line->withShape($shape)];
+        return $shape === null ? [self::LINE => $line] : [self::LINE => $line, 'day' => $line->withShape($shape)];
     }
 
     /**
