@@ -44,7 +44,7 @@ export function Slot({
           aria-label="This part of the rule"
           sideOffset={6}
           collisionPadding={12}
-          className="z-30 max-h-[70vh] w-72 overflow-y-auto rounded-xl border border-line bg-sheet p-4 shadow-lg"
+          className="z-30 max-h-[70vh] w-92 max-w-[92vw] overflow-y-auto rounded-xl border border-line bg-sheet p-4 shadow-lg"
         >
           {children}
         </Popover.Content>
