@@ -82,8 +82,8 @@ function Swept({ data, at, onChoose }: { data: Sweep; at: number | null; onChoos
           : flats.slice(0, 3).map((flat, i) => (
               <span key={i}>
                 {i > 0 && ' '}
-                Any from {wordsOf(flat.from, data)} to {wordsOf(flat.to, data)} gives the same{' '}
-                {flat.alerts === 0 ? 'no alert' : many(flat.alerts, 'alert')}.
+                Any from {wordsOf(flat.from, data)} to {wordsOf(flat.to, data)} gives{' '}
+                {flat.alerts === 0 ? 'no alert' : `the same ${many(flat.alerts, 'alert')}`}.
               </span>
             ))}
       </p>
