@@ -144,7 +144,7 @@ final readonly class Course
         }
         $state = $incident->withAlert($event->key, $alert->ended($at, $event->how));
 
-        return $state->up() === [] ? self::rest($state, $said, $at) : new Progress($state, $said);
+        return $state->isAnyUp() ? new Progress($state, $said) : self::rest($state, $said, $at);
     }
 
     /**

@@ -16,8 +16,10 @@ use Olivine\Core\Time\Instant;
 final class CourseReplay
 {
     private readonly Course $course;
-    /** @var array<int, ReplayedCourse> in the order in which they opened */
-    private array $courses = [];
+    /** @var array<int, IncidentState> in the order in which they opened */
+    private array $states = [];
+    /** @var array<int, list<array{Instant, Decision}>> of each, when and what */
+    private array $decisions = [];
     /** @var array<string, int> group → its course that is not over */
     private array $openOf = [];
     /** @var array<string, int> key of an alert → the course it is up in */
@@ -36,9 +38,9 @@ final class CourseReplay
         if ($place === null && !$event instanceof AlertRaised) {
             return;
         }
-        $this->take($place, $this->course->step($place === null ? null : $this->courses[$place]->state, $event, $at), $at);
+        $this->take($place, $this->course->step($place === null ? null : $this->states[$place], $event, $at), $at);
         if ($event instanceof AlertRaised) {
-            $this->upIn[$event->key] = $place ?? count($this->courses) - 1;
+            $this->upIn[$event->key] = $place ?? count($this->states) - 1;
         }
         if ($event instanceof AlertEnded) {
             unset($this->upIn[$event->key]);
@@ -51,12 +53,12 @@ final class CourseReplay
         foreach ($this->openOf as $place) {
             $tried = null;
             while (true) {
-                $next = $this->course->nextAt($this->courses[$place]->state);
+                $next = $this->course->nextAt($this->states[$place]);
                 // A rung that reaches nobody stays due.
                 if ($next === null || $next->isAfter($at) || $next->ms === $tried?->ms) {
                     break;
                 }
-                $this->take($place, $this->course->step($this->courses[$place]->state, new TimePassed(), $next), $next);
+                $this->take($place, $this->course->step($this->states[$place], new TimePassed(), $next), $next);
                 $tried = $next;
             }
         }
@@ -65,7 +67,11 @@ final class CourseReplay
     /** @return list<ReplayedCourse> in the order in which they opened */
     public function courses(): array
     {
-        return array_values($this->courses);
+        return array_map(
+            static fn(IncidentState $state, array $decisions): ReplayedCourse => new ReplayedCourse($state, $decisions),
+            array_values($this->states),
+            array_values($this->decisions),
+        );
     }
 
     private function take(?int $place, Progress $progress, Instant $at): void
@@ -76,14 +82,14 @@ final class CourseReplay
                 $state = $state->toldTo($decision->person);
             }
         }
-        $decisions = $place === null ? [] : $this->courses[$place]->decisions;
+        $place ??= count($this->states);
+        $this->states[$place] = $state;
+        $this->decisions[$place] ??= [];
         foreach ($progress->decisions as $decision) {
-            if (!self::wasSaid($decisions, $decision)) {
-                $decisions[] = [$at, $decision];
+            if (!$this->wasSaid($place, $decision)) {
+                $this->decisions[$place][] = [$at, $decision];
             }
         }
-        $place ??= count($this->courses);
-        $this->courses[$place] = new ReplayedCourse($state, $decisions);
         if ($state->isOver()) {
             unset($this->openOf[$state->group]);
         } else {
@@ -91,15 +97,11 @@ final class CourseReplay
         }
     }
 
-    /**
-     * Of lines with the same key there is one.
-     *
-     * @param list<array{Instant, Decision}> $decisions
-     */
-    private static function wasSaid(array $decisions, Decision $decision): bool
+    /** Of lines with the same key there is one. */
+    private function wasSaid(int $place, Decision $decision): bool
     {
         return $decision instanceof Line
             && $decision->onceKey !== null
-            && array_any($decisions, static fn(array $one): bool => $one[1] instanceof Line && $one[1]->onceKey === $decision->onceKey);
+            && array_any($this->decisions[$place], static fn(array $one): bool => $one[1] instanceof Line && $one[1]->onceKey === $decision->onceKey);
     }
 }

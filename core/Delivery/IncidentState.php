@@ -37,6 +37,17 @@ final readonly class IncidentState
         return $this->status === IncidentStatus::Resolved;
     }
 
+    public function isAnyUp(): bool
+    {
+        foreach ($this->alerts as $alert) {
+            if ($alert->isUp()) {
+                return true;
+            }
+        }
+
+        return false;
+    }
+
     /** @return array<string, GroupedAlert> that are not over */
     public function up(): array
     {

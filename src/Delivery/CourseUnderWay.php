@@ -33,12 +33,16 @@ final class CourseUnderWay
         $this->alerts[$key] = $alert;
     }
 
-    /** What is kept follows. */
-    public function becomes(IncidentState $state, Instant $at): void
+    /**
+     * What is kept follows.
+     *
+     * @param string|null $key of the alert that was meant; null: any of them may be otherwise than before
+     */
+    public function becomes(IncidentState $state, Instant $at, ?string $key): void
     {
-        foreach ($state->alerts as $key => $alert) {
-            if (isset($this->alerts[$key]) && ($this->state->alerts[$key] ?? null) !== $alert) {
-                self::follow($this->alerts[$key], $alert);
+        foreach ($key === null ? $state->alerts : [$key => $state->alerts[$key] ?? null] as $of => $alert) {
+            if ($alert !== null && isset($this->alerts[$of])) {
+                self::follow($this->alerts[$of], $alert);
             }
         }
         if ($this->state->heldBy !== $state->heldBy) {

@@ -39,12 +39,16 @@ final readonly class Courses
         return $this->by($mode === TakeMode::Live ? $this->who->now() : $this->who->lookingBack());
     }
 
-    /** Each incident whose rung is due goes on, in a transaction of its own. */
-    public function letTimePass(Instant $now): void
+    /**
+     * Each incident whose rung is due goes on, in a transaction of its own.
+     *
+     * @return bool whether there is anybody to be reached: where nobody takes shifts, what is due stays due
+     */
+    public function letTimePass(Instant $now): bool
     {
         $open = $this->incidents->climbing();
         if ($open === []) {
-            return;
+            return true;
         }
         $configuration = $this->who->now();
         $course = new Course($configuration);
@@ -55,6 +59,8 @@ final readonly class Courses
                 $this->aside->unless('dispatcher', "the rungs of incident {$incident->id()}", fn() => $this->goOn($incident, $configuration, $now));
             }
         }
+
+        return $configuration->rotation !== null;
     }
 
     private function goOn(Incident $incident, Configuration $configuration, Instant $now): void

@@ -20,7 +20,9 @@ use Olivine\Core\Delivery\Decision\Line;
 use Olivine\Core\Delivery\Decision\Tell;
 use Olivine\Core\Delivery\Decision\Withdraw;
 use Olivine\Core\Delivery\Event;
+use Olivine\Core\Delivery\Event\AlertEnded;
 use Olivine\Core\Delivery\Event\AlertRaised;
+use Olivine\Core\Delivery\Event\AlertTurned;
 use Olivine\Core\Time\Instant;
 
 /**
@@ -107,7 +109,8 @@ final class CoursesUnderWay
     public function step(CourseUnderWay $one, Event $event, Instant $at): void
     {
         $progress = $this->course->step($one->state, $event, $at);
-        $one->becomes($progress->state, $at);
+        $isOfOne = $event instanceof AlertRaised || $event instanceof AlertTurned || $event instanceof AlertEnded;
+        $one->becomes($progress->state, $at, $isOfOne ? $event->key : null);
         if ($event instanceof AlertRaised) {
             $this->upIn[$event->key] = $one->incident->id();
         }
@@ -123,7 +126,11 @@ final class CoursesUnderWay
                 $alerts[IncidentStates::key($alert->ruleId, $alert->labelsHash)] = $alert;
             }
             $raises = $this->deliveries->raisedHeldOf($id);
-            $climbed = array_map(static fn(Delivery $raise): int => $raise->round, $raises);
+            $climbed = array_map(
+                static fn(Delivery $raise): int => $raise->round,
+                // What was withdrawn, as somebody had it in hand, is told when nobody has it any more.
+                array_filter($raises, static fn(Delivery $raise): bool => $raise->status !== DeliveryStatus::Dropped),
+            );
             $told = array_map(
                 static fn(Delivery $raise): int => $raise->personId,
                 array_filter($raises, static fn(Delivery $raise): bool => $raise->wasTried()),

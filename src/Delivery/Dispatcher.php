@@ -42,12 +42,15 @@ final class Dispatcher implements PartWork
     private const LONGEST_PAUSE_MS = 300_000;
     private const LONGEST_REASON = 300;
     private const SENT_A_ROUND = 20;
+    private const NOBODY_THERE_SECONDS = 10;
 
     private HeldSlots $slots;
     private bool $tookOver = false;
     /** @var array<string, true> channels whose last message was not taken */
     private array $away = [];
     private ?Instant $problemsAt = null;
+    /** Where nobody was there to be told: when that is looked at again. */
+    private ?Instant $climbAt = null;
     private float $sent = 0.0;
     private float $failed = 0.0;
 
@@ -118,7 +121,10 @@ final class Dispatcher implements PartWork
             $this->book->takeProblems($now, Duration::ofMinutes(self::TOLD_AFTER_MINUTES));
             $this->problemsAt = $now->plus(Duration::ofMs(self::PROBLEMS_EVERY_MS));
         }
-        $this->courses->letTimePass($now);
+        if ($this->climbAt === null || !$now->isBefore($this->climbAt)) {
+            $isAnybodyThere = $this->courses->letTimePass($now);
+            $this->climbAt = $isAnybodyThere ? null : $now->plus(Duration::ofSeconds(self::NOBODY_THERE_SECONDS));
+        }
 
         return $taken;
     }

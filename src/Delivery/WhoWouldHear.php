@@ -8,6 +8,7 @@ use Olivine\App\Delivery\Answer\Heard;
 use Olivine\App\Delivery\Answer\HeardPerson;
 use Olivine\App\People\Repository\PersonRepository;
 use Olivine\App\Platform\Settings;
+use Olivine\App\Platform\WorkTime;
 use Olivine\App\Rule\Definition\RuleDefinition;
 use Olivine\Core\Delivery\CourseReplay;
 use Olivine\Core\Delivery\Decision;
@@ -17,6 +18,7 @@ use Olivine\Core\Delivery\Event\AlertRaised;
 use Olivine\Core\Delivery\Event\AlertTurned;
 use Olivine\Core\Delivery\MessageKind;
 use Olivine\Core\Delivery\ReplayedCourse;
+use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Rule\AlertTransition;
 use Olivine\Core\Rule\Phase;
 use Olivine\Core\Rule\Severity;
@@ -28,16 +30,25 @@ final readonly class WhoWouldHear
     private const NIGHT_FROM = 22;
     private const NIGHT_TO = 6;
 
-    public function __construct(private WhoHears $who, private PersonRepository $people, private Settings $settings)
-    {
+    public function __construct(
+        private WhoHears $who,
+        private PersonRepository $people,
+        private Settings $settings,
+        private WorkTime $time,
+    ) {
     }
 
-    /** @param list<AlertTransition> $happened in the order of time */
+    /**
+     * @param list<AlertTransition> $happened in the order of time
+     *
+     * @throws TooMuchToRead where it would take more than may be read at once
+     */
     public function of(RuleDefinition $rule, array $happened, Instant $through): Heard
     {
         $replay = new CourseReplay($this->who->now());
         $up = [];
         foreach ($happened as $one) {
+            $this->time->goOn();
             $key = $one->labels->key();
             $event = self::event($rule, $one, isset($up[$key]));
             if ($event === null) {

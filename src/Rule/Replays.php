@@ -102,6 +102,7 @@ final readonly class Replays
         $through = Instant::ofMs($to);
         $work = function () use (
             $progress,
+            $rule,
             $core,
             $inService,
             $after,
@@ -121,9 +122,9 @@ final readonly class Replays
 
             $usual = $this->usual($core, array_slice($chart->lines, 0, self::MOST_LINES), $spells, $first, $to, $chartStep);
 
-            return [$happened, $spells, $chart, $before === null ? null : ComparedSpell::all($before, $spells), $usual];
+            return [$spells, $chart, $before === null ? null : ComparedSpell::all($before, $spells), $usual, $this->hear->of($rule, $happened, $through)];
         };
-        [$happened, $spells, $chart, $differences, $usual] = $progress === null
+        [$spells, $chart, $differences, $usual, $heard] = $progress === null
             ? $this->heavy->within(self::SECONDS, $work)
             : $this->heavy->alone(self::LONG_SECONDS, $work);
 
@@ -131,7 +132,7 @@ final readonly class Replays
             differences: $differences === null ? null : array_map(SpellDifference::of(...), $differences),
             first: Instant::ofMs($first),
             flapping: self::flapping($spells, $core),
-            heard: $this->hear->of($rule, $happened, $through),
+            heard: $heard,
             from: Instant::ofMs($from),
             knownFrom: self::knownFrom($chart, $first, $chartStep),
             readingsFrom: $this->readingsFrom($from),

@@ -14,6 +14,8 @@ use Olivine\App\Rule\Entity\RuleRevision;
 final class RuleDefinitions
 {
     private const MOST_KEPT = 20_000;
+    private const NAMELESS = 'A rule without a name';
+    private const NOTHING = 'now()';
 
     /** @var array<int, RuleDefinition> revision → what it says, which never changes */
     private array $known = [];
@@ -42,17 +44,29 @@ final class RuleDefinitions
         try {
             return $this->definitions->read(RuleDefinition::class, $kept);
         } catch (Problem $problem) {
-            $text = static fn(string $field, string $else): string => is_string($kept[$field] ?? null) ? $kept[$field] : $else;
+            $left = $this->left($kept);
 
-            return new RuleDefinition(
-                name: mb_substr($text('name', 'A rule without a name'), 0, RuleDefinition::LONGEST_NAME),
-                formula: $text('formula', 'now()'),
-                condition: new UnreadableFields($problem->getMessage()),
-                service: $text('service', ''),
-                owner: $text('owner', ''),
-                runbook: $text('runbook', ''),
-            );
+            return $left->raising(new UnreadableFields($problem->getMessage(), $left->condition), $left->holdSeconds);
         }
+    }
+
+    /**
+     * What can still be read of it, field by field.
+     *
+     * @param array<array-key, mixed> $kept
+     */
+    private function left(array $kept): RuleDefinition
+    {
+        $left = new RuleDefinition(self::NAMELESS, self::NOTHING, UnreadableFields::nothing());
+        foreach (array_intersect_key($kept, get_object_vars($left)) as $field => $value) {
+            try {
+                $left = $this->definitions->read(RuleDefinition::class, [$field => $value] + self::kept($left));
+            } catch (Problem) {
+                // The rule says which field is at fault; the others are kept.
+            }
+        }
+
+        return $left;
     }
 
     /** @return array<string, mixed> as it is kept */

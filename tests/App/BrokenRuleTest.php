@@ -79,18 +79,22 @@ final class BrokenRuleTest extends TestCase
         }
     }
 
-    /** @return iterable<string, array{string, string}> what became of what is kept, and what is said of it */
+    /** @return iterable<string, array{string, string, array<string, mixed>}> what became of what is kept, what is said of it, what is left */
     public static function spoilt(): iterable
     {
-        yield 'a field that was renamed' => ["JSON_INSERT(JSON_REMOVE(definition, '$.holdSeconds'), '$.hold', 5)", 'hold'];
-        yield 'a kind that is no more' => ["JSON_SET(definition, '$.condition.kind', 'omen')", 'kind'];
-        yield 'nothing but a name' => ["JSON_OBJECT('name', JSON_VALUE(definition, '$.name'))", 'formula'];
-        yield 'nothing' => ["'{}'", 'name'];
+        yield 'a field that was renamed' => ["JSON_INSERT(JSON_REMOVE(definition, '$.holdSeconds'), '$.hold', 5)", 'hold', ['service' => 'brokers', 'holdSeconds' => 0, 'limit' => 1e9]];
+        yield 'a kind that is no more' => ["JSON_SET(definition, '$.condition.kind', 'omen')", 'kind', ['service' => 'brokers', 'holdSeconds' => 7_200, 'limit' => 1e15]];
+        yield 'nothing but a name' => ["JSON_OBJECT('name', JSON_VALUE(definition, '$.name'))", 'formula', ['service' => '', 'holdSeconds' => 0, 'limit' => 1e15]];
+        yield 'nothing' => ["'{}'", 'name', ['service' => '', 'holdSeconds' => 0, 'limit' => 1e15]];
     }
 
-    /** What was kept by another version, or by a hand in the database, stops none of the others. */
+    /**
+     * What was kept by another version, or by a hand in the database, stops none of the others.
+     *
+     * @param array<string, mixed> $left
+     */
     #[DataProvider('spoilt')]
-    public function testARuleThatCannotBeReadAnyMoreIsBrokenAndAllOthersGoOn(string $spoilt, string $said): void
+    public function testARuleThatCannotBeReadAnyMoreIsBrokenAndAllOthersGoOn(string $spoilt, string $said, array $left): void
     {
         $name = 'Spoilt ' . bin2hex(random_bytes(3));
         $written = PlainRule::of(['name' => $name, 'formula' => 'messaging_queue_depth'] + self::RULE);
@@ -110,6 +114,9 @@ final class BrokenRuleTest extends TestCase
             Instance::eventually(static fn(): bool => $row()['brokenSince'] !== null, 30, 'Rules says so');
             self::assertStringContainsString('cannot be read any more as it is kept', $row()['fault']);
             self::assertStringContainsString($said, $row()['fault']);
+            $shown = $row()['definition'];
+            $isLeft = ['service' => $shown['service'], 'holdSeconds' => $shown['holdSeconds'], 'limit' => $shown['condition']['limits'][0]['limit']];
+            self::assertEquals($left, $isLeft, 'what can be read is shown, and nothing is made up that would raise');
             foreach (['/api/rules', "/api/rules/{$id}", '/api/noise', '/api/rules/starts', "/api/rules/{$id}/revisions", '/api/watch'] as $path) {
                 [$status, , $text] = $this->client->send('GET', $path);
                 self::assertSame(200, $status, "{$path}: {$text}");

@@ -36,6 +36,7 @@ final class DeliveryRepository extends ServiceEntityRepository
         parent::__construct($registry, Delivery::class);
     }
 
+    /** What was withdrawn before it was sent, as somebody had it in hand then, is planned again under the key that it had. */
     public function plan(
         int $incidentId,
         MessageKind $kind,
@@ -77,6 +78,24 @@ final class DeliveryRepository extends ServiceEntityRepository
                 ],
             ],
         );
+        $this->createQueryBuilder('d')
+            ->update()
+            ->set('d.status', ':planned')
+            ->set('d.nextAt', ':now')
+            ->set('d.answer', ':nothing')
+            ->where('d.incidentId = :incident AND d.kind = :kind AND d.round = :round AND d.personId = :person')
+            ->andWhere('d.channel = :channel AND d.status = :dropped')
+            ->setParameter('planned', DeliveryStatus::Planned->value)
+            ->setParameter('now', $now->ms)
+            ->setParameter('nothing', '')
+            ->setParameter('incident', $incidentId)
+            ->setParameter('kind', $kind->value)
+            ->setParameter('round', $round)
+            ->setParameter('person', $person)
+            ->setParameter('channel', $channel)
+            ->setParameter('dropped', DeliveryStatus::Dropped->value)
+            ->getQuery()
+            ->execute();
     }
 
     /** @return list<Delivery> what tells of the raise, rung by rung */
@@ -99,7 +118,7 @@ final class DeliveryRepository extends ServiceEntityRepository
     /**
      * @param list<int> $incidentIds
      *
-     * @return array<int, list<int>> incident → the rungs that were climbed
+     * @return array<int, list<int>> incident → the rungs that were climbed; what was withdrawn is still to be told
      */
     public function climbed(array $incidentIds): array
     {
@@ -107,9 +126,10 @@ final class DeliveryRepository extends ServiceEntityRepository
         $rows = $this->createQueryBuilder('d')
             ->select('d.incidentId', 'd.round')
             ->distinct()
-            ->where('d.incidentId IN (:incidents) AND d.kind = :raised')
+            ->where('d.incidentId IN (:incidents) AND d.kind = :raised AND d.status <> :dropped')
             ->setParameter('incidents', $incidentIds)
             ->setParameter('raised', MessageKind::Raised->value)
+            ->setParameter('dropped', DeliveryStatus::Dropped->value)
             ->getQuery()
             ->getArrayResult();
         $climbed = [];

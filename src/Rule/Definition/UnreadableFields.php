@@ -10,18 +10,25 @@ use Olivine\Core\Rule\Severity;
 use Olivine\Core\Rule\Side;
 
 /**
- * Stands in for what is kept of a rule and cannot be read any more, so that one such rule is broken in words and all others go
- * on. Shown it is a limit to begin anew with.
+ * The condition of a rule that cannot be read any more as it is kept: it never works, so that one such rule is broken in words and
+ * all others go on. It is shown as what can still be read of it, else as a limit that nothing passes.
  */
 final readonly class UnreadableFields implements ConditionFields, \JsonSerializable
 {
-    public function __construct(private string $why)
+    private const BEYOND = 1e15;
+
+    public function __construct(private string $why, private ConditionFields $left)
     {
     }
 
-    public function jsonSerialize(): ThresholdFields
+    public static function nothing(): ThresholdFields
     {
-        return new ThresholdFields(Side::Above, [new LimitFields(Severity::Minor, 0.0)], 0.0);
+        return new ThresholdFields(Side::Above, [new LimitFields(Severity::Minor, self::BEYOND)], self::BEYOND);
+    }
+
+    public function jsonSerialize(): ConditionFields
+    {
+        return $this->left;
     }
 
     public function core(): Condition

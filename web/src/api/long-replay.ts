@@ -24,14 +24,19 @@ function reached(next: number | null) {
 /** Longer replays tell how far they are, and so do those that turn out to take long. */
 const SHORT_HOURS = 336;
 
+/** What took too long once: asked again, with another limit, it is not tried in vain. */
+const slow = new Set<string>();
+
 /** What a rule would have raised; nobody waits for it any more: the server stops, too. */
 export async function replay(asked: Replayed, signal: AbortSignal): Promise<Replay> {
-  if (asked.hours > SHORT_HOURS) return replayLong(asked, signal);
+  const what = `${asked.hours} ${asked.definition.stepSeconds} ${asked.definition.formula}`;
+  if (asked.hours > SHORT_HOURS || slow.has(what)) return replayLong(asked, signal);
   try {
     return await send('post', '/api/rules/replay', { body: asked, signal });
   } catch (error) {
-    if (error instanceof ApiError && error.status === TOOK_TOO_LONG) return replayLong(asked, signal);
-    throw error;
+    if (!(error instanceof ApiError && error.status === TOOK_TOO_LONG)) throw error;
+    slow.add(what);
+    return replayLong(asked, signal);
   }
 }
 
