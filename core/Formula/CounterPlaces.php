@@ -50,19 +50,11 @@ final readonly class CounterPlaces
         $low = 0;
         $high = 0;
         $count = count($times);
-        // Mostly as many readings come in and go out with each instant, so they are leapt over.
-        $leap = max(1, intdiv($count, count($instants)));
         foreach ($instants as $at) {
-            while ($high + $leap <= $count && $times[$high + $leap - 1] <= $at) {
-                $high += $leap;
-            }
             while ($high < $count && $times[$high] <= $at) {
                 ++$high;
             }
             $start = $at - $windowMs;
-            while ($low + $leap <= $high && $times[$low + $leap - 1] <= $start) {
-                $low += $leap;
-            }
             while ($low < $high && $times[$low] <= $start) {
                 ++$low;
             }
