@@ -31,7 +31,7 @@ use Psr\Log\LoggerInterface;
  */
 final readonly class IncidentBook
 {
-    private const TAKEN_TOGETHER = 200;
+    private const TAKEN_TOGETHER = 500;
     private const OWN_SERVICE = 'olivine';
 
     public function __construct(
