@@ -5,6 +5,24 @@ declare(strict_types=1);
 namespace Olivine\Tests\App;
 
 use Doctrine\DBAL\Connection;
+use Olivine\App\Delivery\AlertEvents;
+use Olivine\App\Delivery\RaisedBy;
+use Olivine\App\Rule\Definition\LimitFields;
+use Olivine\App\Rule\Definition\RuleDefinition;
+use Olivine\App\Rule\Definition\ThresholdFields;
+use Olivine\App\Rule\StoredTransition;
+use Olivine\Core\Delivery\Configuration;
+use Olivine\Core\Delivery\CourseReplay;
+use Olivine\Core\Delivery\Decision\Line;
+use Olivine\Core\Delivery\Decision\Tell;
+use Olivine\Core\Delivery\Ladder;
+use Olivine\Core\Roster\Rotation;
+use Olivine\Core\Rule\Phase;
+use Olivine\Core\Rule\Severity;
+use Olivine\Core\Rule\Side;
+use Olivine\Core\Series\LabelSet;
+use Olivine\Core\Time\Duration;
+use Olivine\Core\Time\Instant;
 use PHPUnit\Framework\TestCase;
 use Symfony\Component\HttpClient\HttpClient;
 
@@ -280,6 +298,158 @@ final class IncidentTest extends TestCase
         foreach (['https://runbooks.example/at-the-pier', 'Ring the gate', 'Lorries wait at-the-pier.', 'and 6 more', 'gate-'] as $words) {
             self::assertGreaterThanOrEqual(2, count($saying($words)), "{$words} in the text and in its HTML");
         }
+    }
+
+    /** Of the transitions that are written down a replay decides what live decided: the same incident, the same words, the same messages. */
+    public function testAReplayDecidesWhatLiveDecided(): void
+    {
+        $names = ['minor' => 'Disk fills', 'critical' => 'Boarding stands still'];
+        $rules = array_map(fn(string $severity): int => $this->rule($names[$severity], $severity), ['minor' => 'minor', 'critical' => 'critical']);
+        $told = fn(string $kind): int => (int) $this->database->fetchOne(
+            "SELECT COUNT(*) FROM delivery d JOIN incident i ON i.id = d.incident_id WHERE i.service = ? AND d.kind = ? AND d.status = 'sent'",
+            [$this->service, $kind],
+        );
+        $this->happens($rules['minor'], 'boarding', 'building', 'raised', 'minor', 500);
+        Instance::eventually(static fn(): bool => $told('raised') === 1, 40, 'it is told');
+        $this->happens($rules['critical'], 'boarding', 'building', 'raised', 'critical', 900);
+        $this->happens($rules['minor'], 'tickets', 'building', 'raised', 'minor', 450);
+        $this->happens($rules['minor'], 'boarding', 'raised', 'easing', 'minor', 200);
+        $this->happens($rules['minor'], 'boarding', 'easing', 'raised', 'minor', 600);
+        Instance::eventually(static fn(): bool => $told('worse') === 1, 40, 'that it is worse, too');
+        $this->happens($rules['critical'], 'boarding', 'raised', 'calm', 'critical', 100);
+        $this->happens($rules['minor'], 'tickets', 'raised', 'lost', 'minor', 450);
+        $this->happens($rules['minor'], 'boarding', 'raised', 'calm', 'minor', 100);
+        Instance::eventually(static fn(): bool => $told('lost') === 1, 40, 'and how it ended');
+
+        $replay = new CourseReplay(new Configuration(
+            new Ladder(Duration::ofSeconds(2), Duration::ofMinutes(15)),
+            new Rotation([1, 2], [6, 18], '2026-01-05', new \DateTimeZone('Europe/Lisbon')),
+        ));
+        $bys = array_map(fn(int $id): RaisedBy => $this->by($id), $rules);
+        $up = [];
+        $transitions = $this->database->fetchAllAssociative(
+            'SELECT * FROM transition WHERE rule_id IN (?, ?) ORDER BY at, id',
+            array_values($rules),
+        );
+        foreach ($transitions as $row) {
+            $happened = self::stored($row);
+            $by = $bys[$happened->ruleId === $rules['minor'] ? 'minor' : 'critical'];
+            $key = "{$happened->ruleId} {$happened->labelsHash}";
+            $event = match (true) {
+                AlertEvents::raises($happened) && !isset($up[$key]) => AlertEvents::raised($happened, $by),
+                $happened->to === Phase::Calm || $happened->to->isOver() => AlertEvents::ended($happened, $by),
+                default => AlertEvents::turned($happened, $by, Severity::from($row['severity'])),
+            };
+            $up[$key] = true;
+            $replay->happens($event, $happened->at);
+        }
+        self::assertCount(1, $replay->courses());
+        $words = $messages = [];
+        foreach ($replay->courses()[0]->decisions as [, $decision]) {
+            if ($decision instanceof Line) {
+                $words[] = "{$decision->at->ms} {$decision->words}";
+            } elseif ($decision instanceof Tell) {
+                $messages[] = "{$decision->kind->value} {$decision->round} {$decision->dueAt->ms}";
+            }
+        }
+        $incident = (int) $this->database->fetchOne('SELECT id FROM incident WHERE service = ?', [$this->service]);
+        $live = $this->database->fetchFirstColumn("SELECT CONCAT(at, ' ', words) FROM trail WHERE incident_id = ? AND kind IN ('alert', 'held back')", [
+            $incident,
+        ]);
+        self::assertEqualsCanonicalizing($live, $words);
+        $sent = $this->database->fetchFirstColumn("SELECT CONCAT(kind, ' ', round, ' ', due_at) FROM delivery WHERE incident_id = ?", [$incident]);
+        self::assertEqualsCanonicalizing($sent, $messages);
+    }
+
+    /** A rung whose message was withdrawn, as somebody had it in hand just then, is climbed when nobody has it any more: once, under its key. */
+    public function testWhatWasWithdrawnIsToldWhenItIsHandedBack(): void
+    {
+        $rule = $this->rule('Withdrawn', 'minor');
+        $this->happens($rule, 'boarding', 'building', 'raised', 'minor', 500);
+        $row = fn(): array => $this->database->fetchAllAssociative(
+            "SELECT d.* FROM delivery d JOIN incident i ON i.id = d.incident_id WHERE i.service = ? AND d.kind = 'raised'",
+            [$this->service],
+        );
+        Instance::eventually(static fn(): bool => array_column($row(), 'status') === ['sent'], 40, 'it is told');
+        $before = $row()[0];
+        $this->engineer->send('POST', "/api/incidents/{$before['incident_id']}/acknowledge", []);
+        // As though its mail server had been away until somebody took the incident.
+        $this->database->executeStatement("UPDATE delivery SET status = 'planned', sent_at = NULL, next_at = 0, attempts = 0 WHERE id = ?", [$before['id']]);
+        Instance::eventually(static fn(): bool => array_column($row(), 'status') === ['dropped'], 20, 'it is told no more');
+        sleep(1);
+        self::assertContains('dropped', array_column($row(), 'status'), 'and stays so while somebody has it');
+        self::assertSame(200, $this->engineer->send('POST', "/api/incidents/{$before['incident_id']}/hand-back", [])[0]);
+        Instance::eventually(static fn(): bool => array_column($row(), 'status') === ['sent'], 20, 'it is told after all');
+        self::assertSame($before['message_key'], $row()[0]['message_key']);
+    }
+
+    /** What waits for another try waits no longer when another mail server is set. */
+    public function testAnotherMailServerIsUsedAtOnce(): void
+    {
+        $rule = $this->rule('Another server', 'minor');
+        $this->happens($rule, 'boarding', 'building', 'raised', 'minor', 500);
+        $status = fn(): array => $this->database->fetchFirstColumn(
+            "SELECT d.status FROM delivery d JOIN incident i ON i.id = d.incident_id WHERE i.service = ? AND d.kind = 'raised'",
+            [$this->service],
+        );
+        Instance::eventually(static fn(): bool => $status() === ['sent'], 40, 'it is told');
+        $inAnHour = (int) (microtime(true) * 1000) + 3_600_000;
+        $this->database->executeStatement(
+            "UPDATE delivery d JOIN incident i ON i.id = d.incident_id SET d.status = 'planned', d.sent_at = NULL, d.attempts = 9, d.next_at = ?
+             WHERE i.service = ?",
+            [$inAnHour, $this->service],
+        );
+        $admin = new Client('admin@saltmarsh.example');
+        $before = $admin->send('GET', '/api/settings')[1]['mailServer'];
+        sleep(2);
+        self::assertContains('planned', $status(), 'it waits out its pause');
+        try {
+            $other = ['host' => 'localhost'] + (array) $before;
+            [$code, , $text] = $admin->change('/api/settings', ['mailServer' => $other]);
+            self::assertSame(200, $code, $text);
+            Instance::eventually(static fn(): bool => $status() === ['sent'], 30, 'it is sent at once');
+        } finally {
+            self::assertSame(200, $admin->change('/api/settings', ['mailServer' => $before])[0]);
+        }
+    }
+
+    private function by(int $id): RaisedBy
+    {
+        $rule = $this->engineer->send('GET', "/api/rules/{$id}")[1];
+        $limits = array_values(array_map(
+            static fn(array $one): LimitFields => new LimitFields(Severity::from($one['severity']), (float) $one['limit']),
+            $rule['definition']['condition']['limits'],
+        ));
+        $definition = new RuleDefinition(
+            name: $rule['definition']['name'],
+            formula: $rule['definition']['formula'],
+            condition: new ThresholdFields(Side::Above, $limits, (float) $rule['definition']['condition']['clear']),
+            holdSeconds: $rule['definition']['holdSeconds'],
+            clearHoldSeconds: $rule['definition']['clearHoldSeconds'],
+            service: $rule['definition']['service'],
+        );
+
+        return new RaisedBy(1, $definition, $definition->core(), $rule['unit']);
+    }
+
+    /** @param array<string, mixed> $row */
+    private static function stored(array $row): StoredTransition
+    {
+        return new StoredTransition(
+            id: (int) $row['id'],
+            ruleId: (int) $row['rule_id'],
+            revisionId: 1,
+            labelsHash: $row['labels_hash'],
+            labels: LabelSet::of(json_decode($row['labels'], true, 4, JSON_THROW_ON_ERROR)),
+            at: Instant::ofMs((int) $row['at']),
+            from: Phase::from($row['from_phase']),
+            to: Phase::from($row['to_phase']),
+            severity: Severity::tryFrom((string) $row['severity']),
+            value: (float) $row['value'],
+            numbers: [],
+            onset: Instant::ofMs((int) $row['onset_at']),
+            why: '',
+        );
     }
 
     private function plan(int $incident, string $kind, int $person, string $key): void
