@@ -18,7 +18,7 @@ use Symfony\Component\Mime\RawMessage;
 final class MailTransport implements TransportInterface
 {
     /** For each answer of the server: a mail must be gone, or not, well within the time that a slot is ours. */
-    private const LONGEST_WAIT_SECONDS = 5.0;
+    private const LONGEST_WAIT_SECONDS = 10.0;
 
     private ?TransportInterface $transport = null;
     private ?string $dsn = null;
