@@ -82,10 +82,16 @@ final class BrokenRuleTest extends TestCase
     /** @return iterable<string, array{string, string, array<string, mixed>}> what became of what is kept, what is said of it, what is left */
     public static function spoilt(): iterable
     {
-        yield 'a field that was renamed' => ["JSON_INSERT(JSON_REMOVE(definition, '$.holdSeconds'), '$.hold', 5)", 'hold', ['service' => 'brokers', 'holdSeconds' => 0, 'limit' => 1e9]];
-        yield 'a kind that is no more' => ["JSON_SET(definition, '$.condition.kind', 'omen')", 'kind', ['service' => 'brokers', 'holdSeconds' => 7_200, 'limit' => 1e15]];
-        yield 'nothing but a name' => ["JSON_OBJECT('name', JSON_VALUE(definition, '$.name'))", 'formula', ['service' => '', 'holdSeconds' => 0, 'limit' => 1e15]];
-        yield 'nothing' => ["'{}'", 'name', ['service' => '', 'holdSeconds' => 0, 'limit' => 1e15]];
+        $left = static fn(string $service, int $holdSeconds, float $limit): array => [
+            'service' => $service,
+            'holdSeconds' => $holdSeconds,
+            'limit' => $limit,
+        ];
+        $renamed = "JSON_INSERT(JSON_REMOVE(definition, '$.holdSeconds'), '$.hold', 5)";
+        yield 'a field that was renamed' => [$renamed, 'hold', $left('brokers', 0, 1e9)];
+        yield 'a kind that is no more' => ["JSON_SET(definition, '$.condition.kind', 'omen')", 'kind', $left('brokers', 7_200, 1e15)];
+        yield 'nothing but a name' => ["JSON_OBJECT('name', JSON_VALUE(definition, '$.name'))", 'formula', $left('', 0, 1e15)];
+        yield 'nothing' => ["'{}'", 'name', $left('', 0, 1e15)];
     }
 
     /**
