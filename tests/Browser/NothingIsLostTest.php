@@ -19,8 +19,18 @@ final class NothingIsLostTest extends TestCase
         $browser = self::$browser;
         $client = new Client('ines@saltmarsh.example');
         $open = static fn(): array => array_column($client->send('GET', '/api/watch')[1]['open'], 'status', 'id');
+        $database = Instance::connect();
+        $database->insert('incident', [
+            'service' => 'keys',
+            'title' => 'The gate stands open',
+            'severity' => 'minor',
+            'status' => 'open',
+            'opened_at' => (int) (microtime(true) * 1000),
+            'replayed' => 1,
+        ]);
+        $mine = (int) $database->lastInsertId();
         $before = $open();
-        self::assertContains('open', $before, 'something is open on any day');
+        self::assertSame('open', $before[$mine]);
         $keys = static fn(string ...$keys) => $browser->driver->getKeyboard()->sendKeys($keys);
 
         $browser->go('/');
@@ -35,7 +45,7 @@ final class NothingIsLostTest extends TestCase
         $keys('?');
         $browser->waitForText('acknowledge the chosen incident');
         $keys('a', 'j', WebDriverKeys::ESCAPE);
-        self::assertSame($before, $open());
+        self::assertSame($before, array_intersect_key($open(), $before));
         self::assertSame($chosen, $browser->driver->getCurrentURL());
 
         $note = static fn() => $browser->find('input[aria-label=Note]');
@@ -46,6 +56,7 @@ final class NothingIsLostTest extends TestCase
         self::assertSame('The pier says a lorry stands at the gate', $note()->getAttribute('value'));
         $note()->sendKeys([[WebDriverKeys::CONTROL, 'a'], WebDriverKeys::BACKSPACE]);
         self::assertSame([], $browser->consoleErrors());
+        $database->delete('incident', ['id' => $mine]);
     }
 
     public function testAFailedAnswerIsNoEmptyOneAndWhatWasThereStays(): void

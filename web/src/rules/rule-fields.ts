@@ -54,9 +54,9 @@ export function fieldsOf({ enabled, ...definition }: RuleDraft): { definition: R
   return { definition, enabled };
 }
 
-/** What of it decides when it raises; a name, a runbook, an owner, a service or whether it is switched on do not. */
+/** What of it decides when it raises and as whose incident; a name, a runbook, an owner or whether it is switched on do not. */
 export function replayedOf(draft: RuleDraft): RuleDefinition {
-  return { ...fieldsOf(draft).definition, name: 'draft', service: '', owner: '', runbook: '', labels: {}, words: {} };
+  return { ...fieldsOf(draft).definition, name: 'draft', owner: '', runbook: '', labels: {}, words: {} };
 }
 
 /** With the limit from which on it raises dragged elsewhere: the clear limit follows, as far from it as it was in proportion. */
