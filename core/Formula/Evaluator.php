@@ -59,6 +59,7 @@ final readonly class Evaluator
      * @param Steady|null                      $steady       what need not be told of one formula
      * @param Node|null                        $steadyOf     of which
      * @param (\Closure(): list<string>)|null  $holidays     days of the zone that say nothing of what is usual
+     * @param UnusualSpans|null                $trouble      in which nothing was usual
      * @param float                            $mustSee      the share of a window that must have been seen to be told of it, 0 to 1
      */
     public function __construct(
@@ -73,6 +74,7 @@ final readonly class Evaluator
         private ?Steady $steady = null,
         private ?Node $steadyOf = null,
         private ?\Closure $holidays = null,
+        private ?UnusualSpans $trouble = null,
     ) {
     }
 
@@ -90,6 +92,12 @@ final readonly class Evaluator
     public function keeping(PastsAtHand $pasts): self
     {
         return $this->with($this->mustSee, $this->steady, $this->steadyOf, $pasts);
+    }
+
+    /** The same where what was read in times of trouble says nothing of what is usual. */
+    public function leavingOut(UnusualSpans $trouble): self
+    {
+        return $this->with($this->mustSee, $this->steady, $this->steadyOf, trouble: $trouble);
     }
 
     /** The same where values of one formula that lie steadily between two bounds stand for each other. */
@@ -122,7 +130,7 @@ final readonly class Evaluator
         return $of instanceof OverTime && $of->of instanceof Select && $of->reducer->liesWithin();
     }
 
-    private function with(float $mustSee, ?Steady $steady, ?Node $steadyOf, ?PastsAtHand $pasts = null): self
+    private function with(float $mustSee, ?Steady $steady, ?Node $steadyOf, ?PastsAtHand $pasts = null, ?UnusualSpans $trouble = null): self
     {
         return new self(
             $this->source,
@@ -136,6 +144,7 @@ final readonly class Evaluator
             $steady,
             $steadyOf,
             $this->holidays,
+            $trouble ?? $this->trouble,
         );
     }
 
@@ -655,13 +664,21 @@ final readonly class Evaluator
     private function usually(Usually $node, array $instants): Lines
     {
         $usual = new Usual($node->spanMs, $this->wallClocks());
+        $trouble = $this->trouble;
         $told = $this->lookingBack(
             $node->of,
             "usual {$node->method->value} {$node->spanMs} {$node->warmUpMs}",
             $node->spanMs,
             $usual->stepMs(),
             $instants,
-            fn(Window $past): array => $usual->centreAndSpread($this->withoutHolidays($past), $node->method, $instants, $node->warmUpMs),
+            fn(Window $past): array => $usual->centreAndSpread(
+                $this->withoutHolidays($past),
+                $node->method,
+                $instants,
+                $node->warmUpMs,
+                $trouble === null ? [] : $trouble->of($past->labels),
+            ),
+            (string) $trouble?->key(),
         );
 
         return self::part($told, $node->part === UsualPart::Centre ? 0 : 1);
@@ -715,25 +732,27 @@ final readonly class Evaluator
      *
      * @param non-empty-list<int>                            $instants
      * @param callable(Window): list<array<int, float>|null> $tell
+     * @param string                                         $butFor   stands for what is left out
      *
      * @return list<array{LabelSet, list<array<int, float>|null>}>
      *
      * @throws TooMuchToRead
      * @throws FormulaError
      */
-    private function lookingBack(Node $of, string $how, int $spanMs, int $stepMs, array $instants, callable $tell): array
+    private function lookingBack(Node $of, string $how, int $spanMs, int $stepMs, array $instants, callable $tell, string $butFor = ''): array
     {
-        return $this->parts->of($of, "{$how} " . self::span($instants), function () use (
+        return $this->parts->of($of, "{$how} {$butFor} " . self::span($instants), function () use (
             $of,
             $how,
             $spanMs,
             $stepMs,
             $instants,
             $tell,
+            $butFor,
         ): array {
             $gridAt = $instants[0] - ((($instants[0] % $stepMs) + $stepMs) % $stepMs);
             $isOne = end($instants) < $gridAt + $stepMs;
-            $kept = $isOne ? $this->pasts?->told($of, $how, $gridAt) : null;
+            $kept = $isOne ? $this->pasts?->told($of, $how, $gridAt, $butFor) : null;
             if ($kept !== null) {
                 return array_map(
                     static fn(array $one): array => [$one[0], array_fill(0, count($instants), $one[1])],
@@ -746,7 +765,7 @@ final readonly class Evaluator
                 $told[] = [$past->labels, $tell($past)];
             }
             if ($isOne) {
-                $this->pasts?->tell($of, $how, $gridAt, array_map(static fn(array $one): array => [$one[0], $one[1][0]], $told));
+                $this->pasts?->tell($of, $how, $gridAt, $butFor, array_map(static fn(array $one): array => [$one[0], $one[1][0]], $told));
             }
 
             return $told;

@@ -24,9 +24,9 @@ final class PastsAtHand
      */
     private \WeakMap $pasts;
     /**
-     * Formula → how → at which instant, and what was told then.
+     * Formula → how → at which instant, but for what, and what was told then.
      *
-     * @var \WeakMap<Node, array<string, array{int, list<array{LabelSet, array<int, float>|null}>}>>
+     * @var \WeakMap<Node, array<string, array{int, string, list<array{LabelSet, array<int, float>|null}>}>>
      */
     private \WeakMap $told;
     /** @var \WeakMap<Node, int> when a formula was looked at last */
@@ -89,19 +89,23 @@ final class PastsAtHand
         );
     }
 
-    /** @return list<array{LabelSet, array<int, float>|null}>|null what was told at this instant of the grid; null where nothing was */
-    public function told(Node $of, string $how, int $atMs): ?array
+    /**
+     * @param string $butFor what was left out
+     *
+     * @return list<array{LabelSet, array<int, float>|null}>|null what was told at this instant of the grid; null where nothing was
+     */
+    public function told(Node $of, string $how, int $atMs, string $butFor): ?array
     {
-        [$at, $told] = $this->told[$of][$how] ?? [null, null];
+        [$at, $leftOut, $told] = $this->told[$of][$how] ?? [null, '', null];
 
-        return $at === $atMs ? $told : null;
+        return $at === $atMs && $leftOut === $butFor ? $told : null;
     }
 
     /** @param list<array{LabelSet, array<int, float>|null}> $told */
-    public function tell(Node $of, string $how, int $atMs, array $told): void
+    public function tell(Node $of, string $how, int $atMs, string $butFor, array $told): void
     {
         $kept = $this->told[$of] ?? [];
-        $kept[$how] = [$atMs, $told];
+        $kept[$how] = [$atMs, $butFor, $told];
         $this->told[$of] = $kept;
     }
 

@@ -17,6 +17,8 @@ final readonly class Usual
 {
     /** Times the spread: far from what is usual. */
     private const FAR = 6.0;
+    /** Trouble that began longer ago than so many spans is not looked up any more. */
+    public const SPANS_REMEMBERED = 2;
     private const MOST_INSTANTS = 2_016;
     private const DAY_MS = 86_400_000;
     private const WEEK_MS = 7 * self::DAY_MS;
@@ -82,73 +84,108 @@ final readonly class Usual
      * @param Window              $past     values on the grid of stepMs()
      * @param non-empty-list<int> $instants
      * @param int                 $warmUpMs so long there must have been values; null before that
+     * @param list<UnusualSpan>   $trouble  of the series
      *
      * @return list<array{float, float}|null>
      */
-    public function centreAndSpread(Window $past, BaselineMethod $method, array $instants, int $warmUpMs): array
+    public function centreAndSpread(Window $past, BaselineMethod $method, array $instants, int $warmUpMs, array $trouble = []): array
     {
         return $this->atEachStep(
             $past,
             $instants,
-            function (array $times, array $values, int $at) use ($method, $warmUpMs): ?array {
+            function (array $times, array $values, int $at) use ($method, $warmUpMs, $trouble): ?array {
                 if ($times[0] > $at - $warmUpMs) {
                     return null;
                 }
-                [$near, $nearValues] = $method === BaselineMethod::Mean || $method === BaselineMethod::Ewma
-                    ? self::withoutSpells($times, $values)
-                    : [$times, $values];
+                $looked = match ($method) {
+                    BaselineMethod::SameHour => $this->sameHour($times, $values, $at, self::DAY_MS),
+                    BaselineMethod::SameWeekday => $this->sameHour($times, $values, $at, self::WEEK_MS),
+                    default => $values,
+                };
+                $calm = $this->withoutTrouble($times, $looked, $at, $trouble);
 
                 return match ($method) {
-                    BaselineMethod::Median => self::robust($values),
-                    BaselineMethod::Mean => [Spread::mean($nearValues), Spread::stddev($nearValues)],
-                    BaselineMethod::Ewma => $this->weightedSpread($near, $nearValues, $at),
-                    BaselineMethod::SameHour => self::robust($this->sameHour($times, $values, $at, self::DAY_MS)),
-                    BaselineMethod::SameWeekday => self::robust($this->sameHour($times, $values, $at, self::WEEK_MS)),
+                    BaselineMethod::Mean => self::average(self::withoutFar($calm)),
+                    BaselineMethod::Ewma => $this->weightedAverage($times, self::withoutFar($calm), $at),
+                    default => self::robust($calm),
                 };
             },
         );
     }
 
     /**
-     * An average counts an hour of trouble for as long as it is looked back on: what lies far from the middle of all, and is mostly
-     * what was raised then, is left out of it. A median and the same hours of other days are not moved by it.
+     * What was read while the rule was raised is left out, by what was known of it at the last midnight (UTC), however far a look
+     * came by then. Where that would be more than half, nothing is: what lasts so long is what is usual by now.
      *
-     * @param non-empty-list<int>   $times
-     * @param non-empty-list<float> $values
+     * @param non-empty-list<int> $times
+     * @param array<int, float>   $values  place among the times → value
+     * @param list<UnusualSpan>   $trouble
      *
-     * @return array{non-empty-list<int>, non-empty-list<float>}
+     * @return array<int, float>
      */
-    private static function withoutSpells(array $times, array $values): array
+    private function withoutTrouble(array $times, array $values, int $at, array $trouble): array
     {
-        [$middle, $spread] = self::robust($values) ?? [0.0, 0.0];
-        if ($spread <= 0.0) {
-            return [$times, $values];
+        $midnight = $at - ((($at % self::DAY_MS) + self::DAY_MS) % self::DAY_MS);
+        $known = array_filter(
+            $trouble,
+            fn(UnusualSpan $span): bool => $span->knownMs < $midnight && $span->knownMs >= $at - self::SPANS_REMEMBERED * $this->spanMs,
+        );
+        $calm = $values;
+        foreach ($known as $span) {
+            $through = min($span->throughMs, $midnight);
+            $calm = array_filter($calm, static fn(int $i): bool => $times[$i] < $span->fromMs || $times[$i] > $through, ARRAY_FILTER_USE_KEY);
         }
-        $near = array_filter($values, static fn(float $value): bool => abs($value - $middle) <= self::FAR * $spread);
 
-        $nearTimes = array_values(array_intersect_key($times, $near));
-
-        return $near === [] || $nearTimes === [] ? [$times, $values] : [$nearTimes, array_values($near)];
+        return 2 * count($calm) < count($values) ? $values : $calm;
     }
 
     /**
-     * @param list<float> $values
+     * An average counts an hour of trouble for as long as it is looked back on, also of trouble that no rule was there to see: what
+     * lies far from the middle of all is left out of it. A median and the same hours of other days are not moved by it.
+     *
+     * @param array<int, float> $values
+     *
+     * @return array<int, float>
+     */
+    private static function withoutFar(array $values): array
+    {
+        [$middle, $spread] = self::robust($values) ?? [0.0, 0.0];
+        $near = $spread > 0.0 ? array_filter($values, static fn(float $value): bool => abs($value - $middle) <= self::FAR * $spread) : [];
+
+        return $near === [] ? $values : $near;
+    }
+
+    /**
+     * @param array<int, float> $values
      *
      * @return array{float, float}|null
      */
     private static function robust(array $values): ?array
     {
-        return $values === [] ? null : [Spread::median($values), Spread::MAD_SCALE * Spread::mad($values)];
+        return $values === [] ? null : [Spread::median(array_values($values)), Spread::MAD_SCALE * Spread::mad(array_values($values))];
     }
 
     /**
-     * @param non-empty-list<int>   $times
-     * @param non-empty-list<float> $values
+     * @param array<int, float> $values
      *
-     * @return array{float, float}
+     * @return array{float, float}|null
      */
-    private function weightedSpread(array $times, array $values, int $at): array
+    private static function average(array $values): ?array
     {
+        return $values === [] ? null : [Spread::mean(array_values($values)), Spread::stddev(array_values($values))];
+    }
+
+    /**
+     * @param non-empty-list<int> $times
+     * @param array<int, float>   $values place among the times → value
+     *
+     * @return array{float, float}|null
+     */
+    private function weightedAverage(array $times, array $values, int $at): ?array
+    {
+        if ($values === []) {
+            return null;
+        }
         $mean = $this->weighted($times, $values, $at);
         $squares = array_map(static fn(float $value): float => ($value - $mean) ** 2, $values);
 
@@ -201,8 +238,8 @@ final readonly class Usual
     }
 
     /**
-     * @param non-empty-list<int>   $times
-     * @param non-empty-list<float> $values
+     * @param non-empty-list<int>         $times
+     * @param non-empty-array<int, float> $values place among the times → value
      */
     private function weighted(array $times, array $values, int $at): float
     {
@@ -222,7 +259,7 @@ final readonly class Usual
      * @param non-empty-list<float> $values
      * @param int                   $everyMs a day or a week
      *
-     * @return list<float> those of the same hour of earlier days, or of the same day of earlier weeks
+     * @return array<int, float> those of the same hour of earlier days, or of the same day of earlier weeks, at their places
      */
     private function sameHour(array $times, array $values, int $at, int $everyMs): array
     {
@@ -234,7 +271,7 @@ final readonly class Usual
             $away = ($now - $shown[$i]) % $everyMs;
             $isBefore = $now - $shown[$i] >= $everyMs - self::HALF_HOUR_MS;
             if ($isBefore && ($away <= self::HALF_HOUR_MS || $away >= $everyMs - self::HALF_HOUR_MS)) {
-                $same[] = $value;
+                $same[$i] = $value;
             }
         }
 

@@ -6,6 +6,8 @@ namespace Olivine\Core\Rule;
 
 use Olivine\Core\Formula\Node\Filter;
 use Olivine\Core\Formula\Node\Node;
+use Olivine\Core\Formula\Usual;
+use Olivine\Core\Rule\Condition\Departure;
 use Olivine\Core\Series\LabelSet;
 use Olivine\Core\Time\Duration;
 
@@ -60,6 +62,14 @@ final readonly class Rule
             $this->others,
             $this->mustSee,
         );
+    }
+
+    /** @return Duration|null for how long it matters when it was raised: what was read then is no part of what is usual. Null: to most rules it does not */
+    public function remembersSpells(): ?Duration
+    {
+        $baseline = $this->condition instanceof Departure ? $this->condition->baseline : null;
+
+        return $baseline?->method === null ? null : $baseline->span->times(Usual::SPANS_REMEMBERED);
     }
 
     /** What makes one of its label sets raise. */

@@ -24,6 +24,7 @@ use Olivine\Core\Time\Instant;
 final readonly class RuleEngine
 {
     private const CHUNK_INSTANTS = 1_440;
+    private const DAY_MS = 86_400_000;
     private const MOST_SWEPT = 4_000;
     /** A span as long as so many chunks is worth a look at its hours. */
     private const LONG_CHUNKS = 3;
@@ -37,18 +38,25 @@ final readonly class RuleEngine
      * @param array<string, TrackedAlert>    $alerts  by the key of their labels
      * @param Instant                        $after   the last instant already done
      * @param (\Closure(Instant): void)|null $reached is told how far it has come, part by part
+     * @param RaisedSpells|null              $raised  spells that say nothing of what is usual; null: those of this run, as they come
      *
      * @throws FormulaError  where two sides cannot be paired
      * @throws TooMuchToRead where a single instant would take too much
      */
-    public function run(Rule $rule, array $alerts, Instant $after, Instant $through, ?\Closure $reached = null): Outcome
-    {
+    public function run(
+        Rule $rule,
+        array $alerts,
+        Instant $after,
+        Instant $through,
+        ?\Closure $reached = null,
+        ?RaisedSpells $raised = null,
+    ): Outcome {
         $once = $this->forOneRun();
         $transitions = [];
         $first = $after->onStep($rule->step)->plus($rule->step);
         $hours = $once->hours([$rule], $first, $through);
         while (!$first->isAfter($through)) {
-            $part = $once->partOf($rule, $alerts, $first, $through, $hours);
+            $part = $once->partOf($rule, $alerts, $first, $through, $hours, $raised ?? self::raisedIn($transitions, $rule));
             $alerts = $part->alerts;
             array_push($transitions, ...$part->transitions);
             $first = $part->through->plus($rule->step);
@@ -70,13 +78,20 @@ final readonly class RuleEngine
      *
      * @param array<string, TrackedAlert> $alerts by the key of their labels
      * @param Instant                     $first  a whole multiple of the step
+     * @param RaisedSpells|null           $raised before the midnight before the first instant, at least
      *
      * @throws FormulaError  where two sides cannot be paired
      * @throws TooMuchToRead where a single instant would take too much
      */
-    public function part(Rule $rule, array $alerts, Instant $first, Instant $through): Outcome
+    public function part(Rule $rule, array $alerts, Instant $first, Instant $through, ?RaisedSpells $raised = null): Outcome
     {
-        return $this->partOf($rule, $alerts, $first, $through, null);
+        return $this->partOf($rule, $alerts, $first, $through, null, $raised);
+    }
+
+    /** @param list<AlertTransition> $transitions so far */
+    private static function raisedIn(array $transitions, Rule $rule): ?RaisedSpells
+    {
+        return $rule->remembersSpells() !== null ? RaisedSpells::in($transitions, $rule) : null;
     }
 
     /**
@@ -85,9 +100,9 @@ final readonly class RuleEngine
      * @throws FormulaError
      * @throws TooMuchToRead
      */
-    private function partOf(Rule $rule, array $alerts, Instant $first, Instant $through, ?Hours $hours): Outcome
+    private function partOf(Rule $rule, array $alerts, Instant $first, Instant $through, ?Hours $hours, ?RaisedSpells $raised): Outcome
     {
-        return ManyObjects::within(fn(): Outcome => $this->advance($rule, $this->columns([$rule], $first, $through, $hours), $alerts));
+        return ManyObjects::within(fn(): Outcome => $this->advance($rule, $this->columns([$rule], $first, $through, $hours, $raised), $alerts));
     }
 
     /**
@@ -108,8 +123,9 @@ final readonly class RuleEngine
     }
 
     /**
-     * What several rules that judge by the same inputs would have raised: the readings are looked at once for all of them. One
-     * that comes and goes all the time is given up: nobody would want it.
+     * What several rules that judge by the same inputs would have raised: the readings are looked at once for all of them. What the
+     * first of them raises is no part of what is usual, for all of them. One that comes and goes all the time is given up: nobody
+     * would want it.
      *
      * @param non-empty-array<T, Rule> $rules alike in all but their limits and their holding
      *
@@ -142,13 +158,14 @@ final readonly class RuleEngine
      */
     private function swept(array $rules, Instant $after, Instant $through): array
     {
-        $one = reset($rules);
+        $asItIs = array_key_first($rules);
+        $one = $rules[$asItIs];
         $first = $after->onStep($one->step)->plus($one->step);
         $hours = $this->hours($rules, $first, $through);
         $alerts = $transitions = array_map(static fn(): array => [], $rules);
         while (!$first->isAfter($through)) {
             \assert($rules !== []);
-            $columns = $this->columns($rules, $first, $through, $hours);
+            $columns = $this->columns($rules, $first, $through, $hours, self::raisedIn($transitions[$asItIs] ?? [], $one));
             foreach ($rules as $i => $rule) {
                 $part = $this->advance($rule, $columns, $alerts[$i]);
                 $alerts[$i] = $part->alerts;
@@ -175,7 +192,7 @@ final readonly class RuleEngine
      * @throws FormulaError  where two sides cannot be paired
      * @throws TooMuchToRead where a single instant would take too much
      */
-    private function columns(array $rules, Instant $first, Instant $through, ?Hours $hours): Columns
+    private function columns(array $rules, Instant $first, Instant $through, ?Hours $hours, ?RaisedSpells $raised): Columns
     {
         $rule = reset($rules);
         $stepMs = $rule->step->ms;
@@ -183,6 +200,12 @@ final readonly class RuleEngine
         [$evaluator, $until] = $this->sight->at($rule->watched, $first->ms, $last);
         $evaluator = $evaluator->seeing($rule->mustSee);
         $last = min($last, max($first->ms, $until));
+        if ($rule->remembersSpells() !== null) {
+            $evaluator = $evaluator->leavingOut($raised ?? RaisedSpells::none());
+            // What is known of its spells changes at midnight.
+            $midnight = (int) (floor($first->ms / self::DAY_MS) + 1) * self::DAY_MS;
+            $last = min($last, $first->ms + intdiv($midnight - 1 - $first->ms, $stepMs) * $stepMs);
+        }
         foreach ($rule->condition->inputs($rule->watched) as $input) {
             $count = $evaluator->mostInstants($input, $first->ms, $stepMs, intdiv($last - $first->ms, $stepMs) + 1);
             $last = $first->ms + ($count - 1) * $stepMs;

@@ -54,7 +54,8 @@ final readonly class Agreement
         $isFromTheStart = $rule->inService->number === 1 && $rule->createdAt->ms === $began->ms;
         $after = $began->minus($isFromTheStart ? Duration::none() : $core->holding->lostAfter);
         $since = $began->plus(Duration::ofSeconds($isFromTheStart ? 0 : self::OPENING_SECONDS));
-        $outcome = $this->database->snapshot(fn() => $this->engines->asItWas()->run($core, [], $after, $through));
+        $raised = $this->transitions->spells($rule->id(), $core, $through);
+        $outcome = $this->database->snapshot(fn() => $this->engines->asItWas()->run($core, [], $after, $through, raised: $raised));
 
         return new RuleAgreement(
             $rule->name,

@@ -34,6 +34,7 @@ final readonly class Clearing
 
     public function __construct(
         private RuleDefinitions $definitions,
+        private Transitions $transitions,
         private AlertStates $states,
         private StoredReadings $readings,
         private HeavyWork $heavy,
@@ -85,9 +86,10 @@ final readonly class Clearing
         $now = $this->clock->now();
         $until = $now->plus(Duration::ofMinutes(self::AHEAD_MINUTES));
         $engine = $this->engines->over(new GoingOn($this->readings, $now->ms, self::counters($core->watched)));
+        $spells = $this->transitions->spells($rule->id(), $core, $now);
         $clearAt = [];
         foreach (self::parts($core, $raised) as [$part, $alerts]) {
-            foreach ($engine->run($part, $alerts, $through, $until)->transitions as $happened) {
+            foreach ($engine->run($part, $alerts, $through, $until, raised: $spells)->transitions as $happened) {
                 if ($happened->transition->to === Phase::Calm) {
                     $clearAt[$happened->labels->key()] ??= $happened->transition->at;
                 }

@@ -36,6 +36,7 @@ use Olivine\Core\Rule\ComparedSpell;
 use Olivine\Core\Rule\Condition\Absence;
 use Olivine\Core\Rule\Condition\Departure;
 use Olivine\Core\Rule\Flapping;
+use Olivine\Core\Rule\RaisedSpells;
 use Olivine\Core\Rule\Rule;
 use Olivine\Core\Rule\RuleEngine;
 use Olivine\Core\Rule\Spell as CoreSpell;
@@ -120,7 +121,15 @@ final readonly class Replays
                 ? null
                 : Spells::of($this->happened($inService->core(), $after, $through, self::part($progress, 1, $runs, $after, $through)));
 
-            $usual = $this->usual($core, array_slice($chart->lines, 0, self::MOST_LINES), $spells, $first, $to, $chartStep);
+            $usual = $this->usual(
+                $core,
+                array_slice($chart->lines, 0, self::MOST_LINES),
+                $spells,
+                RaisedSpells::in($happened, $core),
+                $first,
+                $to,
+                $chartStep,
+            );
 
             return [$spells, $chart, $before === null ? null : ComparedSpell::all($before, $spells), $usual, $this->hear->of($rule, $happened, $through)];
         };
@@ -155,7 +164,7 @@ final readonly class Replays
      * @throws FormulaError
      * @throws TooMuchToRead
      */
-    private function usual(Rule $rule, array $lines, array $spells, int $firstMs, int $toMs, int $stepMs): ?UsualRange
+    private function usual(Rule $rule, array $lines, array $spells, RaisedSpells $trouble, int $firstMs, int $toMs, int $stepMs): ?UsualRange
     {
         $condition = $rule->condition;
         if (!$condition instanceof Departure || $lines === []) {
@@ -164,8 +173,9 @@ final readonly class Replays
         $keys = array_map(static fn(Line $line): string => $line->labels->key(), $lines);
         $raised = array_map(static fn(CoreSpell $spell): string => $spell->labels->key(), $spells);
         $place = max(0, (int) array_search(array_find($raised, static fn(string $key): bool => in_array($key, $keys, true)), $keys, true));
+        $evaluator = $this->evaluator->leavingOut($trouble);
         [, $usual, $spread] = array_map(
-            fn(Node $input): array => $this->evaluator->line($input, $lines[$place]->labels, $firstMs, $toMs, $stepMs)->values ?? [],
+            static fn(Node $input): array => $evaluator->line($input, $lines[$place]->labels, $firstMs, $toMs, $stepMs)->values ?? [],
             $condition->inputs($rule->watched),
         );
         $low = $high = [];

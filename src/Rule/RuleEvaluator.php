@@ -22,6 +22,7 @@ use Olivine\Core\Rule\AlertTransition;
 use Olivine\Core\Rule\BadRule;
 use Olivine\Core\Rule\Outcome;
 use Olivine\Core\Rule\Phase;
+use Olivine\Core\Rule\RaisedSpells;
 use Olivine\Core\Rule\Rule as CoreRule;
 use Olivine\Core\Rule\RuleEngine;
 use Olivine\Core\Rule\TrackedAlert;
@@ -61,6 +62,8 @@ final class RuleEvaluator implements PartWork
     private array $states = [];
     /** @var array<int, Instant> rule that has no past of its own yet → the instant at which it begins to speak */
     private array $warming = [];
+    /** @var array<int, array{CoreRule, Instant, RaisedSpells}> the midnight up to which it is known when a rule was raised, and when it was */
+    private array $raised = [];
     /** @var array<int, int> how many instants of the rule are worked out at once */
     private array $instantsAtOnce = [];
     private HeldSlots $slots;
@@ -76,6 +79,7 @@ final class RuleEvaluator implements PartWork
         private readonly RuleEngine $engine,
         private readonly RuleDefinitions $definitions,
         private readonly AlertStates $alerts,
+        private readonly Transitions $transitions,
         private readonly RuleProblems $problems,
         private readonly SettledReadings $settled,
         private readonly StoredRests $rests,
@@ -113,7 +117,7 @@ final class RuleEvaluator implements PartWork
     public function hold(HeldSlots $slots): void
     {
         $this->slots = $slots;
-        $this->states = $this->warming = [];
+        $this->states = $this->warming = $this->raised = [];
         $this->reloadAt = null;
     }
 
@@ -141,6 +145,7 @@ final class RuleEvaluator implements PartWork
         $this->cores = array_intersect_key($this->cores, array_column(array_column($this->rules, 'inService'), 'id', 'id'));
         $this->states = array_intersect_key($this->states, $this->rules);
         $this->warming = array_intersect_key($this->warming, $this->rules);
+        $this->raised = array_intersect_key($this->raised, $this->rules);
         $this->broken = array_intersect_key($this->problems->next(), $this->rules);
         $this->switchOff($now);
         $this->reloadAt = $now->plus(Duration::ofMs(self::RELOAD_MS));
@@ -212,6 +217,7 @@ final class RuleEvaluator implements PartWork
         $through = $this->throughFor($core, $settled);
         if (!isset($this->states[$id])) {
             $this->begin($rule, $core, $through);
+            unset($this->raised[$id]);
         }
         [$progress, $before] = $this->states[$id];
         $goal = $this->warming[$id] ?? $through;
@@ -289,11 +295,12 @@ final class RuleEvaluator implements PartWork
         $id = $rule->id();
         $instants = $this->instantsAtOnce[$id] ?? self::FIRST_INSTANTS;
         $last = $goal->earlier($first->plus($core->step->times($instants - 1)));
+        $raised = $this->raisedBefore($id, $core, $first);
         $began = hrtime(true);
         $this->time->begin(self::INSTANT_SECONDS);
         try {
             $outcome = $this->database->snapshot(
-                fn(): Outcome => $this->engine->part($core, $before, $first, $last),
+                fn(): Outcome => $this->engine->part($core, $before, $first, $last, $raised),
             );
         } catch (TooMuchToRead $error) {
             if ($last === $first) {
@@ -311,6 +318,22 @@ final class RuleEvaluator implements PartWork
         );
 
         return $outcome;
+    }
+
+    /** What is usual goes by what was known at midnight: until the next one it is looked up once. */
+    private function raisedBefore(int $ruleId, CoreRule $core, Instant $at): ?RaisedSpells
+    {
+        if ($core->remembersSpells() === null) {
+            return null;
+        }
+        $midnight = $at->onStep(Duration::ofDays(1));
+        [$of, $known, $raised] = $this->raised[$ruleId] ?? [null, null, null];
+        if ($raised === null || $of !== $core || $known?->ms !== $midnight->ms) {
+            $raised = $this->transitions->spells($ruleId, $core, $midnight);
+            $this->raised[$ruleId] = [$core, $midnight, $raised];
+        }
+
+        return $raised;
     }
 
     /**

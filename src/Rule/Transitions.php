@@ -8,8 +8,11 @@ use Olivine\App\Platform\Database;
 use Olivine\App\Platform\Scalar;
 use Olivine\Core\Rule\AlertTransition;
 use Olivine\Core\Rule\Phase;
+use Olivine\Core\Rule\RaisedSpells;
+use Olivine\Core\Rule\Rule as CoreRule;
 use Olivine\Core\Rule\Severity;
 use Olivine\Core\Rule\Transition;
+use Olivine\Core\Time\Duration;
 use Olivine\Core\Time\Instant;
 
 /** What happened to alerts, each written once, and which of it the dispatcher has not taken yet. */
@@ -144,6 +147,22 @@ final readonly class Transitions
                 [$ruleId, $after->ms, $through->ms],
             ),
         );
+    }
+
+    /**
+     * When a rule was raised, as far as that matters to what is usual at an instant.
+     *
+     * @param Instant $before what happened then or later is left out
+     */
+    public function spells(int $ruleId, CoreRule $rule, Instant $before): RaisedSpells
+    {
+        $remembered = $rule->remembersSpells();
+        if ($remembered === null) {
+            return RaisedSpells::none();
+        }
+        $after = $before->minus($remembered)->minus(Duration::ofDays(1));
+
+        return RaisedSpells::in($this->of($ruleId, $after, $before->minus(Duration::ofMs(1))), $rule);
     }
 
     /** @param array<string, mixed> $row */
