@@ -29,8 +29,16 @@ final class NothingIsLostTest extends TestCase
             'replayed' => 1,
         ]);
         $mine = (int) $database->lastInsertId();
-        $before = $open();
-        self::assertSame('open', $before[$mine]);
+        $before = [];
+        Instance::eventually(
+            static function () use ($open, $mine, &$before): bool {
+                $before = $open();
+
+                return ($before[$mine] ?? null) === 'open';
+            },
+            10,
+            'it stands on Watch',
+        );
         $keys = static fn(string ...$keys) => $browser->driver->getKeyboard()->sendKeys($keys);
 
         $browser->go('/');
