@@ -19,6 +19,7 @@ enum TableFile: string
     case RulesKept = 'rules_kept';
     case Standstills = 'standstills';
     case DeliveriesSent = 'deliveries_sent';
+    case Webhooks = 'webhooks';
 
     /** @return list<string> */
     public function statements(): array

@@ -7,12 +7,15 @@ namespace Olivine\Core\Delivery;
 use Olivine\Core\Delivery\Decision\Line;
 use Olivine\Core\Delivery\Decision\Tell;
 use Olivine\Core\Delivery\Decision\Withdraw;
+use Olivine\Core\Delivery\Decision\WithdrawOtherWays;
 use Olivine\Core\Delivery\Event\Acknowledged;
 use Olivine\Core\Delivery\Event\AlertEnded;
 use Olivine\Core\Delivery\Event\AlertRaised;
 use Olivine\Core\Delivery\Event\AlertTurned;
 use Olivine\Core\Delivery\Event\HandedBack;
+use Olivine\Core\Delivery\Event\NotTaken;
 use Olivine\Core\Delivery\Event\ResolvedByHand;
+use Olivine\Core\Delivery\Event\Taken;
 use Olivine\Core\Delivery\Event\TimePassed;
 use Olivine\Core\Rule\Phase;
 use Olivine\Core\Rule\Severity;
@@ -26,8 +29,8 @@ use Olivine\Core\Time\Instant;
  * at 03:12:04 joins it. At 03:12:10 who is on call is told of both. Acknowledged at 03:14, it climbs no further; when the last
  * alert is calm, whoever was told and whoever took it hear that it is over.
  *
- * Invariants: of one kind and round a person is told once. Nobody is told of the raise of what somebody has in hand, or of what is
- * over. No incident comes to its rest without somebody told, or a line that says why not.
+ * Invariants: of one kind and round a person is told once by each way, and by another one only where one failed. Nobody is told of
+ * the raise of what somebody has in hand, or of what is over. No incident comes to its rest without somebody told, or a line that says why not.
  */
 final readonly class Course
 {
@@ -41,11 +44,13 @@ final readonly class Course
         if ($event instanceof AlertRaised) {
             return $incident === null || $incident->isOver() ? $this->open($event, $at) : $this->join($incident, $event, $at);
         }
-        if ($incident === null || $incident->isOver()) {
+        if ($incident === null || ($incident->isOver() && !$event instanceof Taken && !$event instanceof NotTaken)) {
             throw new \LogicException('What is over has no course any more');
         }
 
         return match (true) {
+            $event instanceof Taken => self::taken($incident, $event, $at),
+            $event instanceof NotTaken => $this->failOver($incident, $event, $at),
             $event instanceof AlertTurned => $this->turn($incident, $event, $at),
             $event instanceof AlertEnded => $this->end($incident, $event, $at),
             $event instanceof Acknowledged => $this->acknowledge($incident, $event, $at),
@@ -131,7 +136,7 @@ final readonly class Course
         return new Progress($state, [
             ...$said,
             self::line($at, "the incident is now {$severity->value}: {$title}"),
-            ...self::tellAll($state, MessageKind::Worse, $severity->rank(), $at),
+            ...$this->tellAll($state, MessageKind::Worse, $severity->rank(), $at),
         ]);
     }
 
@@ -144,7 +149,7 @@ final readonly class Course
         }
         $state = $incident->withAlert($event->key, $alert->ended($at, $event->how));
 
-        return $state->isAnyUp() ? new Progress($state, $said) : self::rest($state, $said, $at);
+        return $state->isAnyUp() ? new Progress($state, $said) : $this->rest($state, $said, $at);
     }
 
     /**
@@ -152,7 +157,7 @@ final readonly class Course
      *
      * @param list<Decision> $said
      */
-    private static function rest(IncidentState $incident, array $said, Instant $at): Progress
+    private function rest(IncidentState $incident, array $said, Instant $at): Progress
     {
         $ends = array_map(static fn(GroupedAlert $alert): ?Phase => $alert->end, $incident->alerts);
         $isLost = in_array(Phase::Lost, $ends, true);
@@ -167,7 +172,7 @@ final readonly class Course
         if ($isQuiet) {
             return new Progress($incident->over($at), [...$said, self::withdrawn()]);
         }
-        $told = self::tellAll($incident, $isLost ? MessageKind::Lost : MessageKind::Recovered, 1, $at);
+        $told = $this->tellAll($incident, $isLost ? MessageKind::Lost : MessageKind::Recovered, 1, $at);
 
         return new Progress($incident->over($at), [...$said, ...$told, self::withdrawn(), ...self::nobodyHeard($incident, $at)]);
     }
@@ -200,9 +205,26 @@ final readonly class Course
 
         return new Progress($state->over($at), [
             self::byHand($at, "{$event->name} resolved{$left}"),
-            ...self::tellAll($incident, MessageKind::Recovered, 1, $at),
+            ...$this->tellAll($incident, MessageKind::Recovered, 1, $at),
             self::withdrawn(),
         ]);
+    }
+
+    private static function taken(IncidentState $incident, Taken $event, Instant $at): Progress
+    {
+        return new Progress($incident, [
+            new Line(TrailKind::Told, $at, $event->words, $event->onceKey),
+            new WithdrawOtherWays($event->kind, $event->round, $event->person, $event->way),
+        ]);
+    }
+
+    /** What one way does not take goes by the next one at once, as long as it is still to be told; the former one is tried on. */
+    private function failOver(IncidentState $incident, NotTaken $event, Instant $at): Progress
+    {
+        $failed = new Line(TrailKind::Failed, $at, $event->words, $event->onceKey);
+        $next = self::overtaken($incident, $event->kind) === null ? $this->configuration->wayAfter($event->way) : null;
+
+        return new Progress($incident, $next === null ? [$failed] : [$failed, new Tell($event->kind, $event->round, $event->person, $next, $at)]);
     }
 
     /** A rung that came due while nothing ran goes to who is on call now, not to who was then. */
@@ -222,7 +244,7 @@ final readonly class Course
                 continue;
             }
             $person = $rung->listener === Listener::OnCall ? $shift->person : $shift->nextPerson;
-            $decisions[] = new Tell(MessageKind::Raised, $rung->number, $person, $rung->dueAt);
+            $decisions[] = new Tell(MessageKind::Raised, $rung->number, $person, $this->configuration->ways[0], $rung->dueAt);
             $state = $state->climbedTo($rung->number);
         }
 
@@ -249,7 +271,7 @@ final readonly class Course
      *
      * @return list<Tell>
      */
-    private static function tellAll(IncidentState $incident, MessageKind $kind, int $round, Instant $at): array
+    private function tellAll(IncidentState $incident, MessageKind $kind, int $round, Instant $at): array
     {
         if ($incident->lookedBack) {
             return [];
@@ -257,7 +279,7 @@ final readonly class Course
         $people = $incident->heldBy === null ? $incident->told : [...$incident->told, $incident->heldBy];
 
         return array_map(
-            static fn(int $person): Tell => new Tell($kind, $round, $person, $at),
+            fn(int $person): Tell => new Tell($kind, $round, $person, $this->configuration->ways[0], $at),
             array_values(array_unique($people)),
         );
     }

@@ -68,7 +68,7 @@ final readonly class Reach
         $isHere = IpUtils::checkIp($ip, self::LOOPBACK);
 
         return match (true) {
-            IpUtils::checkIp($ip, self::NEVER) => "The address leads to {$ip}, which no target may be read at",
+            IpUtils::checkIp($ip, self::NEVER) => "The address leads to {$ip}, which Olivine never asks",
             $isHere && $this->isOurs($address)
                 => 'The address leads to a part of Olivine itself; of its own it shows only its figures, at ' . self::OWN_FIGURES,
             $isHere && $address->port === $this->ownPort, $isHere && $address->port === $this->ports()->agent() => null,
@@ -98,7 +98,7 @@ final readonly class Reach
 
     private function refused(string $where, string $word): string
     {
-        return "The address leads to {$where}, which targets may not be read at here; whoever keeps this instance can allow it: add "
+        return "The address leads to {$where}, which Olivine may not ask here; whoever keeps this instance can allow it: add "
             . "{$word} to OLIVINE_MAY_ASK in its env file";
     }
 }

@@ -11,6 +11,7 @@ use Olivine\App\Delivery\Repository\IncidentAlertRepository;
 use Olivine\App\Delivery\Repository\IncidentRepository;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Database;
+use Olivine\App\Platform\HeldSlots;
 use Olivine\App\Platform\SetAside;
 use Olivine\Core\Delivery\Configuration;
 use Olivine\Core\Delivery\Course;
@@ -40,13 +41,13 @@ final readonly class Courses
     }
 
     /**
-     * Each incident whose rung is due goes on, in a transaction of its own.
+     * Each incident in these slots whose rung is due goes on, in a transaction of its own.
      *
      * @return bool whether there is anybody to be reached: where nobody takes shifts, what is due stays due
      */
-    public function letTimePass(Instant $now): bool
+    public function letTimePass(Instant $now, HeldSlots $slots): bool
     {
-        $open = $this->incidents->climbing();
+        $open = array_values(array_filter($this->incidents->climbing(), static fn(Incident $one): bool => $slots->has($one->id())));
         if ($open === []) {
             return true;
         }

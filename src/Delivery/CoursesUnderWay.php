@@ -6,7 +6,6 @@ namespace Olivine\App\Delivery;
 
 use Doctrine\DBAL\LockMode;
 use Doctrine\ORM\EntityManagerInterface;
-use Olivine\App\Delivery\Channel\MailChannel;
 use Olivine\App\Delivery\Entity\Delivery;
 use Olivine\App\Delivery\Entity\Incident;
 use Olivine\App\Delivery\Repository\DeliveryRepository;
@@ -19,6 +18,7 @@ use Olivine\Core\Delivery\Decision;
 use Olivine\Core\Delivery\Decision\Line;
 use Olivine\Core\Delivery\Decision\Tell;
 use Olivine\Core\Delivery\Decision\Withdraw;
+use Olivine\Core\Delivery\Decision\WithdrawOtherWays;
 use Olivine\Core\Delivery\Event;
 use Olivine\Core\Delivery\Event\AlertEnded;
 use Olivine\Core\Delivery\Event\AlertRaised;
@@ -169,11 +169,18 @@ final class CoursesUnderWay
                     $decision->kind,
                     $decision->round,
                     $decision->person,
-                    MailChannel::NAME,
+                    $decision->way,
                     $decision->dueAt,
                     $this->clock->now(),
                 ),
                 $decision instanceof Withdraw => $this->deliveries->drop($incidentId, $decision->why),
+                $decision instanceof WithdrawOtherWays => $this->deliveries->dropOtherWays(
+                    $incidentId,
+                    $decision->kind,
+                    $decision->round,
+                    $decision->person,
+                    $decision->but,
+                ),
                 default => throw new \LogicException('Nobody carries out ' . $decision::class),
             };
         }

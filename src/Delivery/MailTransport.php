@@ -4,11 +4,13 @@ declare(strict_types=1);
 
 namespace Olivine\App\Delivery;
 
+use Olivine\App\Delivery\Channel\SendBound;
 use Olivine\App\Platform\Settings;
 use Symfony\Component\Mailer\Envelope;
 use Symfony\Component\Mailer\Exception\TransportException;
 use Symfony\Component\Mailer\SentMessage;
 use Symfony\Component\Mailer\Transport;
+use Symfony\Component\Mailer\Transport\Smtp\EsmtpTransport;
 use Symfony\Component\Mailer\Transport\Smtp\SmtpTransport;
 use Symfony\Component\Mailer\Transport\Smtp\Stream\SocketStream;
 use Symfony\Component\Mailer\Transport\TransportInterface;
@@ -17,10 +19,10 @@ use Symfony\Component\Mime\RawMessage;
 /** The mail server that is set now; where another one is set, the next mail goes there. */
 final class MailTransport implements TransportInterface
 {
-    /** For each answer of the server: a mail must be gone, or not, well within the time that a slot is ours. */
-    private const LONGEST_WAIT_SECONDS = 10.0;
+    private const GOODBYE_SECONDS = 1.0;
 
     private ?TransportInterface $transport = null;
+    private ?BoundedStream $stream = null;
     private ?string $dsn = null;
 
     public function __construct(private readonly Settings $settings)
@@ -29,7 +31,10 @@ final class MailTransport implements TransportInterface
 
     public function send(RawMessage $message, ?Envelope $envelope = null): ?SentMessage
     {
-        return $this->transport()->send($message, $envelope);
+        $transport = $this->transport();
+        $this->stream?->begin(SendBound::SECONDS);
+
+        return $transport->send($message, $envelope);
     }
 
     /** @return bool whether another server was set since the last mail; told once */
@@ -51,6 +56,7 @@ final class MailTransport implements TransportInterface
     public function rest(): void
     {
         if ($this->transport instanceof SmtpTransport) {
+            $this->stream?->begin(self::GOODBYE_SECONDS);
             $this->transport->stop();
         }
     }
@@ -75,14 +81,26 @@ final class MailTransport implements TransportInterface
             throw new TransportException('No mail server is set; an administrator can set one in Setup');
         }
         if ($this->transport === null || $dsn !== $this->dsn) {
-            $this->transport = Transport::fromDsn($dsn);
-            $stream = $this->transport instanceof SmtpTransport ? $this->transport->getStream() : null;
-            if ($stream instanceof SocketStream) {
-                $stream->setTimeout(self::LONGEST_WAIT_SECONDS);
-            }
+            $this->transport = $this->bounded(Transport::fromDsn($dsn));
             $this->dsn = $dsn;
         }
 
         return $this->transport;
+    }
+
+    /** The same over a connection that comes to its end in time. */
+    private function bounded(TransportInterface $transport): TransportInterface
+    {
+        $this->stream = null;
+        $stream = $transport instanceof EsmtpTransport ? $transport->getStream() : null;
+        if (!$transport instanceof EsmtpTransport || !$stream instanceof SocketStream) {
+            return $transport;
+        }
+        $this->stream = new BoundedStream(like: $stream);
+        $bounded = new EsmtpTransport($stream->getHost(), $stream->getPort(), $stream->isTLS(), stream: $this->stream);
+        $bounded->setAutoTls($transport->isAutoTls())->setRequireTls($transport->isTlsRequired());
+        $bounded->setLocalDomain($transport->getLocalDomain());
+
+        return $bounded->setUsername($transport->getUsername())->setPassword($transport->getPassword());
     }
 }

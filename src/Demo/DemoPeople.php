@@ -10,6 +10,9 @@ use Olivine\App\People\Role;
 final class DemoPeople
 {
     public const PASSWORD = 'salt-and-marsh';
+    /** The webhook that is told where mail fails, and what its messages are signed with. */
+    public const WEBHOOK = 'harbour-board';
+    public const WEBHOOK_SECRET = 'the-tide-table-hangs-by-the-door';
 
     /** @var list<array{string, string, Role}> one of each role */
     public const SIGN_INS = [

@@ -8,6 +8,7 @@ use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Collect\Entity\TargetGroup;
 use Olivine\App\Delivery\Entity\Incident;
+use Olivine\App\Delivery\Entity\Webhook;
 use Olivine\App\Delivery\IncidentBook;
 use Olivine\App\Delivery\TakeMode;
 use Olivine\App\Delivery\Trail;
@@ -91,6 +92,8 @@ final class FillCommand extends Command
         $days = (int) $this->instance->env()['OLIVINE_DEMO_DAYS'];
         $this->instance->progress('adding people and targets');
         $this->addPeople();
+        $sink = "http://127.0.0.1:{$this->instance->ports()->sink()}/events";
+        $this->entities->persist(new Webhook(DemoPeople::WEBHOOK, $sink, $this->settings->seal(DemoPeople::WEBHOOK_SECRET), true));
         $this->addTargets();
         $now = $this->clock->now()->ms;
         if ($days > 0) {

@@ -11,6 +11,10 @@ enum PartName: string
     case Evaluator = 'evaluator';
     case Dispatcher = 'dispatcher';
     case Keeper = 'keeper';
+    /** Sends e-mail. */
+    case Mail = 'mail';
+    /** Sends to webhooks. */
+    case Webhooks = 'webhooks';
 
     /** @return positive-int how many shares its work is cut into; changing it lets targets and rules change hands */
     public function slots(): int
@@ -18,7 +22,7 @@ enum PartName: string
         return $this === self::Keeper ? 1 : 16;
     }
 
-    /** @return int the share that a target (collector), a rule (evaluator) or an incident (dispatcher) belongs to */
+    /** @return int the share that a target (collector), a rule (evaluator) or an incident (dispatcher, and whoever sends) belongs to */
     public function slotOf(int $id): int
     {
         return $id % $this->slots();

@@ -6,11 +6,13 @@ namespace Olivine\App\Setup;
 
 use Olivine\App\Collect\BadAddress;
 use Olivine\App\Collect\TargetAddress;
-use Olivine\App\Delivery\MailTransport;
+use Olivine\App\Delivery\Channel\MailChannel;
+use Olivine\App\Delivery\Channel\NotTaken;
 use Olivine\App\People\Addresses;
 use Olivine\App\People\Audit;
 use Olivine\App\People\Entity\Person;
 use Olivine\App\Platform\AsAWhole;
+use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Definition\Body;
 use Olivine\App\Platform\OneLine;
 use Olivine\App\Platform\Problem;
@@ -24,8 +26,6 @@ use Olivine\App\Setup\Definition\MailServerFields;
 use Olivine\App\Setup\Definition\MailTls;
 use Olivine\App\Setup\Definition\SettingsFields;
 use Symfony\Component\HttpFoundation\JsonResponse;
-use Symfony\Component\Mime\Address;
-use Symfony\Component\Mime\Email;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Security\Http\Attribute\CurrentUser;
 use Symfony\Component\Security\Http\Attribute\IsGranted;
@@ -34,7 +34,7 @@ use Symfony\Component\Security\Http\Attribute\IsGranted;
 #[IsGranted('ROLE_VIEWER')]
 final readonly class SettingsApi
 {
-    public function __construct(private Settings $settings, private MailTransport $transport, private Audit $audit)
+    public function __construct(private Settings $settings, private MailChannel $mail, private Audit $audit, private Clock $clock = new Clock())
     {
     }
 
@@ -74,22 +74,14 @@ final readonly class SettingsApi
     #[IsGranted('ROLE_ADMINISTRATOR')]
     public function testMail(#[CurrentUser] Person $person): JsonResponse
     {
-        $email = (new Email())
-            ->from(new Address($this->settings->mailFrom(), 'Olivine'))
-            ->to(new Address($person->email, OneLine::of($person->name)))
-            ->subject('A test from Olivine')
-            ->text(
-                "This mail says that Olivine can reach you, {$person->name}.\nIts links begin with {$this->settings->publicUrl()}\n",
-            );
         $began = hrtime(true);
         try {
-            $sent = $this->transport->send($email);
-        } catch (\Throwable $error) {
+            $answer = $this->mail->test(MailChannel::NAME, $person, $this->clock->now())->answer;
+        } catch (NotTaken $error) {
             $why = mb_substr(OneLine::of($error->getMessage()), 0, 500);
 
             return new JsonResponse(new TestMail(message: $why, ok: false, to: $person->email));
         }
-        $answer = MailTransport::answer($sent?->getDebug() ?? '');
         $words = sprintf('The mail server took it in %d ms: %s', (hrtime(true) - $began) / 1e6, $answer);
 
         return new JsonResponse(new TestMail(message: $words, ok: true, to: $person->email));

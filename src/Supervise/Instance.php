@@ -138,6 +138,7 @@ final readonly class Instance
             'work/parts' => $parts->partUser(),
             'fleet' => $parts->partUser(),
             'mailbox' => $parts->partUser(),
+            'sink' => $parts->partUser(),
         ];
         foreach ($owners as $folder => $owner) {
             $path = "{$this->dir}/{$folder}";

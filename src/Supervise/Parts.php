@@ -43,6 +43,16 @@ final readonly class Parts
         );
     }
 
+    /** What works in the background, and its command. */
+    private const WORKERS = [
+        'collector' => ['olivine:collector'],
+        'evaluator' => ['olivine:evaluator'],
+        'dispatcher' => ['olivine:dispatcher'],
+        'keeper' => ['olivine:keeper'],
+        'mail' => ['olivine:sender', 'mail'],
+        'webhooks' => ['olivine:sender', 'webhooks'],
+    ];
+
     /** The account that has the compiled application to read, and nothing of the machine to change. */
     public const ACCOUNT = 'olivine';
 
@@ -78,6 +88,12 @@ final readonly class Parts
                 $ports->smtp(),
                 user: $this->partUser(),
             ),
+            new PartSpec(
+                'sink',
+                [...$php, 'standins/sink.php', "--port={$ports->sink()}", "--state={$dir}/sink"],
+                $ports->sink(),
+                user: $this->partUser(),
+            ),
         ];
     }
 
@@ -97,13 +113,14 @@ final readonly class Parts
     public function workers(): array
     {
         return array_map(
-            fn(string $name): PartSpec => new PartSpec(
+            fn(string $name, array $command): PartSpec => new PartSpec(
                 $name,
-                [PHP_BINARY, '-d', 'memory_limit=1G', '-d', 'opcache.enable_cli=1', 'bin/console', "olivine:{$name}"],
+                [PHP_BINARY, '-d', 'memory_limit=1G', '-d', 'opcache.enable_cli=1', 'bin/console', ...$command],
                 user: $this->partUser(),
                 workDir: "{$this->instance->dir}/work/parts",
             ),
-            ['collector', 'evaluator', 'dispatcher', 'keeper'],
+            array_keys(self::WORKERS),
+            self::WORKERS,
         );
     }
 
@@ -166,7 +183,7 @@ final readonly class Parts
         return $this->canReach('mysql') ? 'mysql' : 'root';
     }
 
-    /** Whom collector, evaluator, dispatcher and keeper work as. */
+    /** Whom those that work in the background work as. */
     public function partUser(): string
     {
         return $this->canReach(self::ACCOUNT) ? self::ACCOUNT : 'root';

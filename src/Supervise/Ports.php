@@ -48,6 +48,11 @@ final readonly class Ports
         return $this->base + 6;
     }
 
+    public function sink(): int
+    {
+        return $this->base + 7;
+    }
+
     /** @return array<string, int> */
     public function all(): array
     {
@@ -59,6 +64,7 @@ final readonly class Ports
             'smtp' => $this->smtp(),
             'agent' => $this->agent(),
             'pages' => $this->pages(),
+            'sink' => $this->sink(),
         ];
     }
 

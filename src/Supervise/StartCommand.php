@@ -208,6 +208,7 @@ final class StartCommand extends Command
         $output->writeln("\n  Olivine   http://127.0.0.1:{$ports->web()}");
         if (($this->instance->env()['OLIVINE_STANDINS'] ?? '0') === '1') {
             $output->writeln("  Mailbox   http://127.0.0.1:{$ports->mailbox()}   where its mail arrives");
+            $output->writeln("  Sink      http://127.0.0.1:{$ports->sink()}   where its webhooks arrive");
             $output->writeln("  Fleet     http://127.0.0.1:{$ports->fleet()}   break things here");
             $output->writeln("\n  Sign in as");
             foreach (DemoPeople::SIGN_INS as [$name, $email, $role]) {

@@ -77,7 +77,7 @@ final class Supervisor
         if ($standins) {
             $this->console(['olivine:demo:fill'], 'looking at the demo data');
         }
-        $this->instance->progress('starting collector, evaluator, dispatcher, keeper and web');
+        $this->instance->progress('starting collector, evaluator, dispatcher, keeper, senders and web');
         foreach ($this->parts->workers() as $part) {
             $this->startPart($part, 20.0);
         }

@@ -20,6 +20,7 @@ final class AnswersTest extends TestCase
         'DraftFields' => ['version'],
         'TargetFields' => ['id', 'version'],
         'GroupFields' => ['version'],
+        'WebhookFields' => ['version'],
         'RuleFields' => ['version'],
     ];
 

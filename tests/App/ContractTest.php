@@ -46,6 +46,7 @@ final class ContractTest extends TestCase
             '/api/people/' => $first('person'),
             '/api/groups/' => $first('target_group'),
             '/api/rule-drafts/' => $first('rule_draft'),
+            '/api/webhooks/' => $first('webhook'),
         ];
         foreach (Contract::get()->paths as $path => $operations) {
             if (!isset($operations['get'])) {

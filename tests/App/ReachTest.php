@@ -166,7 +166,7 @@ final class ReachTest extends TestCase
                 '64:ff9b::a9fe:a9fe',
             ] as $ip
         ) {
-            yield "never: {$ip}" => ['private loopback', 'http://web-1:9105/', $ip, 'which no target may be read at'];
+            yield "never: {$ip}" => ['private loopback', 'http://web-1:9105/', $ip, 'which Olivine never asks'];
         }
     }
 

@@ -11,13 +11,16 @@ use Olivine\Core\Delivery\Decision;
 use Olivine\Core\Delivery\Decision\Line;
 use Olivine\Core\Delivery\Decision\Tell;
 use Olivine\Core\Delivery\Decision\Withdraw;
+use Olivine\Core\Delivery\Decision\WithdrawOtherWays;
 use Olivine\Core\Delivery\Event;
 use Olivine\Core\Delivery\Event\Acknowledged;
 use Olivine\Core\Delivery\Event\AlertEnded;
 use Olivine\Core\Delivery\Event\AlertRaised;
 use Olivine\Core\Delivery\Event\AlertTurned;
 use Olivine\Core\Delivery\Event\HandedBack;
+use Olivine\Core\Delivery\Event\NotTaken;
 use Olivine\Core\Delivery\Event\ResolvedByHand;
+use Olivine\Core\Delivery\Event\Taken;
 use Olivine\Core\Delivery\Event\TimePassed;
 use Olivine\Core\Delivery\IncidentState;
 use Olivine\Core\Delivery\IncidentStatus;
@@ -95,6 +98,49 @@ final class CourseTest extends TestCase
         yield 'resolved by hand while an alert is up' => [
             [[0, 'raise a major'], [1, 'time'], [4, 'resolve 2'], [5, 'raise a major'], [6, 'time']],
             ['1 tell raised 1 to 1', '4 tell recovered 1 to 1', '4 withdraw', '6 tell raised 1 to 1'],
+        ];
+        yield 'a way that fails gives way to the next one, and the last one to nobody' => [
+            [[0, 'raise a major'], [1, 'time'], [1.1, 'fails raised 1 1 e-mail'], [1.2, 'fails raised 1 1 pier-hook'], [1.3, 'fails raised 1 1 gone-hook']],
+            [
+                '1 tell raised 1 to 1',
+                '1.1 failed: e-mail is away',
+                '1.1 tell raised 1 to 1 by pier-hook',
+                '1.2 failed: pier-hook is away',
+                '1.3 failed: gone-hook is away',
+            ],
+        ];
+        yield 'told by one way: by no other' => [
+            [[0, 'raise a major'], [1, 'time'], [1.1, 'fails raised 1 1 e-mail'], [1.2, 'takes raised 1 1 pier-hook'], [5, 'end a calm']],
+            [
+                '1 tell raised 1 to 1',
+                '1.1 failed: e-mail is away',
+                '1.1 tell raised 1 to 1 by pier-hook',
+                '1.2 told by pier-hook: raised 1 to 1 by no other way',
+                '5 tell recovered 1 to 1',
+                '5 withdraw',
+            ],
+        ];
+        yield 'in hand or over by then: it goes no other way' => [
+            [[0, 'raise a major'], [1, 'time'], [2, 'acknowledge 3'], [3, 'fails raised 1 1 e-mail'], [4, 'end a calm'], [5, 'fails raised 1 1 e-mail']],
+            [
+                '1 tell raised 1 to 1',
+                '3 failed: e-mail is away',
+                '4 tell recovered 1 to 1',
+                '4 tell recovered 1 to 3',
+                '4 withdraw',
+                '5 failed: e-mail is away',
+            ],
+        ];
+        yield 'over: the end is told by the next way, too' => [
+            [[0, 'raise a major'], [1, 'time'], [4, 'end a calm'], [5, 'fails recovered 1 1 e-mail'], [6, 'takes recovered 1 1 pier-hook']],
+            [
+                '1 tell raised 1 to 1',
+                '4 tell recovered 1 to 1',
+                '4 withdraw',
+                '5 failed: e-mail is away',
+                '5 tell recovered 1 to 1 by pier-hook',
+                '6 told by pier-hook: recovered 1 to 1 by no other way',
+            ],
         ];
         yield 'the last of several ends it' => [
             [[0, 'raise a major'], [0, 'raise b minor'], [1, 'time'], [2, 'end a calm'], [3, 'raise a major'], [4, 'end b calm'], [5, 'end a calm']],
@@ -283,6 +329,8 @@ final class CourseTest extends TestCase
             'acknowledge' => new Acknowledged((int) $words[1], 'Somebody'),
             'hand' => new HandedBack((int) $words[2], 'Somebody'),
             'resolve' => new ResolvedByHand((int) $words[1], 'Somebody'),
+            'fails' => new NotTaken(MessageKind::from($words[1]), (int) $words[2], (int) $words[3], $words[4], "{$words[4]} is away"),
+            'takes' => new Taken(MessageKind::from($words[1]), (int) $words[2], (int) $words[3], $words[4], 'told', "{$words[1]} {$words[2]} {$words[3]}"),
             default => new TimePassed(),
         };
     }
@@ -290,7 +338,10 @@ final class CourseTest extends TestCase
     private static function said(Decision $decision): string
     {
         return match (true) {
-            $decision instanceof Tell => "tell {$decision->kind->value} {$decision->round} to {$decision->person}",
+            $decision instanceof Tell => "tell {$decision->kind->value} {$decision->round} to {$decision->person}"
+                . ($decision->way === 'e-mail' ? '' : " by {$decision->way}"),
+            $decision instanceof WithdrawOtherWays
+                => "told by {$decision->but}: {$decision->kind->value} {$decision->round} to {$decision->person} by no other way",
             $decision instanceof Withdraw => 'withdraw',
             $decision instanceof Line && in_array($decision->kind, [TrailKind::HeldBack, TrailKind::Failed], true)
                 => "{$decision->kind->value}: {$decision->words}",
@@ -319,6 +370,7 @@ final class CourseTest extends TestCase
         return new Configuration(
             new Ladder(Duration::ofSeconds($gatherSeconds), Duration::ofSeconds($secondRungSeconds)),
             $people === 0 ? null : new Rotation(range(1, $people), [6, 18], '2026-01-02', new \DateTimeZone('UTC')),
+            ways: ['e-mail', 'pier-hook'],
         );
     }
 

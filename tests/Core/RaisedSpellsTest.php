@@ -125,7 +125,8 @@ final class RaisedSpellsTest extends TestCase
         $rule = self::rule(BaselineMethod::Mean, 2);
         $engine = new RuleEngine(new AllThatIsThere(new Evaluator($readings)));
         $outcome = $engine->run($rule, [], Instant::ofMs(0), Instant::ofMs(4 * self::DAY * 1_000));
-        self::assertSame(['2 12:00 boarding raised', '2 14:00 boarding calm', '3 12:00 boarding raised', '3 13:00 boarding calm'], self::words($outcome->transitions));
+        $expected = ['2 12:00 boarding raised', '2 14:00 boarding calm', '3 12:00 boarding raised', '3 13:00 boarding calm'];
+        self::assertSame($expected, self::words($outcome->transitions));
         $usual = static fn(AlertTransition $one): array => array_map(
             static fn(float $number): float => round($number, 6),
             array_intersect_key($one->transition->numbers, ['usual' => 0, 'spread' => 0]),

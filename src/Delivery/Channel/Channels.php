@@ -4,9 +4,10 @@ declare(strict_types=1);
 
 namespace Olivine\App\Delivery\Channel;
 
+use Olivine\App\Platform\PartName;
 use Symfony\Component\DependencyInjection\Attribute\AutowireIterator;
 
-/** All ways to reach people that there are. */
+/** All kinds of ways to reach people that there are. */
 final readonly class Channels
 {
     /** @param iterable<Channel> $channels */
@@ -16,34 +17,22 @@ final readonly class Channels
     ) {
     }
 
-    public function named(string $name): ?Channel
+    /** @return list<Channel> */
+    public function all(): array
     {
-        foreach ($this->channels as $channel) {
-            if ($channel->name() === $name) {
-                return $channel;
-            }
-        }
-
-        return null;
+        return iterator_to_array($this->channels, false);
     }
 
-    /** @return list<string> of those that were set up otherwise since they were asked last */
-    public function setAnew(): array
+    /** Whose queue a part empties. */
+    public function of(PartName $part): Channel
     {
-        $anew = [];
-        foreach ($this->channels as $channel) {
-            if ($channel->wasSetAnew()) {
-                $anew[] = $channel->name();
-            }
-        }
-
-        return $anew;
+        return array_find($this->all(), static fn(Channel $one): bool => $one->part() === $part)
+            ?? throw new \LogicException("{$part->value} sends nothing");
     }
 
-    public function rest(): void
+    /** @return Channel|null of which a way is one; null where there is none of this name any more */
+    public function with(string $way): ?Channel
     {
-        foreach ($this->channels as $channel) {
-            $channel->rest();
-        }
+        return array_find($this->all(), static fn(Channel $one): bool => in_array($way, $one->ways(), true));
     }
 }

@@ -10,9 +10,12 @@ use Olivine\App\Delivery\MailTransport;
 use Olivine\App\Delivery\MessageText;
 use Olivine\App\People\Entity\Person;
 use Olivine\App\Platform\OneLine;
+use Olivine\App\Platform\PartName;
 use Olivine\App\Platform\Settings;
 use Olivine\Core\Rule\Severity;
+use Olivine\Core\Time\Instant;
 use Symfony\Component\Mailer\Exception\TransportExceptionInterface;
+use Symfony\Component\Mailer\Exception\UnexpectedResponseException;
 use Symfony\Component\Mime\Address;
 use Symfony\Component\Mime\Email;
 
@@ -20,6 +23,8 @@ use Symfony\Component\Mime\Email;
 final readonly class MailChannel implements Channel
 {
     public const NAME = 'e-mail';
+    /** The server's word that it takes nothing for now. */
+    private const GOING_AWAY = 421;
 
     public function __construct(
         private MailTransport $transport,
@@ -30,31 +35,41 @@ final readonly class MailChannel implements Channel
     ) {
     }
 
-    public function name(): string
+    public function part(): PartName
     {
-        return self::NAME;
+        return PartName::Mail;
     }
 
-    public function addressOf(Person $person): string
+    public function ways(): array
+    {
+        return [self::NAME];
+    }
+
+    public function carries(): Carrying
+    {
+        return new Carrying(true, 'by a link in it');
+    }
+
+    public function addressOf(string $way, Person $person): string
     {
         return "e-mail to {$person->name} <{$person->email}>";
     }
 
-    public function send(Notice $notice, Person $person): Receipt
+    public function send(string $way, Notice $notice, Person $person): Receipt
     {
-        $mail = $this->written($notice, $person);
-        try {
-            $sent = $this->transport->send($mail);
-        } catch (TransportExceptionInterface $error) {
-            throw new NotTaken($error->getMessage(), 0, $error);
-        }
-
-        return new Receipt(MailTransport::answer($sent?->getDebug() ?? ''));
+        return $this->handedOver($this->written($notice, $person));
     }
 
-    public function wasSetAnew(): bool
+    public function test(string $way, Person $person, Instant $at): Receipt
     {
-        return $this->transport->isAnother();
+        $words = "This mail says that Olivine can reach you, {$person->name}.\nIts links begin with {$this->settings->publicUrl()}\n";
+
+        return $this->handedOver($this->addressed($person)->subject('A test from Olivine')->text($words));
+    }
+
+    public function setAnew(): array
+    {
+        return $this->transport->isAnother() ? [self::NAME] : [];
     }
 
     public function rest(): void
@@ -64,13 +79,10 @@ final readonly class MailChannel implements Channel
 
     private function written(Notice $notice, Person $person): Email
     {
-        $from = $this->settings->mailFrom();
         $incident = $notice->incident;
-        $email = (new Email())
-            ->from(new Address($from, 'Olivine'))
-            ->to(new Address($person->email, OneLine::of($person->name)))
+        $email = $this->addressed($person)
             ->subject($this->text->subject($incident, $notice->kind, $notice->alerts, $notice->at));
-        $email->getHeaders()->addIdHeader('Message-ID', $notice->key . '@' . substr((string) strrchr($from, '@'), 1));
+        $email->getHeaders()->addIdHeader('Message-ID', $notice->key . '@' . substr((string) strrchr($this->settings->mailFrom(), '@'), 1));
         $email->getHeaders()->addTextHeader('Auto-Submitted', 'auto-generated');
         if ($incident->severity === Severity::Critical && !$notice->isOfTheEnd()) {
             $email->priority(Email::PRIORITY_HIGHEST);
@@ -84,6 +96,27 @@ final readonly class MailChannel implements Channel
         return $email
             ->text($this->text->body('txt', $incident, $notice->kind, $notice->alerts, $notice->at, $link, more: $notice->more))
             ->html($this->text->body('html', $incident, $notice->kind, $notice->alerts, $notice->at, $link, $picture !== null, $notice->more));
+    }
+
+    private function addressed(Person $person): Email
+    {
+        return (new Email())
+            ->from(new Address($this->settings->mailFrom(), 'Olivine'))
+            ->to(new Address($person->email, OneLine::of($person->name)));
+    }
+
+    /** @throws NotTaken where the mail server is not there, or refuses it */
+    private function handedOver(Email $mail): Receipt
+    {
+        try {
+            $sent = $this->transport->send($mail);
+        } catch (TransportExceptionInterface $error) {
+            $isAway = !$error instanceof UnexpectedResponseException || $error->getCode() === self::GOING_AWAY;
+
+            throw $isAway ? NotTaken::away($error->getMessage(), $error) : NotTaken::refused($error->getMessage(), $error);
+        }
+
+        return new Receipt(MailTransport::answer($sent?->getDebug() ?? ''));
     }
 
     private function picture(Notice $notice): ?string

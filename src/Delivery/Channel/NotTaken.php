@@ -7,4 +7,19 @@ namespace Olivine\App\Delivery\Channel;
 /** A message was not taken by the other side; it says why, in its own words where it has some. */
 final class NotTaken extends \RuntimeException
 {
+    /** @param bool $isAway whether the other side is there for no message at all, or seems so; else it refused this one */
+    private function __construct(string $message, public readonly bool $isAway, ?\Throwable $previous)
+    {
+        parent::__construct($message, 0, $previous);
+    }
+
+    public static function away(string $why, ?\Throwable $previous = null): self
+    {
+        return new self($why, true, $previous);
+    }
+
+    public static function refused(string $why, ?\Throwable $previous = null): self
+    {
+        return new self($why, false, $previous);
+    }
 }

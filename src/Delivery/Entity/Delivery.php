@@ -35,7 +35,8 @@ class Delivery
     #[ORM\Column]
     public int $personId;
 
-    #[ORM\Column(length: 20)]
+    /** The way it goes: `e-mail`, or the name of a webhook. */
+    #[ORM\Column(length: Webhook::NAME_LENGTH)]
     public string $channel;
 
     #[ORM\Column(type: 'instant')]

@@ -157,11 +157,15 @@ final class DeliveryRepository extends ServiceEntityRepository
             ->execute();
     }
 
-    /** @return list<Delivery> of the incidents in these slots, the longest due first */
-    public function due(HeldSlots $slots, Instant $now, int $most): array
+    /**
+     * @param list<string> $ways
+     *
+     * @return list<Delivery> by these ways, of the incidents in these slots, the longest due first
+     */
+    public function due(HeldSlots $slots, array $ways, Instant $now, int $most): array
     {
         return $this->all(
-            $this->within($slots, $this->createQueryBuilder('d'))
+            $this->within($slots, $ways, $this->createQueryBuilder('d'))
                 ->andWhere('d.status = :planned AND d.nextAt <= :now')
                 ->setParameter('planned', DeliveryStatus::Planned->value)
                 ->setParameter('now', $now->ms)
@@ -171,10 +175,14 @@ final class DeliveryRepository extends ServiceEntityRepository
         );
     }
 
-    /** One dispatcher holds these slots: what another one claimed is claimed by nobody now. */
-    public function takeClaimsOver(HeldSlots $slots): void
+    /**
+     * One sender holds these slots: what another one claimed is claimed by nobody now.
+     *
+     * @param list<string> $ways
+     */
+    public function takeClaimsOver(HeldSlots $slots, array $ways): void
     {
-        $this->within($slots, $this->createQueryBuilder('d')->update())
+        $this->within($slots, $ways, $this->createQueryBuilder('d')->update())
             ->set('d.status', ':planned')
             ->andWhere('d.status = :sending')
             ->setParameter('planned', DeliveryStatus::Planned->value)
@@ -205,13 +213,34 @@ final class DeliveryRepository extends ServiceEntityRepository
         $this->change($delivery, ['status' => DeliveryStatus::Dropped->value, 'answer' => $why]);
     }
 
+    /** Somebody was told by one way: what waits to tell the same by another is told no more. */
+    public function dropOtherWays(int $incidentId, MessageKind $kind, int $round, int $person, string $but): void
+    {
+        $this->createQueryBuilder('d')
+            ->update()
+            ->set('d.status', ':dropped')
+            ->set('d.answer', ':why')
+            ->where('d.incidentId = :incident AND d.kind = :kind AND d.round = :round AND d.personId = :person')
+            ->andWhere('d.channel <> :but AND d.status = :planned')
+            ->setParameter('dropped', DeliveryStatus::Dropped->value)
+            ->setParameter('why', "told by {$but} meanwhile")
+            ->setParameter('incident', $incidentId)
+            ->setParameter('kind', $kind->value)
+            ->setParameter('round', $round)
+            ->setParameter('person', $person)
+            ->setParameter('but', $but)
+            ->setParameter('planned', DeliveryStatus::Planned->value)
+            ->getQuery()
+            ->execute();
+    }
+
     /** A channel works again: what waits for another try through it waits no longer. */
     public function wake(string $channel, Instant $now): void
     {
         $this->createQueryBuilder('d')
             ->update()
             ->set('d.nextAt', ':now')
-            ->where('d.channel = :channel AND d.status = :planned AND d.attempts > 0 AND d.nextAt > :now')
+            ->where('d.channel = :channel AND d.status = :planned AND d.nextAt > :now')
             ->setParameter('now', $now->ms)
             ->setParameter('channel', $channel)
             ->setParameter('planned', DeliveryStatus::Planned->value)
@@ -234,14 +263,92 @@ final class DeliveryRepository extends ServiceEntityRepository
         $this->change($delivery, ['status' => DeliveryStatus::Failed->value, 'answer' => $why]);
     }
 
-    /** @return int how many of the incidents in these slots wait or are under way */
-    public function waiting(HeldSlots $slots): int
+    /**
+     * @param list<string> $ways
+     *
+     * @return int how many of the incidents in these slots wait or are under way
+     */
+    public function waiting(HeldSlots $slots, array $ways): int
     {
-        return (int) $this->within($slots, $this->createQueryBuilder('d')->select('COUNT(d.id)'))
+        return (int) $this->within($slots, $ways, $this->createQueryBuilder('d')->select('COUNT(d.id)'))
             ->andWhere('d.status IN (:waiting)')
             ->setParameter('waiting', [DeliveryStatus::Planned->value, DeliveryStatus::Sending->value])
             ->getQuery()
             ->getSingleScalarResult();
+    }
+
+    /** @return list<Delivery> that wait to go this way or are under way, the longest due first */
+    public function waitingFor(string $way): array
+    {
+        return $this->findBy(['channel' => $way, 'status' => [DeliveryStatus::Planned, DeliveryStatus::Sending]], ['dueAt' => 'ASC', 'id' => 'ASC']);
+    }
+
+    /** @return list<int> milliseconds from due to taken, of what went this way since then */
+    public function tookSince(string $way, Instant $since): array
+    {
+        /** @var list<array{dueAt: Instant, sentAt: Instant}> $rows */
+        $rows = $this->createQueryBuilder('d')
+            ->select('d.dueAt', 'd.sentAt')
+            ->where('d.channel = :way AND d.status = :sent AND d.sentAt > :since')
+            ->setParameter('way', $way)
+            ->setParameter('sent', DeliveryStatus::Sent->value)
+            ->setParameter('since', $since->ms)
+            ->getQuery()
+            ->getArrayResult();
+
+        return array_map(static fn(array $row): int => $row['sentAt']->since($row['dueAt'])->ms, $rows);
+    }
+
+    /** @return list<Delivery> that were given up, newest first */
+    public function failedSince(Instant $since, int $most): array
+    {
+        return $this->all(
+            $this->createQueryBuilder('d')
+                ->where('d.status = :failed AND d.dueAt > :since')
+                ->setParameter('failed', DeliveryStatus::Failed->value)
+                ->setParameter('since', $since->ms)
+                ->orderBy('d.dueAt', 'DESC')
+                ->setMaxResults($most)
+                ->getQuery(),
+        );
+    }
+
+    /**
+     * @param list<string> $ways that there are
+     *
+     * @return list<Delivery> of the incidents in these slots that wait for a way that is none any more
+     */
+    public function orphans(HeldSlots $slots, array $ways, int $most): array
+    {
+        return $this->all(
+            $this->createQueryBuilder('d')
+                ->where('MOD(d.incidentId, :count) IN (:slots) AND d.channel NOT IN (:ways) AND d.status IN (:waiting)')
+                ->setParameter('count', $slots->part->slots())
+                ->setParameter('slots', $slots->numbers())
+                ->setParameter('ways', $ways)
+                ->setParameter('waiting', [DeliveryStatus::Planned->value, DeliveryStatus::Sending->value])
+                ->setMaxResults($most)
+                ->getQuery(),
+        );
+    }
+
+    /** @return bool whether it had been given up */
+    public function again(Delivery $delivery, Instant $now): bool
+    {
+        return 1 === $this->createQueryBuilder('d')
+            ->update()
+            ->set('d.status', ':planned')
+            ->set('d.nextAt', ':now')
+            ->set('d.dueAt', ':now')
+            ->set('d.answer', ':nothing')
+            ->where('d.id = :id AND d.status = :failed')
+            ->setParameter('planned', DeliveryStatus::Planned->value)
+            ->setParameter('now', $now->ms)
+            ->setParameter('nothing', '')
+            ->setParameter('id', $delivery->id())
+            ->setParameter('failed', DeliveryStatus::Failed->value)
+            ->getQuery()
+            ->execute();
     }
 
     /** @return Duration|null from when a message was due until the channel took it; null where none went out yet */
@@ -290,10 +397,12 @@ final class DeliveryRepository extends ServiceEntityRepository
         $update->getQuery()->execute();
     }
 
-    private function within(HeldSlots $slots, QueryBuilder $asked): QueryBuilder
+    /** @param list<string> $ways */
+    private function within(HeldSlots $slots, array $ways, QueryBuilder $asked): QueryBuilder
     {
         return $asked
-            ->where('MOD(d.incidentId, :count) IN (:slots)')
+            ->where('MOD(d.incidentId, :count) IN (:slots) AND d.channel IN (:ways)')
+            ->setParameter('ways', $ways)
             ->setParameter('count', $slots->part->slots())
             ->setParameter('slots', $slots->numbers());
     }

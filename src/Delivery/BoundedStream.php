@@ -1,0 +1,171 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Delivery;
+
+use Symfony\Component\Mailer\Exception\TransportException;
+use Symfony\Component\Mailer\Transport\Smtp\Stream\AbstractStream;
+use Symfony\Component\Mailer\Transport\Smtp\Stream\SocketStream;
+
+/** The connection to a mail server, on which a whole mail must be through in time: one that answers a letter a second is away. */
+final class BoundedStream extends AbstractStream
+{
+    private const CONNECT_SHARE = 0.5;
+    private const LONGEST_LINE = 65_536;
+    private float $until = 0.0;
+    private float $seconds = 0.0;
+    private string $read = '';
+
+    public function __construct(private string $host = 'localhost', private int $port = 25, private bool $isTls = true, private ?SocketStream $like = null)
+    {
+    }
+
+    /** From now on it must come to its end within so many seconds. */
+    public function begin(float $seconds): void
+    {
+        $this->seconds = $seconds;
+        $this->until = microtime(true) + $seconds;
+    }
+
+    public function setHost(string $host): void
+    {
+        $this->host = $host;
+    }
+
+    public function setPort(int $port): void
+    {
+        $this->port = $port;
+    }
+
+    public function getHost(): string
+    {
+        return $this->host;
+    }
+
+    public function getPort(): int
+    {
+        return $this->port;
+    }
+
+    public function disableTls(): void
+    {
+        $this->isTls = false;
+    }
+
+    public function isTLS(): bool
+    {
+        return $this->isTls;
+    }
+
+    public function initialize(): void
+    {
+        $options = $this->like?->getStreamOptions() ?? [];
+        $ssl = is_array($options['ssl'] ?? null) ? $options['ssl'] : [];
+        $options['ssl'] = $ssl + ['crypto_method' => STREAM_CRYPTO_METHOD_TLSv1_2_CLIENT | STREAM_CRYPTO_METHOD_TLSv1_3_CLIENT];
+        if ($this->like?->getSourceIp() !== null) {
+            $options['socket'] = ['bindto' => "{$this->like->getSourceIp()}:0"];
+        }
+        $wait = max(1.0, self::CONNECT_SHARE * $this->seconds);
+        $url = ($this->isTls ? 'ssl://' : 'tcp://') . "{$this->host}:{$this->port}";
+        $stream = self::loudly(
+            "{$this->host}:{$this->port} does not answer",
+            static fn() => stream_socket_client($url, $code, $message, $wait, STREAM_CLIENT_CONNECT, stream_context_create($options)),
+        );
+        if (!is_resource($stream)) {
+            throw new TransportException("{$this->host}:{$this->port} does not answer");
+        }
+        stream_set_timeout($stream, (int) ceil($wait));
+        $this->stream = $this->in = $this->out = $stream;
+    }
+
+    public function startTLS(): bool
+    {
+        $stream = $this->stream;
+        \assert(is_resource($stream));
+
+        return self::loudly('No encrypted connection came about', static fn() => stream_socket_enable_crypto($stream, true)) === true;
+    }
+
+    public function terminate(): void
+    {
+        if (is_resource($this->stream)) {
+            fclose($this->stream);
+        }
+        parent::terminate();
+    }
+
+    public function readLine(): string
+    {
+        \assert(is_resource($this->out));
+        stream_set_blocking($this->out, false);
+        try {
+            $line = $this->lineOf($this->out);
+        } finally {
+            stream_set_blocking($this->out, true);
+        }
+        $this->read .= gmdate('[H:i:s]') . " < {$line}";
+
+        return $line;
+    }
+
+    public function getDebug(): string
+    {
+        $debug = $this->read;
+        $this->read = '';
+
+        return $debug;
+    }
+
+    protected function getReadConnectionDescription(): string
+    {
+        return "{$this->host}:{$this->port}";
+    }
+
+    /** @param resource $from */
+    private function lineOf($from): string
+    {
+        $line = '';
+        while (!str_ends_with($line, "\n")) {
+            $left = $this->until - microtime(true);
+            if ($left <= 0 || strlen($line) > self::LONGEST_LINE) {
+                throw new TransportException(sprintf('%s:%d did not answer within %.0f s', $this->host, $this->port, $this->seconds));
+            }
+            $piece = @fgets($from);
+            if ($piece !== false && $piece !== '') {
+                $line .= $piece;
+
+                continue;
+            }
+            if (feof($from)) {
+                throw new TransportException("{$this->host}:{$this->port} closed the connection");
+            }
+            $read = [$from];
+            $none = null;
+            @stream_select($read, $none, $none, (int) $left, (int) (1e6 * ($left - (int) $left)));
+        }
+
+        return $line;
+    }
+
+    /**
+     * What PHP would only warn of is why it failed.
+     *
+     * @template T
+     *
+     * @param \Closure(): T $do
+     *
+     * @return T
+     */
+    private static function loudly(string $what, \Closure $do): mixed
+    {
+        set_error_handler(static function (int $level, string $message) use ($what): never {
+            throw new TransportException("{$what}: " . preg_replace('~^[a-z_]+\(\): ~', '', $message));
+        });
+        try {
+            return $do();
+        } finally {
+            restore_error_handler();
+        }
+    }
+}

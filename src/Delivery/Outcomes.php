@@ -1,0 +1,113 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Delivery;
+
+use Doctrine\ORM\EntityManagerInterface;
+use Olivine\App\Delivery\Entity\Delivery;
+use Olivine\App\Delivery\Entity\Incident;
+use Olivine\App\Delivery\Repository\DeliveryRepository;
+use Olivine\App\People\Entity\Person;
+use Olivine\App\Platform\Database;
+use Olivine\App\Platform\Settings;
+use Olivine\Core\Delivery\Event;
+use Olivine\Core\Delivery\Event\NotTaken;
+use Olivine\Core\Delivery\Event\Taken;
+use Olivine\Core\Delivery\MessageKind;
+use Olivine\Core\Delivery\TrailKind;
+use Olivine\Core\Time\Duration;
+use Olivine\Core\Time\Instant;
+
+/** What became of a message: it is kept with it, and the course of its incident goes on by it, in one transaction. */
+final readonly class Outcomes
+{
+    private const LONGEST_REASON = 300;
+
+    public function __construct(
+        private Database $database,
+        private EntityManagerInterface $entities,
+        private DeliveryRepository $deliveries,
+        private Courses $courses,
+        private Trail $trail,
+        private Settings $settings,
+    ) {
+    }
+
+    public function taken(Delivery $delivery, Person $person, string $answer, Instant $at, Duration $took): void
+    {
+        $words = sprintf('%s: %s to %s, taken over there in %d ms', self::label($delivery), $delivery->channel, $person->name, $took->ms);
+        $event = new Taken($delivery->kind, $delivery->round, $delivery->personId, $delivery->channel, $words, "sent {$delivery->messageKey}");
+        $this->goOn($delivery, $event, $at, fn() => $this->deliveries->markSent($delivery, $at, $answer));
+    }
+
+    /** @param Instant|null $again when it is tried again; null where it is given up */
+    public function notTaken(Delivery $delivery, Person $person, string $reason, Instant $at, ?Instant $again): void
+    {
+        $reason = mb_substr(mb_scrub($reason), 0, self::LONGEST_REASON);
+        $words = sprintf('%s: %s to %s failed (attempt %d): %s', self::label($delivery), $delivery->channel, $person->name, $delivery->attempts + 1, $reason);
+        if ($again === null) {
+            $words .= '; given up after a day';
+        }
+        $keep = fn() => $again === null ? $this->deliveries->giveUp($delivery, $reason) : $this->deliveries->postpone($delivery, $again, $reason);
+        $this->goOn($delivery, self::failed($delivery, $words, null), $at, $keep);
+    }
+
+    /** Its way is known to be away: it is not tried before another one got through, or it is tried again at all. */
+    public function waits(Delivery $delivery, Person $person, Instant $since, Instant $until, Instant $at): void
+    {
+        $shown = $since->in($this->settings->zone())->format('H:i:s');
+        $reason = "{$delivery->channel} has taken nothing since {$shown}";
+        $words = sprintf('%s: %s to %s waits: %s', self::label($delivery), $delivery->channel, $person->name, $reason);
+        $event = self::failed($delivery, $words, "waits {$delivery->id()} {$since->ms}");
+        $this->goOn($delivery, $event, $at, fn() => $this->deliveries->postpone($delivery, $until, $reason));
+    }
+
+    /** It is not tried this way again by itself; by another way it may be. */
+    public function cannotGo(Delivery $delivery, string $words, Instant $at): void
+    {
+        $words = mb_scrub(self::label($delivery) . ": {$words}");
+        $event = self::failed($delivery, $words, "given up {$delivery->id()}");
+        $this->goOn($delivery, $event, $at, fn() => $this->deliveries->giveUp($delivery, mb_substr($words, 0, self::LONGEST_REASON)));
+    }
+
+    /** The person is told by no way any more. */
+    public function notTold(Delivery $delivery, string $words, Instant $at): void
+    {
+        $words = mb_scrub(self::label($delivery) . ": {$words}");
+        $this->database->transaction(function () use ($delivery, $words, $at): void {
+            $this->deliveries->giveUp($delivery, mb_substr($words, 0, self::LONGEST_REASON));
+            $this->trail->add($delivery->incidentId, $at, TrailKind::Failed, $words, "given up {$delivery->id()}");
+        });
+    }
+
+    /** What a message is of, in the words of the trail. */
+    public static function label(Delivery $delivery): string
+    {
+        return match ($delivery->kind) {
+            MessageKind::Raised => "rung {$delivery->round}",
+            MessageKind::Worse => 'grown worse',
+            MessageKind::Lost => 'lost from sight',
+            MessageKind::Recovered => 'recovery',
+        };
+    }
+
+    private static function failed(Delivery $delivery, string $words, ?string $onceKey): NotTaken
+    {
+        return new NotTaken($delivery->kind, $delivery->round, $delivery->personId, $delivery->channel, $words, $onceKey);
+    }
+
+    /** @param \Closure(): void $keep within the transaction, when the incident is held by it */
+    private function goOn(Delivery $delivery, Event $event, Instant $at, \Closure $keep): void
+    {
+        $this->database->transaction(function () use ($delivery, $event, $at, $keep): void {
+            $incident = $this->entities->find(Incident::class, $delivery->incidentId);
+            $courses = $this->courses->begin();
+            $one = $incident === null ? null : $courses->of($incident);
+            $keep();
+            if ($one !== null) {
+                $courses->step($one, $event, $at);
+            }
+        });
+    }
+}

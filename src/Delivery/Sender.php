@@ -1,0 +1,257 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Delivery;
+
+use Doctrine\DBAL\LockMode;
+use Doctrine\ORM\EntityManagerInterface;
+use Olivine\App\Delivery\Channel\Channel;
+use Olivine\App\Delivery\Channel\Channels;
+use Olivine\App\Delivery\Channel\NotTaken;
+use Olivine\App\Delivery\Channel\Receipt;
+use Olivine\App\Delivery\Entity\Delivery;
+use Olivine\App\Delivery\Entity\Incident;
+use Olivine\App\Delivery\Repository\DeliveryRepository;
+use Olivine\App\People\Entity\Person;
+use Olivine\App\Platform\Clock;
+use Olivine\App\Platform\Database;
+use Olivine\App\Platform\HeldSlots;
+use Olivine\App\Platform\LeaseLost;
+use Olivine\App\Platform\PartName;
+use Olivine\App\Platform\PartWork;
+use Olivine\App\Platform\SetAside;
+use Olivine\Core\Delivery\Course;
+use Olivine\Core\Delivery\MessageKind;
+use Olivine\Core\Delivery\TrailKind;
+use Olivine\Core\Time\Duration;
+use Olivine\Core\Time\Instant;
+use Psr\Log\LoggerInterface;
+
+/**
+ * Empties the queue of one channel. A message is claimed, the claim committed, then it is sent, then marked: whoever dies in
+ * between sends it again under the same key. What is not taken is tried on, and goes by the next way meanwhile.
+ */
+final class Sender implements PartWork
+{
+    /** A mail server may be away for a night; whoever is to be told wants to be told then too. */
+    private const GIVE_UP_AFTER_HOURS = 24;
+    private const MOST_DOUBLINGS = 10;
+    private const FIRST_PAUSE_MS = 2_000;
+    private const LONGEST_PAUSE_MS = 300_000;
+    private const SENT_A_ROUND = 20;
+    private const ORPHANS_EVERY_SECONDS = 5;
+
+    private ?Channel $channel = null;
+    private HeldSlots $slots;
+    private bool $tookOver = false;
+    /** @var array<string, array{Instant, Instant, int}> way → since when it is away, when it is tried again, how often it was tried */
+    private array $away = [];
+    private ?Instant $orphansAt = null;
+    private float $sent = 0.0;
+    private float $failed = 0.0;
+
+    public function __construct(
+        private readonly Database $database,
+        private readonly EntityManagerInterface $entities,
+        private readonly DeliveryRepository $deliveries,
+        private readonly Channels $channels,
+        private readonly Outcomes $outcomes,
+        private readonly Notices $notices,
+        private readonly Trail $trail,
+        private readonly SetAside $aside,
+        private readonly LoggerInterface $logger,
+        private readonly Clock $clock = new Clock(),
+    ) {
+        $this->slots = HeldSlots::none(PartName::Mail);
+    }
+
+    /** Whose queue this is from now on. */
+    public function empty(Channel $channel): void
+    {
+        $this->channel = $channel;
+    }
+
+    public function round(): int
+    {
+        try {
+            return $this->work($this->channel ?? throw new \LogicException('It is not said whose queue this is'));
+        } catch (\Throwable $error) {
+            // What was claimed when this broke off is claimed by nobody now.
+            $this->tookOver = false;
+            throw $error;
+        }
+    }
+
+    /** Another sender may have had some of these incidents: its claims are looked at anew. */
+    public function hold(HeldSlots $slots): void
+    {
+        $this->slots = $slots;
+        $this->tookOver = false;
+    }
+
+    public function figures(): array
+    {
+        return [
+            'olivine_messages_sent_total' => $this->sent,
+            'olivine_messages_failed_total' => $this->failed,
+            'olivine_messages_waiting' => (float) $this->deliveries->waiting($this->slots, $this->channel?->ways() ?? []),
+        ];
+    }
+
+    /** @throws LeaseLost */
+    private function work(Channel $channel): int
+    {
+        $ways = $channel->ways();
+        if (!$this->tookOver) {
+            // Nobody else holds these slots, so what is still claimed was claimed by one that is gone.
+            $this->deliveries->takeClaimsOver($this->slots, $ways);
+            $this->tookOver = true;
+        }
+        foreach ($channel->setAnew() as $way) {
+            $this->isThere($way, $this->clock->now());
+        }
+        if ($channel->part() === PartName::Mail) {
+            $this->takeOrphans();
+        }
+        $due = $this->deliveries->due($this->slots, $ways, $this->clock->now(), self::SENT_A_ROUND);
+        foreach ($due as $delivery) {
+            $this->send($channel, $delivery);
+        }
+        if ($due === []) {
+            $channel->rest();
+        }
+
+        return $due !== [] ? 0 : 150;
+    }
+
+    /** What waits for a way that was taken away goes another one. Mail there is always, so its sender looks after them. */
+    private function takeOrphans(): void
+    {
+        $now = $this->clock->now();
+        if ($this->orphansAt !== null && $now->isBefore($this->orphansAt)) {
+            return;
+        }
+        $this->orphansAt = $now->plus(Duration::ofSeconds(self::ORPHANS_EVERY_SECONDS));
+        $ways = array_merge(...array_map(static fn(Channel $one): array => $one->ways(), $this->channels->all()));
+        foreach ($this->deliveries->orphans($this->slots, $ways, self::SENT_A_ROUND) as $delivery) {
+            $this->outcomes->cannotGo($delivery, "there is no channel {$delivery->channel} any more", $now);
+            ++$this->failed;
+        }
+    }
+
+    /** @throws LeaseLost */
+    private function send(Channel $channel, Delivery $delivery): void
+    {
+        $this->entities->clear();
+        $person = $this->entities->find(Person::class, $delivery->personId);
+        $away = $this->away[$delivery->channel] ?? null;
+        if ($person !== null && $away !== null && $away[1]->isAfter($this->clock->now())) {
+            // One message at a time finds out whether it is back; the others wait, and go another way.
+            $this->outcomes->waits($delivery, $person, $away[0], $away[1], $this->clock->now());
+
+            return;
+        }
+        $incident = $this->claim($delivery, $person);
+        if ($incident === null || $person === null) {
+            return;
+        }
+        if (!$person->mayAct()) {
+            $this->outcomes->notTold($delivery, "{$person->name} was not told: barred or removed meanwhile", $this->clock->now());
+            ++$this->failed;
+
+            return;
+        }
+        $whom = $channel->addressOf($delivery->channel, $person);
+        $began = $this->clock->now();
+        try {
+            $receipt = $channel->send($delivery->channel, $this->notices->of($incident, $delivery->kind, $delivery->messageKey, $began), $person);
+        } catch (NotTaken $refused) {
+            $this->notTaken($delivery, $person, $refused);
+
+            return;
+        } catch (\Throwable $error) {
+            if (Database::mayPass($error) || $error instanceof LeaseLost) {
+                throw $error;
+            }
+            $this->logger->error('The message {key} cannot be sent: {exception}', [
+                'key' => $delivery->messageKey,
+                'exception' => $error,
+            ]);
+            $this->database->recover();
+            $this->aside->put($this->slots->part->value, $whom, $error->getMessage(), $began);
+            $this->outcomes->cannotGo($delivery, "the {$whom} cannot be sent: {$error->getMessage()}", $this->clock->now());
+            ++$this->failed;
+
+            return;
+        }
+        $this->taken($delivery, $person, $receipt, $began, $whom);
+    }
+
+    private function taken(Delivery $delivery, Person $person, Receipt $receipt, Instant $began, string $whom): void
+    {
+        $now = $this->clock->now();
+        $this->aside->over($this->slots->part->value, $whom);
+        $this->outcomes->taken($delivery, $person, $receipt->answer, $now, $now->since($began));
+        ++$this->sent;
+        if (isset($this->away[$delivery->channel])) {
+            $this->isThere($delivery->channel, $now);
+        }
+    }
+
+    private function notTaken(Delivery $delivery, Person $person, NotTaken $refused): void
+    {
+        $now = $this->clock->now();
+        if ($refused->isAway) {
+            [$since, , $tries] = $this->away[$delivery->channel] ?? [$now, $now, 0];
+            $this->away[$delivery->channel] = [$since, $now->plus(self::pause($tries + 1)), $tries + 1];
+        }
+        // What nobody has in hand is tried for as long as it is so.
+        $mayBeGivenUp = $delivery->kind !== MessageKind::Raised;
+        $isGivenUp = $mayBeGivenUp && $now->since($delivery->dueAt)->isLongerThan(Duration::ofHours(self::GIVE_UP_AFTER_HOURS));
+        $this->failed += $isGivenUp ? 1 : 0;
+        $again = $isGivenUp ? null : $now->plus(self::pause($delivery->attempts + 1));
+        $this->outcomes->notTaken($delivery, $person, $refused->getMessage(), $now, $again);
+    }
+
+    /** A way works again, or another one: what waits for it waits no longer. */
+    private function isThere(string $way, Instant $now): void
+    {
+        unset($this->away[$way]);
+        $this->deliveries->wake($way, $now);
+    }
+
+    private static function pause(int $attempts): Duration
+    {
+        return Duration::ofMs(min(self::LONGEST_PAUSE_MS, self::FIRST_PAUSE_MS * 2 ** min(self::MOST_DOUBLINGS, $attempts - 1)));
+    }
+
+    /**
+     * Whether it is still to be told is decided from the incident as it is now, in the transaction that claims it.
+     *
+     * @return Incident|null that it tells of; null where it is not ours to send, or is told no more
+     *
+     * @throws LeaseLost where its slot is another's by now
+     */
+    private function claim(Delivery $delivery, ?Person $person): ?Incident
+    {
+        return $this->database->transaction(function () use ($delivery, $person): ?Incident {
+            $incident = $this->entities->find(Incident::class, $delivery->incidentId);
+            if ($incident === null || $person === null) {
+                $this->deliveries->giveUp($delivery, 'the person or the incident is gone');
+
+                return null;
+            }
+            $this->entities->refresh($incident, LockMode::PESSIMISTIC_READ);
+            $why = Course::overtaken(IncidentStates::of($incident), $delivery->kind);
+            if ($why === null) {
+                return $this->deliveries->claim($delivery) ? $incident : null;
+            }
+            $this->deliveries->withdraw($delivery, $why);
+            $words = sprintf('%s: %s is not told: %s', Outcomes::label($delivery), $person->name, $why);
+            $this->trail->add($incident->id(), $this->clock->now(), TrailKind::HeldBack, $words, "withdrawn {$delivery->id()}");
+
+            return null;
+        });
+    }
+}

@@ -1,0 +1,274 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Tests\App;
+
+use Doctrine\DBAL\Connection;
+use Olivine\App\Demo\DemoPeople;
+use PHPUnit\Framework\Attributes\DataProvider;
+use PHPUnit\Framework\TestCase;
+
+/** How messages leave: by mail, and where that fails by a webhook, each from a queue of its own. */
+final class ChannelsTest extends TestCase
+{
+    private Connection $database;
+    private Client $engineer;
+    private Client $admin;
+    private string $service;
+
+    protected function setUp(): void
+    {
+        $this->database = Instance::connect();
+        $this->engineer = new Client('ines@saltmarsh.example');
+        $this->admin = new Client('admin@saltmarsh.example');
+        $this->service = 'ways-' . bin2hex(random_bytes(4));
+    }
+
+    protected function tearDown(): void
+    {
+        self::sink('takes');
+        foreach ($this->incidents() as $id) {
+            $this->engineer->send('POST', "/api/incidents/{$id}/resolve", []);
+        }
+        foreach ($this->admin->send('GET', '/api/webhooks')[1] as $webhook) {
+            if ($webhook['name'] !== DemoPeople::WEBHOOK) {
+                $this->admin->send('DELETE', "/api/webhooks/{$webhook['id']}");
+            }
+        }
+        $this->database->executeStatement("DELETE t FROM transition t JOIN rule_revision v ON v.rule_id = t.rule_id
+             WHERE JSON_VALUE(v.definition, '$.service') = ?", [$this->service]);
+        $this->database->executeStatement("DELETE r FROM rule r JOIN rule_revision v ON v.id = r.in_service_id
+             WHERE JSON_VALUE(v.definition, '$.service') = ?", [$this->service]);
+    }
+
+    /** A mail server that is away: the webhook is told within seconds, the trail says why, and no mail comes after it. */
+    public function testWhatMailDoesNotTakeGoesByTheWebhook(): void
+    {
+        $known = array_column(self::told(), 'id');
+        $mails = count(Instance::letters());
+        self::mailGoesAwayOrComesBack();
+        try {
+            $began = microtime(true);
+            $this->raise('Boarding stands still', 'critical');
+            Instance::eventually(fn(): bool => $this->statuses() === ['e-mail' => 'dropped', DemoPeople::WEBHOOK => 'sent'], 40, 'it went the other way');
+            self::assertLessThan(60, microtime(true) - $began, 'within a minute');
+            $waiting = $this->channel('e-mail');
+            self::assertSame(0, $waiting['waiting'], 'it waits no more for what was told already');
+        } finally {
+            self::mailGoesAwayOrComesBack();
+        }
+        $events = array_values(array_filter(self::told(), static fn(array $one): bool => !in_array($one['id'], $known, true)));
+        self::assertCount(1, $events);
+        [$event] = $events;
+        self::assertSame(['1.0', 'olivine.incident.raised'], [$event['event']['specversion'], $event['event']['type']]);
+        self::assertSame(['critical', 'open'], [$event['event']['data']['incident']['severity'], $event['event']['data']['incident']['status']]);
+        self::assertStringStartsWith('Boarding stands still on broker-test', $event['event']['data']['alerts'][0]['name']);
+        self::assertSame($this->database->fetchOne("SELECT message_key FROM delivery WHERE channel <> 'e-mail' AND incident_id = ?", $this->incidents()), $event['id']);
+        $trail = implode("\n", array_column($this->engineer->send('GET', "/api/incidents/{$this->incidents()[0]}")[1]['trail'], 'words'));
+        self::assertMatchesRegularExpression('~rung 1: e-mail to .* (failed \(attempt 1\)|waits)~', $trail);
+        self::assertMatchesRegularExpression('~rung 1: harbour-board to .*, taken over there in \d+ ms~', $trail);
+        sleep(4);
+        self::assertCount($mails, Instance::letters(), 'the mail does not come after it');
+    }
+
+    /** @return iterable<string, array{string, string}> */
+    public static function misbehaviours(): iterable
+    {
+        yield 'it refuses' => ['fails', 'answered with status 503: Not today'];
+        yield 'it never answers' => ['hangs', 'timeout'];
+        yield 'it keeps what it is told, and says that it failed' => ['loses', 'answered with status 500'];
+    }
+
+    /** While a webhook hangs or fails, mail goes out as ever; when it is well again it is told at once, once under each key. */
+    #[DataProvider('misbehaviours')]
+    public function testAWebhookThatFailsDelaysNobody(string $mode, string $reason): void
+    {
+        $known = array_column(self::told(), 'arrivals', 'id');
+        $id = $this->raise('Disk fills', 'minor');
+        Instance::eventually(fn(): bool => $this->statuses() === ['e-mail' => 'sent'], 40, 'it is told by mail');
+        $incident = $this->incidents()[0];
+        self::sink($mode);
+        $person = (int) $this->database->fetchOne('SELECT person_id FROM delivery WHERE incident_id = ?', [$incident]);
+        $this->database->executeStatement(
+            "INSERT INTO delivery (incident_id, kind, round, person_id, channel, due_at, status, attempts, next_at, answer, message_key)
+             VALUES (?, 'raised', 9, ?, ?, UNIX_TIMESTAMP() * 1000, 'planned', 0, 0, '', ?)",
+            [$incident, $person, DemoPeople::WEBHOOK, "by-hand-{$this->service}"],
+        );
+        Instance::eventually(fn(): bool => str_contains($this->channel(DemoPeople::WEBHOOK)['reason'], $reason), 40, 'the page says why');
+        $began = microtime(true);
+        $this->happens($id, 'tickets', 'critical');
+        Instance::eventually(fn(): bool => $this->sent('worse') === 1, 40, 'mail goes out as ever');
+        self::assertLessThan(Instance::patience(5), microtime(true) - $began);
+        self::sink('takes');
+        Instance::eventually(
+            fn(): bool => $this->database->fetchOne('SELECT status FROM delivery WHERE message_key = ?', ["by-hand-{$this->service}"]) === 'sent',
+            60,
+            'it is told when it is well again',
+        );
+        $arrivals = array_diff_key(array_column(self::told(), 'arrivals', 'id'), $known);
+        self::assertSame(["by-hand-{$this->service}"], array_keys($arrivals), 'one event, however often it arrived');
+        self::assertSame($mode === 'loses', $arrivals["by-hand-{$this->service}"] > 1);
+    }
+
+    /** What waits for a webhook that is removed goes on: the trail says so, and it can be seen and sent again. */
+    public function testAWebhookThatIsRemovedLeavesNothingBehind(): void
+    {
+        [$code, $webhook, $text] = $this->admin->send('POST', '/api/webhooks', [
+            'name' => 'pier-hook',
+            'url' => 'http://127.0.0.1:' . Instance::port(7) . '/events',
+            'standsIn' => false,
+        ]);
+        self::assertSame(201, $code, $text);
+        self::assertSame(48, strlen($webhook['secret']));
+        self::assertNull($this->admin->send('GET', '/api/webhooks')[1][1]['secret'], 'a secret is shown once');
+        [, $test] = $this->admin->send('POST', "/api/webhooks/{$webhook['id']}/test", []);
+        self::assertSame([false, 'answered with status 401: The signature is not ours'], [$test['ok'], $test['message']]);
+        $changed = ['secret' => DemoPeople::WEBHOOK_SECRET] + array_diff_key($webhook, ['id' => 0]);
+        self::assertSame(200, $this->admin->send('PUT', "/api/webhooks/{$webhook['id']}", $changed)[0]);
+        self::assertSame(409, $this->admin->send('PUT', "/api/webhooks/{$webhook['id']}", $changed)[0], 'from what was read before');
+        [, $test] = $this->admin->send('POST', "/api/webhooks/{$webhook['id']}/test", []);
+        self::assertMatchesRegularExpression('~^It was taken in \d+ ms: status 202$~', $test['message']);
+
+        $this->raise('Disk fills', 'minor');
+        Instance::eventually(fn(): bool => $this->statuses() === ['e-mail' => 'sent'], 40, 'it is told by mail');
+        $incident = $this->incidents()[0];
+        $inAnHour = (int) (microtime(true) * 1000) + 3_600_000;
+        $this->database->executeStatement(
+            "INSERT INTO delivery (incident_id, kind, round, person_id, channel, due_at, status, attempts, next_at, answer, message_key)
+             SELECT incident_id, 'raised', 9, person_id, 'pier-hook', due_at, 'planned', 0, ?, '', ? FROM delivery WHERE incident_id = ?",
+            [$inAnHour, "orphan-{$this->service}", $incident],
+        );
+        self::assertSame(204, $this->admin->send('DELETE', "/api/webhooks/{$webhook['id']}")[0]);
+        Instance::eventually(fn(): bool => $this->given("orphan-{$this->service}") !== null, 40, 'it is given up, and said');
+        $failed = $this->given("orphan-{$this->service}");
+        self::assertSame(['pier-hook', $incident], [$failed['channel'], $failed['incident']]);
+        self::assertStringContainsString('there is no channel pier-hook any more', $failed['reason']);
+        self::assertSame(403, (new Client('viewer@saltmarsh.example'))->send('POST', "/api/messages/{$failed['id']}/again", [])[0]);
+        self::assertSame(204, $this->engineer->send('POST', "/api/messages/{$failed['id']}/again", [])[0]);
+        self::assertSame(409, $this->engineer->send('POST', "/api/messages/{$failed['id']}/again", [])[0]);
+    }
+
+    /** @return iterable<string, array{array<string, mixed>, string}> */
+    public static function refused(): iterable
+    {
+        $plain = ['name' => 'pier-hook', 'url' => 'https://board.saltmarsh.example/told'];
+        yield 'two words' => [['name' => 'pier hook'] + $plain, 'name must be one word'];
+        yield 'the name of mail' => [['name' => 'E-Mail'] + $plain, 'There is a channel named E-Mail already'];
+        yield 'a name that is there' => [['name' => DemoPeople::WEBHOOK] + $plain, 'There is a channel named'];
+        yield 'no address' => [['url' => 'board'] + $plain, 'url must be a whole http or https address'];
+        yield 'with a password' => [['url' => 'https://a:b@board.saltmarsh.example/'] + $plain, 'must not hold a user or password'];
+        yield 'the metadata of a cloud' => [['url' => 'http://169.254.169.254/latest'] + $plain, 'which Olivine never asks'];
+        yield 'our own database' => [['url' => 'http://127.0.0.1:{database}/'] + $plain, 'leads to a part of Olivine itself'];
+        yield 'our own pages' => [['url' => 'http://127.0.0.1:{web}/api/people'] + $plain, 'leads to a part of Olivine itself'];
+        yield 'a short secret' => [['secret' => 'tide'] + $plain, 'secret must have at least 16 characters'];
+        yield 'a field that is none' => [['adress' => 'x'] + $plain, 'There is no field adress here'];
+    }
+
+    /** @param array<string, mixed> $written */
+    #[DataProvider('refused')]
+    public function testSaysWhatAWebhookMayNotBe(array $written, string $words): void
+    {
+        $written = array_map(
+            static fn(mixed $one): mixed => is_string($one)
+                ? strtr($one, ['{database}' => (string) Instance::port(1), '{web}' => (string) Instance::port(0)])
+                : $one,
+            $written,
+        );
+        [$code, , $text] = $this->admin->send('POST', '/api/webhooks', $written);
+        self::assertSame(422, $code, $text);
+        self::assertStringContainsString($words, (string) json_decode($text, true)['title']);
+    }
+
+    private function raise(string $name, string $severity): int
+    {
+        [$status, $rule, $text] = $this->engineer->send(
+            'POST',
+            '/api/rules',
+            PlainRule::of(['name' => $name, 'severity' => $severity, 'service' => $this->service, 'limit' => 400, 'clear' => 300]),
+        );
+        self::assertSame(201, $status, $text);
+        $this->happens($rule['id'], 'boarding', $severity);
+
+        return $rule['id'];
+    }
+
+    private function happens(int $rule, string $queue, string $severity): void
+    {
+        $labels = json_encode(['broker' => 'broker-test', 'queue' => $queue], JSON_THROW_ON_ERROR);
+        $now = (int) (microtime(true) * 1000);
+        $this->database->insert('transition', [
+            'rule_id' => $rule,
+            'labels_hash' => md5($labels),
+            'labels' => $labels,
+            'at' => $now,
+            'from_phase' => 'building',
+            'to_phase' => 'raised',
+            'severity' => $severity,
+            'value' => 900.0,
+            'onset_at' => $now - 60_000,
+            'taken' => 0,
+        ]);
+    }
+
+    /** @return list<int> */
+    private function incidents(): array
+    {
+        return array_map(intval(...), $this->database->fetchFirstColumn('SELECT id FROM incident WHERE service = ? ORDER BY id', [$this->service]));
+    }
+
+    /** @return array<string, string> way → how far the first rung is by it */
+    private function statuses(): array
+    {
+        return array_map(strval(...), $this->database->fetchAllKeyValue(
+            "SELECT d.channel, d.status FROM delivery d JOIN incident i ON i.id = d.incident_id
+             WHERE i.service = ? AND d.kind = 'raised' AND d.round = 1 ORDER BY d.channel",
+            [$this->service],
+        ));
+    }
+
+    private function sent(string $kind): int
+    {
+        return (int) $this->database->fetchOne(
+            "SELECT COUNT(*) FROM delivery d JOIN incident i ON i.id = d.incident_id WHERE i.service = ? AND d.kind = ? AND d.status = 'sent'",
+            [$this->service, $kind],
+        );
+    }
+
+    /** @return array<string, mixed> */
+    private function channel(string $name): array
+    {
+        return array_column($this->engineer->send('GET', '/api/channels')[1]['channels'], null, 'name')[$name];
+    }
+
+    /** @return array<string, mixed>|null */
+    private function given(string $key): ?array
+    {
+        $id = (int) $this->database->fetchOne('SELECT id FROM delivery WHERE message_key = ?', [$key]);
+
+        return array_column($this->engineer->send('GET', '/api/channels')[1]['failed'], null, 'id')[$id] ?? null;
+    }
+
+    /** @return list<array<string, mixed>> */
+    private static function told(): array
+    {
+        return json_decode((string) file_get_contents('http://127.0.0.1:' . Instance::port(7) . '/api/events'), true, 32, JSON_THROW_ON_ERROR);
+    }
+
+    private static function sink(string $mode): void
+    {
+        self::post('http://127.0.0.1:' . Instance::port(7) . '/mode', "mode={$mode}");
+    }
+
+    private static function mailGoesAwayOrComesBack(): void
+    {
+        self::post('http://127.0.0.1:' . Instance::port(3) . '/away', '');
+    }
+
+    private static function post(string $address, string $body): void
+    {
+        file_get_contents($address, false, stream_context_create([
+            'http' => ['method' => 'POST', 'content' => $body, 'follow_location' => 0, 'ignore_errors' => true],
+        ]));
+    }
+}
