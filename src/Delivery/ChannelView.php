@@ -58,6 +58,7 @@ final readonly class ChannelView
     {
         $waiting = $this->deliveries->waitingFor($way);
         $failing = array_values(array_filter($waiting, static fn(Delivery $one): bool => $one->answer !== ''));
+        $tried = array_filter($failing, static fn(Delivery $one): bool => $one->attempts > 0);
         $took = $this->deliveries->tookSince($way, $since);
         sort($took);
 
@@ -69,7 +70,7 @@ final readonly class ChannelView
             standsIn: in_array($way, $this->who->now()->ways, true),
             waiting: count($waiting),
             failingSince: $failing === [] ? null : $failing[0]->dueAt,
-            reason: $failing === [] ? '' : end($failing)->answer,
+            reason: (end($tried) ?: end($failing) ?: null)->answer ?? '',
             sentLastDay: count($took),
             medianMs: $took[intdiv(count($took), 2)] ?? null,
         );

@@ -60,7 +60,8 @@ final readonly class Outcomes
         $reason = "{$delivery->channel} has taken nothing since {$shown}";
         $words = sprintf('%s: %s to %s waits: %s', self::label($delivery), $delivery->channel, $person->name, $reason);
         $event = self::failed($delivery, $words, "waits {$delivery->id()} {$since->ms}");
-        $this->goOn($delivery, $event, $at, fn() => $this->deliveries->postpone($delivery, $until, $reason));
+        $answer = $delivery->answer === '' ? $reason : $delivery->answer;
+        $this->goOn($delivery, $event, $at, fn() => $this->deliveries->postpone($delivery, $until, $answer));
     }
 
     /** It is not tried this way again by itself; by another way it may be. */

@@ -38,7 +38,10 @@ final class Sender implements PartWork
     private const GIVE_UP_AFTER_HOURS = 24;
     private const MOST_DOUBLINGS = 10;
     private const FIRST_PAUSE_MS = 2_000;
+    /** What was refused is tried again so seldom at last; whether a way that was away is back is looked at more often. */
     private const LONGEST_PAUSE_MS = 300_000;
+    private const LONGEST_AWAY_MS = 30_000;
+    private const TURN_MS = 1_000;
     private const SENT_A_ROUND = 20;
     private const ORPHANS_EVERY_SECONDS = 5;
 
@@ -202,16 +205,19 @@ final class Sender implements PartWork
     private function notTaken(Delivery $delivery, Person $person, NotTaken $refused): void
     {
         $now = $this->clock->now();
+        $again = $now->plus(self::pause($delivery->attempts + 1, self::LONGEST_PAUSE_MS));
         if ($refused->isAway) {
             [$since, , $tries] = $this->away[$delivery->channel] ?? [$now, $now, 0];
-            $this->away[$delivery->channel] = [$since, $now->plus(self::pause($tries + 1)), $tries + 1];
+            $until = $now->plus(self::pause($tries + 1, self::LONGEST_AWAY_MS));
+            $this->away[$delivery->channel] = [$since, $until, $tries + 1];
+            // Another message finds out next time: maybe it is this one that is not borne.
+            $again = $until->plus(Duration::ofMs(self::TURN_MS));
         }
         // What nobody has in hand is tried for as long as it is so.
         $mayBeGivenUp = $delivery->kind !== MessageKind::Raised;
         $isGivenUp = $mayBeGivenUp && $now->since($delivery->dueAt)->isLongerThan(Duration::ofHours(self::GIVE_UP_AFTER_HOURS));
         $this->failed += $isGivenUp ? 1 : 0;
-        $again = $isGivenUp ? null : $now->plus(self::pause($delivery->attempts + 1));
-        $this->outcomes->notTaken($delivery, $person, $refused->getMessage(), $now, $again);
+        $this->outcomes->notTaken($delivery, $person, $refused->getMessage(), $now, $isGivenUp ? null : $again);
     }
 
     /** A way works again, or another one: what waits for it waits no longer. */
@@ -221,9 +227,9 @@ final class Sender implements PartWork
         $this->deliveries->wake($way, $now);
     }
 
-    private static function pause(int $attempts): Duration
+    private static function pause(int $attempts, int $longestMs): Duration
     {
-        return Duration::ofMs(min(self::LONGEST_PAUSE_MS, self::FIRST_PAUSE_MS * 2 ** min(self::MOST_DOUBLINGS, $attempts - 1)));
+        return Duration::ofMs(min($longestMs, self::FIRST_PAUSE_MS * 2 ** min(self::MOST_DOUBLINGS, $attempts - 1)));
     }
 
     /**

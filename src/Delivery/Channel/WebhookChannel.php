@@ -118,7 +118,7 @@ final class WebhookChannel implements Channel
             $said = $status < 300 ? '' : $this->beginning($response);
             $response->cancel();
         } catch (ExceptionInterface $error) {
-            throw NotTaken::away(OneLine::of($error->getMessage()), $error);
+            throw NotTaken::away(self::why($error->getMessage()), $error);
         }
         $answer = rtrim("answered with status {$status}: {$said}", ': ');
 
@@ -156,6 +156,16 @@ final class WebhookChannel implements Channel
         }
 
         return mb_strcut(OneLine::of(mb_scrub($read)), 0, self::SHOWN_BYTES);
+    }
+
+    /** Without the words of a library, where they are known. */
+    private static function why(string $message): string
+    {
+        return match (true) {
+            preg_match('~timed? ?out|max duration~i', $message) === 1 => sprintf('it did not answer within %d s', SendBound::SECONDS / 2),
+            preg_match('~refused|failed to connect|could not connect~i', $message) === 1 => 'nobody listens there',
+            default => OneLine::of($message),
+        };
     }
 
     /** @return array<string, int> */

@@ -160,7 +160,7 @@ final class DeliveryRepository extends ServiceEntityRepository
     /**
      * @param list<string> $ways
      *
-     * @return list<Delivery> by these ways, of the incidents in these slots, the longest due first
+     * @return list<Delivery> by these ways, of the incidents in these slots, what may go for longest first
      */
     public function due(HeldSlots $slots, array $ways, Instant $now, int $most): array
     {
@@ -169,7 +169,8 @@ final class DeliveryRepository extends ServiceEntityRepository
                 ->andWhere('d.status = :planned AND d.nextAt <= :now')
                 ->setParameter('planned', DeliveryStatus::Planned->value)
                 ->setParameter('now', $now->ms)
-                ->orderBy('d.dueAt')
+                ->orderBy('d.nextAt')
+                ->addOrderBy('d.dueAt')
                 ->setMaxResults($most)
                 ->getQuery(),
         );
