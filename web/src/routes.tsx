@@ -141,6 +141,11 @@ const target = createRoute({
   path: '/fleet/$id',
   component: lazyRouteComponent(() => import('./fleet/target-page'), 'TargetPage'),
 });
+const channels = createRoute({
+  getParentRoute: () => signedIn,
+  path: '/delivery',
+  component: lazyRouteComponent(() => import('./delivery/channels-page'), 'ChannelsPage'),
+});
 const setup = createRoute({
   getParentRoute: () => signedIn,
   path: '/setup',
@@ -162,6 +167,7 @@ export const router = createRouter({
       fleet,
       cost,
       target,
+      channels,
       setup,
     ]),
     wall,

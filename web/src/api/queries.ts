@@ -54,6 +54,18 @@ export const fleet = {
   cost: () => queryOptions({ queryKey: ['fleet', 'cost'], queryFn: ({ signal }) => read('/api/cost', { signal }) }),
 };
 
+export const delivery = {
+  key: ['delivery'],
+  channels: () =>
+    queryOptions({
+      queryKey: ['delivery', 'channels'],
+      queryFn: ({ signal }) => read('/api/channels', { signal }),
+      refetchInterval: 5_000,
+    }),
+  webhooks: () =>
+    queryOptions({ queryKey: ['delivery', 'webhooks'], queryFn: ({ signal }) => read('/api/webhooks', { signal }) }),
+};
+
 export type Reach = { from: number; to: number };
 export const metrics = {
   key: ['metrics'],

@@ -12,6 +12,7 @@ const PAGES: Findable[] = [
   { kind: 'page', name: 'Cost', about: 'what collecting takes', to: '/fleet/cost' },
   { kind: 'page', name: 'Metrics', about: 'charts of formulas', to: '/metrics' },
   { kind: 'page', name: 'Rules', about: 'what raises alerts', to: '/rules' },
+  { kind: 'page', name: 'Delivery', about: 'how messages reach people, what waits, what was given up', to: '/delivery' },
   { kind: 'page', name: 'Setup', about: 'people, what is kept, who changed what', to: '/setup' },
 ];
 /** Targets, metrics, rules, people, incidents and pages by their words. */

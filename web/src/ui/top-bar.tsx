@@ -19,6 +19,7 @@ const PAGES = [
   ['/fleet', 'Fleet'],
   ['/metrics', 'Metrics'],
   ['/rules', 'Rules'],
+  ['/delivery', 'Delivery'],
   ['/setup', 'Setup'],
 ] as const;
 const THEMES: [Theme, string][] = [
