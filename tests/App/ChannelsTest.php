@@ -5,9 +5,12 @@ declare(strict_types=1);
 namespace Olivine\Tests\App;
 
 use Doctrine\DBAL\Connection;
+use Olivine\App\Delivery\BoundedStream;
 use Olivine\App\Demo\DemoPeople;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
+use Symfony\Component\Mailer\Exception\TransportException;
+use Symfony\Component\Process\Process;
 
 /** How messages leave: by mail, and where that fails by a webhook, each from a queue of its own. */
 final class ChannelsTest extends TestCase
@@ -147,6 +150,44 @@ final class ChannelsTest extends TestCase
         self::assertSame(403, (new Client('viewer@saltmarsh.example'))->send('POST', "/api/messages/{$failed['id']}/again", [])[0]);
         self::assertSame(204, $this->engineer->send('POST', "/api/messages/{$failed['id']}/again", [])[0]);
         self::assertSame(409, $this->engineer->send('POST', "/api/messages/{$failed['id']}/again", [])[0]);
+    }
+
+    /** A mail server that answers a letter at a time is away: nobody waits for the end of its line. */
+    public function testAConnectionThatDripsIsGivenUpInTime(): void
+    {
+        $drips = new Process([PHP_BINARY, '-r', <<<'PHP'
+            $server = stream_socket_server('tcp://127.0.0.1:0');
+            echo stream_socket_get_name($server, false), "\n";
+            $one = stream_socket_accept($server, 60);
+            foreach (str_split(str_repeat('2', 400)) as $letter) {
+                fwrite($one, $letter);
+                usleep(100_000);
+            }
+            PHP]);
+        $drips->start();
+        $drips->waitUntil(static fn(string $type, string $text): bool => str_contains($text, "\n"));
+        $stream = new BoundedStream('127.0.0.1', (int) substr((string) strrchr(trim($drips->getOutput()), ':'), 1), false);
+        $stream->begin(2.0);
+        $stream->initialize();
+        $began = microtime(true);
+        try {
+            $stream->readLine();
+            self::fail('it is no line');
+        } catch (TransportException $error) {
+            self::assertStringEndsWith('did not answer within 2 s', $error->getMessage());
+            self::assertEqualsWithDelta(2.0, microtime(true) - $began, 1.5);
+        } finally {
+            $drips->stop(0);
+        }
+    }
+
+    /** What docs/webhooks.md works out by example is what whoever receives it must come to. */
+    public function testTheSignatureOfTheDocumentIsThatOfItsExample(): void
+    {
+        $document = (string) file_get_contents(__DIR__ . '/../../docs/webhooks.md');
+        $pattern = '~the secret `([^`]+)`, the time `(\d+)` and the body `([^`]+)` give\s+`sha256=([0-9a-f]{64})`~';
+        preg_match($pattern, $document, $part) === 1 || self::fail('there is no example');
+        self::assertSame(hash_hmac('sha256', "{$part[2]}.{$part[3]}", $part[1]), $part[4]);
     }
 
     /** @return iterable<string, array{array<string, mixed>, string}> */

@@ -119,6 +119,14 @@ final class Browser
         return $element;
     }
 
+    /** The button of that entry of a list that says these words. */
+    public function pressBeside(string $words, string $button): void
+    {
+        $path = WebDriverBy::xpath("//li[contains(normalize-space(), \"{$words}\")]//button[normalize-space()=\"{$button}\"]");
+        Instance::eventually(fn(): bool => $this->driver->findElements($path) !== [], 15, "{$button} beside {$words}");
+        $this->driver->findElement($path)->click();
+    }
+
     /** A button or link by its words. */
     public function press(string $words): void
     {

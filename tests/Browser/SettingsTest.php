@@ -40,11 +40,11 @@ final class SettingsTest extends TestCase
         $browser->waitForText('20 s · from Breakwater');
         $browser->go('/fleet');
         $browser->press('Groups');
-        $this->inRow('Breakwater', 'Change');
+        $browser->pressBeside('Breakwater', 'Change');
         $browser->find('[role=dialog] input[name=intervalSeconds]')->sendKeys([[WebDriverKeys::CONTROL, 'a'], '25']);
         $browser->press('Save');
         $browser->waitForText('1 target follows Breakwater.');
-        $this->inRow('Breakwater', 'Change');
+        $browser->pressBeside('Breakwater', 'Change');
         $browser->find('[role=dialog]');
         $browser->press('Remove');
         $browser->waitForText('1 target is in this group; move it out first');
@@ -277,16 +277,5 @@ final class SettingsTest extends TestCase
         self::assertContains('Add a target', $seen['/fleet'], 'these are the words that an engineer finds there');
         self::assertContains('Pause', $seen["/fleet/{$target}"]);
         self::assertContains('Write a rule from this', $seen['/metrics?span=1h&formula=messaging_queue_depth']);
-    }
-
-    private function inRow(string $words, string $button): void
-    {
-        $path = "//li[contains(normalize-space(), \"{$words}\")]//button[normalize-space()=\"{$button}\"]";
-        Instance::eventually(
-            static fn(): bool => self::$browser->driver->findElements(WebDriverBy::xpath($path)) !== [],
-            15,
-            "{$button} beside {$words}",
-        );
-        self::$browser->driver->findElement(WebDriverBy::xpath($path))->click();
     }
 }

@@ -46,7 +46,7 @@ function Shown({ data }: { data: Channels }) {
       <Sheet label="Channels" className="p-4">
         <h2>One after the other</h2>
         <p className="mb-2 text-muted">
-          Where a channel does not take a message, the next one is tried at once, and the first one on.
+          Where a channel does not take a message, the next one is tried at once, while the first one is tried on.
         </p>
         <ol className="divide-y divide-line border-y border-line">
           {inOrder.map((one, place) => (

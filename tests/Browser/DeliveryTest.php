@@ -1,0 +1,59 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Tests\Browser;
+
+use Olivine\App\Demo\DemoPeople;
+use Olivine\Tests\App\Client;
+use Olivine\Tests\App\Instance;
+use PHPUnit\Framework\TestCase;
+
+/** How messages leave, as it is looked at and set up. */
+final class DeliveryTest extends TestCase
+{
+    public function testAWebhookIsAddedTestedAndSeenToFail(): void
+    {
+        $admin = new Client('admin@saltmarsh.example');
+        $browser = new Browser(Instance::web());
+        try {
+            $browser->signIn('admin@saltmarsh.example', 'salt-and-marsh');
+            $browser->follow('/delivery');
+            $browser->waitForText('Messages go by e-mail, and by harbour-board where that fails.');
+            self::assertSame([], $browser->accessibilityFindings());
+            $browser->press('Webhooks');
+            $browser->press('Add a webhook');
+            $field = static fn(string $name) => $browser->find("[role=dialog] input[name={$name}]");
+            $field('name')->sendKeys('pier hook');
+            $field('url')->sendKeys('http://127.0.0.1:' . Instance::port(7) . '/events');
+            $browser->press('Save');
+            $browser->waitForText('name must be one word');
+            self::assertSame([], $browser->accessibilityFindings());
+            $field('name')->clear();
+            $field('name')->sendKeys('pier-hook');
+            $browser->press('Save');
+            $browser->waitForText('shown this once');
+            self::assertMatchesRegularExpression('~[0-9a-f]{48}~', $browser->text());
+            $browser->pressBeside('pier-hook', 'Test');
+            $browser->waitForText('It was not taken: answered with status 401: The signature is not ours');
+            $browser->pressBeside('pier-hook', 'Change');
+            $field('secret')->sendKeys(DemoPeople::WEBHOOK_SECRET);
+            $browser->press('Save');
+            $browser->waitForText('Webhook pier-hook is set.');
+            $browser->pressBeside('pier-hook', 'Test');
+            $browser->waitForText('It was taken in');
+            $browser->pressBeside('pier-hook', 'Change');
+            $browser->find('[role=dialog] input[name=url]');
+            $browser->press('Remove');
+            $browser->waitForText('Removed webhook pier-hook.');
+            self::assertSame([], array_filter($browser->consoleErrors(), static fn(string $error): bool => !str_contains($error, '422')));
+        } finally {
+            $browser->close();
+            foreach ($admin->send('GET', '/api/webhooks')[1] as $webhook) {
+                if ($webhook['name'] === 'pier-hook') {
+                    $admin->send('DELETE', "/api/webhooks/{$webhook['id']}", []);
+                }
+            }
+        }
+    }
+}
