@@ -20,6 +20,7 @@ enum TableFile: string
     case Standstills = 'standstills';
     case DeliveriesSent = 'deliveries_sent';
     case Webhooks = 'webhooks';
+    case HeldUntil = 'held_until';
 
     /** @return list<string> */
     public function statements(): array

@@ -61,14 +61,27 @@ final readonly class Course
         };
     }
 
-    /** @return Instant|null when time alone does something to it: the next rung, while nobody has it in hand */
+    /** @return Instant|null when time alone does something to it: the next rung, or when nobody has it in hand any more */
     public function nextAt(IncidentState $incident): ?Instant
     {
-        foreach ($this->rungsLeft($incident) as $rung) {
-            return $rung->dueAt;
-        }
+        return $incident->status === IncidentStatus::Acknowledged ? $incident->heldUntil : $this->nextRung($incident)?->dueAt;
+    }
 
-        return null;
+    /** @return Rung|null the next to be climbed; of what somebody has in hand for a time the one that comes after that */
+    public function nextRung(IncidentState $incident): ?Rung
+    {
+        $until = $incident->status === IncidentStatus::Acknowledged ? $incident->heldUntil : null;
+        $asItWillBe = $until === null ? $incident : $incident->climbedAnew($until);
+
+        return $this->rungsLeft($asItWillBe)[0] ?? null;
+    }
+
+    /** Whom a rung reaches; null where nobody takes shifts. */
+    public function listener(Rung $rung, Instant $at): ?int
+    {
+        $shift = $this->configuration->rotation?->at($at);
+
+        return $rung->listener === Listener::OnCall ? $shift?->person : $shift?->nextPerson;
     }
 
     /**
@@ -180,14 +193,16 @@ final readonly class Course
     private function acknowledge(IncidentState $incident, Acknowledged $event, Instant $at): Progress
     {
         $how = $event->how === '' ? '' : " {$event->how}";
+        $for = $event->until === null ? '' : " for {$event->until->since($at)->words()}";
         $after = $at->since($incident->openedAt)->words();
+        $words = "{$event->name} acknowledged{$for}{$how}, {$after} after it opened";
 
-        return new Progress($incident->heldBy($event->person), [self::byHand($at, "{$event->name} acknowledged{$how}, {$after} after it opened")]);
+        return new Progress($incident->heldBy($event->person, $event->until), [self::byHand($at, $words)]);
     }
 
     private function handBack(IncidentState $incident, HandedBack $event, Instant $at): Progress
     {
-        return new Progress($incident->heldBy(null), [self::byHand($at, "{$event->name} took the acknowledgement back; the ladder goes on")]);
+        return new Progress($incident->handedBack(), [self::byHand($at, "{$event->name} took the acknowledgement back; the ladder goes on")]);
     }
 
     private function resolve(IncidentState $incident, ResolvedByHand $event, Instant $at): Progress
@@ -230,25 +245,39 @@ final readonly class Course
     /** A rung that came due while nothing ran goes to who is on call now, not to who was then. */
     private function climb(IncidentState $incident, Instant $at): Progress
     {
-        $state = $incident;
-        $decisions = [];
-        foreach ($this->rungsLeft($incident) as $rung) {
+        [$state, $decisions] = $this->letGo($incident, $at);
+        foreach ($this->rungsLeft($state) as $rung) {
             if ($rung->dueAt->isAfter($at)) {
                 break;
             }
-            $shift = $this->configuration->rotation?->at($at);
-            if ($shift === null) {
-                $words = "rung {$rung->number} reaches nobody: no one takes shifts; give people a place in the rota";
-                $decisions[] = new Line(TrailKind::Failed, $rung->dueAt, $words, "rung {$rung->number}");
+            $person = $this->listener($rung, $at);
+            $name = Rung::words($rung->round());
+            if ($person === null) {
+                $words = "{$name} reaches nobody: no one takes shifts; give people a place in the rota";
+                $decisions[] = new Line(TrailKind::Failed, $rung->dueAt, $words, "rung {$rung->round()}");
 
                 continue;
             }
-            $person = $rung->listener === Listener::OnCall ? $shift->person : $shift->nextPerson;
-            $decisions[] = new Tell(MessageKind::Raised, $rung->number, $person, $this->configuration->ways[0], $rung->dueAt);
-            $state = $state->climbedTo($rung->number);
+            $decisions[] = new Tell(MessageKind::Raised, $rung->round(), $person, $this->configuration->ways[0], $rung->dueAt);
+            $state = $state->climbedTo($rung->round());
         }
 
         return new Progress($state, $decisions);
+    }
+
+    /**
+     * What somebody took for a time, and is not over then, is in nobody's hands any more.
+     *
+     * @return array{IncidentState, list<Decision>}
+     */
+    private function letGo(IncidentState $incident, Instant $at): array
+    {
+        $until = $incident->status === IncidentStatus::Acknowledged ? $incident->heldUntil : null;
+        if ($until === null || $until->isAfter($at)) {
+            return [$incident, []];
+        }
+
+        return [$incident->climbedAnew($at), [self::line($until, 'the time for which it was acknowledged is over, and it is not: the ladder begins anew')]];
     }
 
     /** @return list<Rung> that are still to be climbed, while nobody has it in hand */
@@ -258,11 +287,11 @@ final readonly class Course
             return [];
         }
 
+        $ladder = $this->configuration->ladder;
+        $rungs = $incident->lapFrom === null ? $ladder->rungs($incident->openedAt) : $ladder->anew($incident->lapFrom, $incident->lap);
+
         return array_values(
-            array_filter(
-                $this->configuration->ladder->rungs($incident->openedAt),
-                static fn(Rung $rung): bool => !in_array($rung->number, $incident->climbed, true),
-            ),
+            array_filter($rungs, static fn(Rung $rung): bool => !in_array($rung->round(), $incident->climbed, true)),
         );
     }
 

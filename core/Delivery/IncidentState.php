@@ -13,9 +13,12 @@ final readonly class IncidentState
     /**
      * @param bool                        $lookedBack whether it was found in the past, so that nobody is told
      * @param array<string, GroupedAlert> $alerts     by their keys
-     * @param list<int>                   $climbed    the numbers of the rungs that were climbed
+     * @param list<int>                   $climbed    the rounds of the rungs that were climbed
      * @param list<int>                   $told       people who were told of the raise, or may have been
      * @param int|null                    $heldBy     who has it in hand, or ended it by hand
+     * @param Instant|null                $heldUntil  when nobody has it any more; null: until it is over
+     * @param int                         $lap        how often its ladder began anew
+     * @param Instant|null                $lapFrom    when it did last
      */
     public function __construct(
         public string $group,
@@ -29,6 +32,9 @@ final readonly class IncidentState
         public array $told = [],
         public ?int $heldBy = null,
         public ?Instant $overAt = null,
+        public ?Instant $heldUntil = null,
+        public int $lap = 0,
+        public ?Instant $lapFrom = null,
     ) {
     }
 
@@ -64,9 +70,9 @@ final readonly class IncidentState
         return $this->with(title: $title, severity: $severity);
     }
 
-    public function climbedTo(int $rung): self
+    public function climbedTo(int $round): self
     {
-        return $this->with(climbed: [...$this->climbed, $rung]);
+        return $this->with(climbed: [...$this->climbed, $round]);
     }
 
     /** As it is when somebody was told of the raise. */
@@ -75,8 +81,25 @@ final readonly class IncidentState
         return in_array($person, $this->told, true) ? $this : $this->with(told: [...$this->told, $person]);
     }
 
-    /** As it is when somebody has it, or has it no more. */
-    public function heldBy(?int $person): self
+    /** As it is when somebody has it. */
+    public function heldBy(int $person, ?Instant $until = null): self
+    {
+        return $this->inHands($person, IncidentStatus::Acknowledged, $until, $this->lap, $this->lapFrom);
+    }
+
+    /** As it is when nobody has it any more. */
+    public function handedBack(): self
+    {
+        return $this->inHands(null, IncidentStatus::Open, null, $this->lap, $this->lapFrom);
+    }
+
+    /** Nobody has it any more, and its ladder begins anew. */
+    public function climbedAnew(Instant $at): self
+    {
+        return $this->inHands(null, IncidentStatus::Open, null, $this->lap + 1, $at);
+    }
+
+    private function inHands(?int $person, IncidentStatus $status, ?Instant $until, int $lap, ?Instant $lapFrom): self
     {
         return new self(
             $this->group,
@@ -84,12 +107,15 @@ final readonly class IncidentState
             $this->severity,
             $this->openedAt,
             $this->lookedBack,
-            $person === null ? IncidentStatus::Open : IncidentStatus::Acknowledged,
+            $status,
             $this->alerts,
             $this->climbed,
             $this->told,
             $person,
             null,
+            $until,
+            $lap,
+            $lapFrom,
         );
     }
 
@@ -124,6 +150,9 @@ final readonly class IncidentState
             $told ?? $this->told,
             $this->heldBy,
             $overAt ?? $this->overAt,
+            $this->heldUntil,
+            $this->lap,
+            $this->lapFrom,
         );
     }
 }

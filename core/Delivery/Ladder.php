@@ -22,11 +22,25 @@ final readonly class Ladder
     /** @return list<Rung> */
     public function rungs(Instant $openedAt): array
     {
-        $gathered = $openedAt->plus($this->gather);
+        return $this->from($openedAt->plus($this->gather), 0);
+    }
 
+    /**
+     * @param int $lap how often it was climbed before
+     *
+     * @return list<Rung> from an instant at which it begins anew, with nothing to gather
+     */
+    public function anew(Instant $at, int $lap): array
+    {
+        return $this->from($at, $lap);
+    }
+
+    /** @return list<Rung> */
+    private function from(Instant $at, int $lap): array
+    {
         return [
-            new Rung(1, Listener::OnCall, $gathered),
-            new Rung(2, Listener::NextOnRoster, $gathered->plus($this->secondRungAfter)),
+            new Rung(1, Listener::OnCall, $at, $lap),
+            new Rung(2, Listener::NextOnRoster, $at->plus($this->secondRungAfter), $lap),
         ];
     }
 }

@@ -49,6 +49,9 @@ final class CourseUnderWay
             $this->incident->acknowledgedBy = $state->heldBy;
             $this->incident->acknowledgedAt = $state->heldBy === null ? null : $at;
         }
+        $this->incident->heldUntil = $state->heldUntil;
+        $this->incident->lap = $state->lap;
+        $this->incident->lapFrom = $state->lapFrom;
         $this->incident->title = $state->title;
         $this->incident->severity = $state->severity;
         $this->incident->status = $state->status;

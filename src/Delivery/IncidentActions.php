@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Delivery;
 
+use Olivine\App\Delivery\Definition\AcknowledgeFields;
 use Olivine\App\Delivery\Entity\Incident;
 use Olivine\App\People\Audit;
 use Olivine\App\People\Entity\Person;
@@ -14,6 +15,7 @@ use Olivine\Core\Delivery\Event\HandedBack;
 use Olivine\Core\Delivery\Event\ResolvedByHand;
 use Olivine\Core\Delivery\IncidentStatus;
 use Olivine\Core\Delivery\TrailKind;
+use Olivine\Core\Time\Duration;
 
 /**
  * What people do to an incident: take it, end it, say something. What changes how it stands is done inside one
@@ -30,29 +32,38 @@ final readonly class IncidentActions
     }
 
     /** @throws Problem 409 where it stands otherwise by now */
-    public function acknowledge(Incident $incident, Person $person): void
+    public function acknowledge(Incident $incident, Person $person, AcknowledgeFields $fields): void
     {
-        if (!$this->acknowledgeIfOpen($incident, $person)) {
+        if (!$this->acknowledgeIfOpen($incident, $person, fields: $fields)) {
             throw new Problem(409, "Incident {$incident->id()} is {$incident->status->value} already");
         }
     }
 
     /** @return bool whether it was there to be taken */
-    public function acknowledgeIfOpen(Incident $incident, Person $person, string $how = ''): bool
-    {
+    public function acknowledgeIfOpen(
+        Incident $incident,
+        Person $person,
+        string $how = '',
+        AcknowledgeFields $fields = new AcknowledgeFields(),
+    ): bool {
         $courses = $this->courses->begin();
         $one = $courses->of($incident);
         if ($one->state->status !== IncidentStatus::Open) {
             return false;
         }
-        $courses->step($one, new Acknowledged($person->id(), $person->name, $how), $this->clock->now());
+        $now = $this->clock->now();
+        $until = $fields->forSeconds === null ? null : $now->plus(Duration::ofSeconds($fields->forSeconds));
+        $courses->step($one, new Acknowledged($person->id(), $person->name, $how, $until), $now);
         $this->audit->record(
             'acknowledged',
             "incident {$incident->id()}",
             ['status' => 'open'],
-            ['status' => 'acknowledged'],
+            ['status' => 'acknowledged', 'until' => $until],
             $person,
         );
+        if (trim($fields->note) !== '') {
+            $this->note($incident, $person, $fields->note);
+        }
 
         return true;
     }

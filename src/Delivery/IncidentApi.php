@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Delivery;
 
+use Olivine\App\Delivery\Definition\AcknowledgeFields;
 use Olivine\App\Delivery\Definition\NoteFields;
 use Olivine\App\Delivery\Repository\IncidentRepository;
 use Olivine\App\People\Entity\Person;
@@ -36,9 +37,9 @@ final readonly class IncidentApi
     #[Route('/api/incidents/{id<\d{1,9}>}/acknowledge', methods: ['POST'])]
     #[AsAWhole]
     #[IsGranted('ROLE_ENGINEER')]
-    public function acknowledge(int $id, #[CurrentUser] Person $person): JsonResponse
+    public function acknowledge(int $id, #[Body] AcknowledgeFields $fields, #[CurrentUser] Person $person): JsonResponse
     {
-        $this->actions->acknowledge($this->incidents->there($id), $person);
+        $this->actions->acknowledge($this->incidents->there($id), $person, $fields);
 
         return $this->one($id);
     }

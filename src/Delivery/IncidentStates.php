@@ -32,6 +32,9 @@ final readonly class IncidentStates
             $told,
             $incident->acknowledgedBy,
             $incident->resolvedAt,
+            $incident->heldUntil,
+            $incident->lap,
+            $incident->lapFrom,
         );
     }
 

@@ -20,8 +20,9 @@ use Olivine\App\Delivery\Repository\IncidentAlertRepository;
 use Olivine\App\People\Repository\PersonRepository;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Rule\Definition\RuleDefinition;
+use Olivine\Core\Delivery\Course;
 use Olivine\Core\Delivery\IncidentStatus;
-use Olivine\Core\Delivery\Listener;
+use Olivine\Core\Delivery\Rung;
 use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Parser;
@@ -118,6 +119,7 @@ final class IncidentView implements ResetInterface
             id: $incident->id(),
             acknowledgedAt: $incident->acknowledgedAt,
             acknowledgedBy: $incident->acknowledgedBy === null ? null : $this->name($incident->acknowledgedBy),
+            heldUntil: $incident->status === IncidentStatus::Acknowledged ? $incident->heldUntil : null,
             openedAt: $incident->openedAt,
             replayed: $incident->replayed,
             resolvedAt: $incident->resolvedAt,
@@ -136,23 +138,21 @@ final class IncidentView implements ResetInterface
         return $this->names[$personId] ?? '';
     }
 
-    /** The next rung, while nobody has it. */
+    /** The next rung: while nobody has it, or when the time is over for which somebody has. */
     private function next(Incident $incident, Instant $now): ?NextRung
     {
-        if ($incident->status !== IncidentStatus::Open || $incident->replayed) {
+        if ($incident->status === IncidentStatus::Resolved || $incident->replayed) {
             return null;
         }
-        $configuration = $this->who->now();
-        foreach ($configuration->ladder->rungs($incident->openedAt) as $rung) {
-            if ($rung->dueAt->isAfter($now) && $configuration->rotation !== null) {
-                $shift = $configuration->rotation->at($rung->dueAt);
-                $person = $rung->listener === Listener::OnCall ? $shift->person : $shift->nextPerson;
+        $course = new Course($this->who->now());
+        $climbed = $this->deliveries->climbed([$incident->id()])[$incident->id()] ?? [];
+        $rung = $course->nextRung(IncidentStates::of($incident, climbed: $climbed));
+        $at = $rung?->dueAt->later($now);
+        $person = $rung === null || $at === null ? null : $course->listener($rung, $at);
 
-                return new NextRung(at: $rung->dueAt, person: $this->name($person), rung: $rung->number);
-            }
-        }
-
-        return null;
+        return $rung === null || $at === null || $person === null
+            ? null
+            : new NextRung(at: $at, person: $this->name($person), rung: $rung->number);
     }
 
     private function told(Delivery $delivery): Told
@@ -160,8 +160,9 @@ final class IncidentView implements ResetInterface
         return new Told(
             answer: $delivery->answer,
             at: $delivery->sentAt,
+            channel: $delivery->channel,
             person: $this->name($delivery->personId),
-            rung: $delivery->round,
+            rung: Rung::numberOf($delivery->round),
             status: $delivery->status->value,
         );
     }

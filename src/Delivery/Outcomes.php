@@ -15,6 +15,7 @@ use Olivine\Core\Delivery\Event;
 use Olivine\Core\Delivery\Event\NotTaken;
 use Olivine\Core\Delivery\Event\Taken;
 use Olivine\Core\Delivery\MessageKind;
+use Olivine\Core\Delivery\Rung;
 use Olivine\Core\Delivery\TrailKind;
 use Olivine\Core\Time\Duration;
 use Olivine\Core\Time\Instant;
@@ -86,7 +87,7 @@ final readonly class Outcomes
     public static function label(Delivery $delivery): string
     {
         return match ($delivery->kind) {
-            MessageKind::Raised => "rung {$delivery->round}",
+            MessageKind::Raised => Rung::words($delivery->round),
             MessageKind::Worse => 'grown worse',
             MessageKind::Lost => 'lost from sight',
             MessageKind::Recovered => 'recovery',

@@ -71,6 +71,26 @@ final class CourseTest extends TestCase
             [[0, 'raise a major'], [0.2, 'time'], [2, 'acknowledge 1'], [20, 'hand back 1'], [20.1, 'time']],
             ['0.2 tell raised 1 to 1', '20.1 tell raised 2 to 2'],
         ];
+        yield 'acknowledged for a time: the ladder begins anew when that is over' => [
+            [[0, 'raise a major'], [1, 'time'], [2, 'acknowledge 1 122'], [121, 'time'], [122, 'time'], [130, 'time'], [137, 'time'], [400, 'time']],
+            ['1 tell raised 1 to 1', '122 tell raised 101 to 1', '137 tell raised 102 to 2'],
+        ];
+        yield 'acknowledged for a time, and over before' => [
+            [[0, 'raise a major'], [1, 'time'], [2, 'acknowledge 1 122'], [60, 'end a calm']],
+            ['1 tell raised 1 to 1', '60 tell recovered 1 to 1', '60 withdraw'],
+        ];
+        yield 'acknowledged for a time, handed back, and taken for good' => [
+            [[0, 'raise a major'], [1, 'time'], [2, 'acknowledge 1 122'], [3, 'hand back 1'], [16, 'time'], [17, 'acknowledge 2'], [200, 'time']],
+            ['1 tell raised 1 to 1', '16 tell raised 2 to 2'],
+        ];
+        yield 'taken for a time once more: a third lap' => [
+            [[0, 'raise a major'], [1, 'time'], [2, 'acknowledge 1 10'], [10, 'time'], [11, 'acknowledge 1 20'], [20, 'time']],
+            ['1 tell raised 1 to 1', '10 tell raised 101 to 1', '20 tell raised 201 to 1'],
+        ];
+        yield 'the time was over while nothing ran: from now on' => [
+            [[0, 'raise a major'], [1, 'time'], [2, 'acknowledge 1 10'], [200, 'time'], [214, 'time'], [215, 'time']],
+            ['1 tell raised 1 to 1', '200 tell raised 101 to 2', '215 tell raised 102 to 3'],
+        ];
         yield 'a rung that came due while nothing ran goes to who is on call now' => [
             [[0, 'raise a major'], [200, 'time']],
             ['200 tell raised 1 to 2', '200 tell raised 2 to 3'],
@@ -326,7 +346,11 @@ final class CourseTest extends TestCase
             'raise' => new AlertRaised($words[1], 'tickets', Severity::from($words[2]), "{$words[1]} is wrong", 'raised'),
             'turn' => new AlertTurned($words[1], Severity::from($words[2]), "{$words[1]} is worse", 'turned'),
             'end' => new AlertEnded($words[1], Phase::from($words[2]), 'ended'),
-            'acknowledge' => new Acknowledged((int) $words[1], 'Somebody'),
+            'acknowledge' => new Acknowledged(
+                (int) $words[1],
+                'Somebody',
+                until: isset($words[2]) ? self::night()->plus(Duration::ofMinutes((int) $words[2])) : null,
+            ),
             'hand' => new HandedBack((int) $words[2], 'Somebody'),
             'resolve' => new ResolvedByHand((int) $words[1], 'Somebody'),
             'fails' => new NotTaken(MessageKind::from($words[1]), (int) $words[2], (int) $words[3], $words[4], "{$words[4]} is away"),

@@ -14,6 +14,7 @@ readonly class IncidentHead
         public int $id,
         public ?Instant $acknowledgedAt,
         public ?string $acknowledgedBy,
+        public ?Instant $heldUntil,
         public Instant $openedAt,
         public bool $replayed,
         public ?Instant $resolvedAt,

@@ -11,6 +11,7 @@ final readonly class Told
     public function __construct(
         public string $answer,
         public ?Instant $at,
+        public string $channel,
         public string $person,
         public int $rung,
         public string $status,

@@ -41,6 +41,17 @@ class Incident
     #[ORM\Column(nullable: true)]
     public ?int $acknowledgedBy = null;
 
+    /** When nobody has it any more, unless it is over by then. */
+    #[ORM\Column(type: 'instant', nullable: true)]
+    public ?Instant $heldUntil = null;
+
+    /** How often its ladder began anew, and when it did last. */
+    #[ORM\Column(type: 'smallint', options: ['default' => 0])]
+    public int $lap = 0;
+
+    #[ORM\Column(type: 'instant', nullable: true)]
+    public ?Instant $lapFrom = null;
+
     #[ORM\Column(type: 'instant', nullable: true)]
     public ?Instant $resolvedAt = null;
 

@@ -78,10 +78,16 @@ final class IncidentRepository extends ServiceEntityRepository
         return $open;
     }
 
-    /** @return list<Incident> those nobody has in hand, whose ladder goes on */
+    /** @return list<Incident> those nobody has in hand, whose ladder goes on, and those that somebody has for a time */
     public function climbing(): array
     {
-        return $this->findBy(['status' => IncidentStatus::Open, 'replayed' => false]);
+        /** @var list<Incident> */
+        return $this->createQueryBuilder('i')
+            ->where('i.replayed = false AND (i.status = :open OR (i.status = :acknowledged AND i.heldUntil IS NOT NULL))')
+            ->setParameter('open', IncidentStatus::Open->value)
+            ->setParameter('acknowledged', IncidentStatus::Acknowledged->value)
+            ->getQuery()
+            ->getResult();
     }
 
     /** Of a service the one that is not over, held until the transaction is: whoever resolves it does so before or after. */

@@ -16,7 +16,7 @@ export function IncidentRow({ incident, now, zone, chosen }: { incident: Inciden
   const values = incident.spark?.values ?? [];
   const value = values.findLast((one) => one !== null) ?? null;
   const told = incident.told.findLast((one) => one.status === 'sent');
-  const waiting = incident.told.find((one) => one.status !== 'sent');
+  const waiting = incident.told.find((one) => one.status === 'planned' || one.status === 'sending');
   return (
     <div
       className={clsx(
@@ -53,7 +53,11 @@ export function IncidentRow({ incident, now, zone, chosen }: { incident: Inciden
         {incident.status === 'acknowledged' ? (
           <>
             <strong className="font-semibold">{incident.acknowledgedBy}</strong> has it
-            <p className="text-muted">since {clock(incident.acknowledgedAt!, zone)}</p>
+            <p className="text-muted">
+              {incident.heldUntil === null
+                ? `since ${clock(incident.acknowledgedAt!, zone)}`
+                : `until ${clock(incident.heldUntil, zone)}`}
+            </p>
           </>
         ) : told ? (
           <>
@@ -61,12 +65,12 @@ export function IncidentRow({ incident, now, zone, chosen }: { incident: Inciden
             <p className="text-muted">
               {incident.next
                 ? `rung ${incident.next.rung} in ${countdown(incident.next.at - now)}`
-                : 'e-mail taken, no more rungs'}
+                : `by ${told.channel}, no more rungs`}
             </p>
           </>
         ) : waiting ? (
           <>
-            e-mail to <strong className="font-semibold">{waiting.person}</strong> waits
+            {waiting.channel} to <strong className="font-semibold">{waiting.person}</strong> waits
             <p className="truncate text-muted" title={waiting.answer}>
               {waiting.answer || 'on its way'}
             </p>

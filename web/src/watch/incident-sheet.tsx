@@ -12,6 +12,7 @@ import { clock, clockSeconds, countdown, dayClock, quantity, span, tied } from '
 import { useMay, useZone } from '../ui/session';
 import { Crystal, HUES } from '../ui/severity';
 import { MarkButtons } from '../ui/marks';
+import { Acknowledge } from './acknowledge';
 import { useAct } from './use-act';
 
 /** Only where there is something to read. */
@@ -159,16 +160,15 @@ function Detail({ data, now }: { data: IncidentDetail; now: number }) {
           <li className="flex gap-2.5" style={{ color: hue }}>
             <time className="shrink-0">{clockSeconds(data.next.at, zone)}</time>
             <span>
-              rung {data.next.rung} in {countdown(data.next.at - now)}: e-mail to {data.next.person}
+              {data.status === 'acknowledged' && 'unless it is over: '}rung {data.next.rung} in {countdown(data.next.at - now)},
+              to {data.next.person}
             </span>
           </li>
         )}
       </ol>
       <div className="mt-4 flex flex-wrap gap-2">
         {mayChange && data.status === 'open' && (
-          <Button look="ink" onClick={() => act.mutate({ id, action: 'acknowledge' })} disabled={act.isPending}>
-            Acknowledge
-          </Button>
+          <Acknowledge onDo={(forSeconds) => act.mutate({ id, action: 'acknowledge', forSeconds })} disabled={act.isPending} />
         )}
         {mayChange && data.status === 'acknowledged' && (
           <Button onClick={() => act.mutate({ id, action: 'hand-back' })}>Hand back</Button>

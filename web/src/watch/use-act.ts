@@ -2,22 +2,37 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { send } from '../api/client';
 import { watch } from '../api/queries';
+import { span } from '../ui/format';
 
-type Act = { id: number; action: 'acknowledge' | 'resolve' | 'hand-back' } | { id: number; action: 'notes'; note: string };
+type Act =
+  | { id: number; action: 'acknowledge'; forSeconds?: number }
+  | { id: number; action: 'resolve' | 'hand-back' }
+  | { id: number; action: 'notes'; note: string };
+
+function sent(what: Act) {
+  const path = { id: what.id };
+  switch (what.action) {
+    case 'notes':
+      return send('post', '/api/incidents/{id}/notes', { path, body: { note: what.note } });
+    case 'acknowledge':
+      return send('post', '/api/incidents/{id}/acknowledge', { path, body: { forSeconds: what.forSeconds ?? null } });
+    default:
+      return send('post', `/api/incidents/{id}/${what.action}`, { path });
+  }
+}
 
 /** Acknowledge, resolve, hand back, note; what was done can be taken back where that is possible. */
 export function useAct() {
   const queries = useQueryClient();
   const act = useMutation({
-    mutationFn: (what: Act) =>
-      what.action === 'notes'
-        ? send('post', '/api/incidents/{id}/notes', { path: { id: what.id }, body: { note: what.note } })
-        : send('post', `/api/incidents/{id}/${what.action}`, { path: { id: what.id } }),
+    mutationFn: sent,
     onSuccess: (detail, what) => {
       queries.setQueryData(watch.incident(what.id).queryKey, detail);
       void queries.invalidateQueries({ queryKey: watch.key });
       if (what.action === 'acknowledge') {
-        toast('You have it. The ladder stops here.', {
+        const ends =
+          what.forSeconds === undefined ? 'stops here' : `begins anew in ${span(1_000 * what.forSeconds)}, unless it is over`;
+        toast(`You have it. The ladder ${ends}.`, {
           action: { label: 'Undo', onClick: () => act.mutate({ id: what.id, action: 'hand-back' }) },
         });
       }

@@ -1,0 +1,1 @@
+ALTER TABLE incident ADD held_until BIGINT DEFAULT NULL AFTER acknowledged_by, ADD lap SMALLINT DEFAULT 0 NOT NULL AFTER held_until, ADD lap_from BIGINT DEFAULT NULL AFTER lap;
