@@ -18,7 +18,8 @@ final class Page
         main{max-width:860px;margin:0 auto;padding:24px 16px}h1{font-size:20px}
         ul{list-style:none;padding:0;background:#fff;border:1px solid #D5DAE0;border-radius:8px}
         li{border-top:1px solid #E8EBEE;padding:12px 16px}li:first-child{border:0}
-        small{color:#59636D}button{font:inherit;padding:6px 12px}button[disabled]{font-weight:600;color:inherit}pre{white-space:pre-wrap;overflow-wrap:anywhere}';
+        small{color:#59636D}button{font:inherit;padding:6px 12px}button[disabled]{font-weight:600;color:inherit}
+        pre{white-space:pre-wrap;overflow-wrap:anywhere}';
 
     /** @param list<Event> $events */
     public static function of(array $events, string $mode): string
