@@ -382,6 +382,38 @@ final class IncidentTest extends TestCase
         self::assertSame($before['message_key'], $row()[0]['message_key']);
     }
 
+    /** Taken for two hours, and not over then: nobody has it any more, and who is on call is told anew. */
+    public function testWhatWasTakenForATimeClimbsAnewWhenThatIsOver(): void
+    {
+        $rule = $this->rule('For a time', 'minor');
+        $this->happens($rule, 'boarding', 'building', 'raised', 'minor', 500);
+        $rounds = fn(): array => $this->database->fetchFirstColumn(
+            "SELECT d.round FROM delivery d JOIN incident i ON i.id = d.incident_id
+             WHERE i.service = ? AND d.kind = 'raised' AND d.status = 'sent' ORDER BY d.id",
+            [$this->service],
+        );
+        Instance::eventually(static fn(): bool => $rounds() === [1], 40, 'it is told');
+        $incident = (int) $this->database->fetchOne('SELECT id FROM incident WHERE service = ?', [$this->service]);
+        $take = fn(mixed $for): array => $this->engineer->send('POST', "/api/incidents/{$incident}/acknowledge", [
+            'forSeconds' => $for,
+            'note' => 'The pump first',
+        ]);
+        self::assertSame([422, 'forSeconds must be a whole number from 300 to 604800'], [$take(10)[0], $take('2h')[1]['title']]);
+        [$status, $taken, $text] = $take(7_200);
+        self::assertSame(200, $status, $text);
+        self::assertEqualsWithDelta(microtime(true) * 1000 + 7_200_000, $taken['heldUntil'], 60_000);
+        self::assertSame([1, $taken['heldUntil']], [$taken['next']['rung'], $taken['next']['at']], 'it says whom it calls then');
+        $this->database->executeStatement('UPDATE incident SET held_until = 1 WHERE id = ?', [$incident]);
+        Instance::eventually(static fn(): bool => $rounds() === [1, 101], 40, 'it is told anew');
+        [, $after] = $this->engineer->send('GET', "/api/incidents/{$incident}");
+        self::assertSame(['open', null, null], [$after['status'], $after['acknowledgedBy'], $after['heldUntil']]);
+        $words = implode("\n", array_column($after['trail'], 'words'));
+        self::assertStringContainsString('Ines Duarte acknowledged for 2 h, ', $words);
+        self::assertStringContainsString('Ines Duarte: The pump first', $words);
+        self::assertStringContainsString('is over, and it is not: the ladder begins anew', $words);
+        self::assertMatchesRegularExpression('~rung 1, once more: e-mail to .*, taken over there in~', $words);
+    }
+
     /** What waits for another try waits no longer when another mail server is set. */
     public function testAnotherMailServerIsUsedAtOnce(): void
     {
