@@ -48,7 +48,7 @@ final class ChannelsTest extends TestCase
     /** A mail server that is away: the webhook is told within seconds, the trail says why, and no mail comes after it. */
     public function testWhatMailDoesNotTakeGoesByTheWebhook(): void
     {
-        $known = array_column(self::told(), 'id');
+        $known = array_column(Instance::events(), 'id');
         $mails = count(Instance::letters());
         self::mailGoesAwayOrComesBack();
         try {
@@ -61,7 +61,7 @@ final class ChannelsTest extends TestCase
         } finally {
             self::mailGoesAwayOrComesBack();
         }
-        $events = array_values(array_filter(self::told(), static fn(array $one): bool => !in_array($one['id'], $known, true)));
+        $events = array_values(array_filter(Instance::events(), static fn(array $one): bool => !in_array($one['id'], $known, true)));
         self::assertCount(1, $events);
         [$event] = $events;
         self::assertSame(['1.0', 'olivine.incident.raised'], [$event['event']['specversion'], $event['event']['type']]);
@@ -88,7 +88,7 @@ final class ChannelsTest extends TestCase
     #[DataProvider('misbehaviours')]
     public function testAWebhookThatFailsDelaysNobody(string $mode, string $reason): void
     {
-        $known = array_column(self::told(), 'arrivals', 'id');
+        $known = array_column(Instance::events(), 'arrivals', 'id');
         $id = $this->raise('Disk fills', 'minor');
         Instance::eventually(fn(): bool => $this->statuses() === ['e-mail' => 'sent'], 40, 'it is told by mail');
         $incident = $this->incidents()[0];
@@ -110,7 +110,7 @@ final class ChannelsTest extends TestCase
             60,
             'it is told when it is well again',
         );
-        $arrivals = array_diff_key(array_column(self::told(), 'arrivals', 'id'), $known);
+        $arrivals = array_diff_key(array_column(Instance::events(), 'arrivals', 'id'), $known);
         self::assertSame(["by-hand-{$this->service}"], array_keys($arrivals), 'one event, however often it arrived');
         self::assertSame($mode === 'loses', $arrivals["by-hand-{$this->service}"] > 1);
     }
@@ -289,12 +289,6 @@ final class ChannelsTest extends TestCase
         $id = (int) $this->database->fetchOne('SELECT id FROM delivery WHERE message_key = ?', [$key]);
 
         return array_column($this->engineer->send('GET', '/api/channels')[1]['failed'], null, 'id')[$id] ?? null;
-    }
-
-    /** @return list<array<string, mixed>> */
-    private static function told(): array
-    {
-        return json_decode((string) file_get_contents('http://127.0.0.1:' . Instance::port(7) . '/api/events'), true, 32, JSON_THROW_ON_ERROR);
     }
 
     private static function sink(string $mode): void

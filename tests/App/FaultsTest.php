@@ -155,7 +155,8 @@ final class FaultsTest extends TestCase
     public function testStatusTellsOfEachPart(): void
     {
         $status = Instance::console('olivine:status');
-        foreach (['database', 'collector', 'evaluator', 'dispatcher', 'keeper', 'web', 'nginx', 'mailbox', 'fleet', 'agent'] as $part) {
+        $parts = ['database', 'collector', 'evaluator', 'dispatcher', 'keeper', 'mail', 'webhooks', 'web', 'nginx', 'mailbox', 'sink', 'fleet', 'agent'];
+        foreach ($parts as $part) {
             self::assertMatchesRegularExpression("~{$part}\s+up~", $status->getOutput());
         }
     }

@@ -106,6 +106,12 @@ final class Instance
         return json_decode((string) file_get_contents('http://127.0.0.1:' . self::port(3) . '/api/letters'), true, 16, JSON_THROW_ON_ERROR);
     }
 
+    /** @return list<array<string, mixed>> what the sink was told, newest first */
+    public static function events(): array
+    {
+        return json_decode((string) file_get_contents('http://127.0.0.1:' . self::port(7) . '/api/events'), true, 32, JSON_THROW_ON_ERROR);
+    }
+
     /**
      * Waits until it holds.
      *
