@@ -21,6 +21,7 @@ enum TableFile: string
     case DeliveriesSent = 'deliveries_sent';
     case Webhooks = 'webhooks';
     case HeldUntil = 'held_until';
+    case Paths = 'paths';
 
     /** @return list<string> */
     public function statements(): array

@@ -76,12 +76,18 @@ final readonly class Course
         return $this->rungsLeft($asItWillBe)[0] ?? null;
     }
 
-    /** Whom a rung reaches; null where nobody takes shifts. */
-    public function listener(Rung $rung, Instant $at): ?int
+    /** @return list<int> whom a rung reaches at an instant */
+    public function reached(Rung $rung, Instant $at): array
     {
-        $shift = $this->configuration->rotation?->at($at);
+        return $this->configuration->reached($rung->who, $at);
+    }
 
-        return $rung->listener === Listener::OnCall ? $shift?->person : $shift?->nextPerson;
+    /** Where the incident of an alert is looked for. */
+    public function placeOf(AlertRaised $event, Instant $at): IncidentPlace
+    {
+        $path = $this->configuration->answering($event->about, $at);
+
+        return new IncidentPlace($path->name, $path->group($event->about));
     }
 
     /**
@@ -102,14 +108,16 @@ final readonly class Course
 
     private function open(AlertRaised $event, Instant $at): Progress
     {
-        $state = new IncidentState($event->group, $event->title, $event->severity, $at, $this->configuration->looksBack);
-        $gather = $this->configuration->ladder->gather->words();
+        $path = $this->configuration->answering($event->about, $at);
+        $group = $path->group($event->about);
+        $state = new IncidentState($path->name, $group, $event->title, $event->severity, $at, $this->configuration->looksBack);
+        $gather = $path->gather->words();
         $decisions = [
             ...self::began($event),
             self::line($at, $event->words),
             $this->configuration->looksBack
                 ? new Line(TrailKind::HeldBack, $at, 'found by replaying recorded readings: nobody was told')
-                : self::line($at, "gathers alerts of {$event->group} for {$gather} before anyone is told"),
+                : self::line($at, "gathers alerts of {$group} for {$gather} before anyone is told"),
         ];
 
         return new Progress($state->withAlert($event->key, new GroupedAlert($event->severity, $at)), $decisions);
@@ -118,7 +126,8 @@ final readonly class Course
     private function join(IncidentState $incident, AlertRaised $event, Instant $at): Progress
     {
         $state = $incident->withAlert($event->key, new GroupedAlert($event->severity, $at));
-        $said = [...self::began($event), self::line($at, $event->words . $event->beside)];
+        $same = $this->configuration->pathNamed($incident->path)->sameness();
+        $said = [...self::began($event), self::line($at, "{$event->words}{$event->beside}; {$same}, so the same incident")];
 
         return $this->graver($state, $event->severity, $event->title, $said, $at);
     }
@@ -246,23 +255,37 @@ final readonly class Course
     private function climb(IncidentState $incident, Instant $at): Progress
     {
         [$state, $decisions] = $this->letGo($incident, $at);
-        foreach ($this->rungsLeft($state) as $rung) {
-            if ($rung->dueAt->isAfter($at)) {
-                break;
-            }
-            $person = $this->listener($rung, $at);
-            $name = Rung::words($rung->round());
-            if ($person === null) {
-                $words = "{$name} reaches nobody: no one takes shifts; give people a place in the rota";
-                $decisions[] = new Line(TrailKind::Failed, $rung->dueAt, $words, "rung {$rung->round()}");
+        $fallsThrough = false;
+        foreach ($this->rungs($state) as $rung) {
+            if (in_array($rung->round(), $incident->climbed, true)) {
+                $fallsThrough = false;
 
                 continue;
             }
-            $decisions[] = new Tell(MessageKind::Raised, $rung->round(), $person, $this->configuration->ways[0], $rung->dueAt);
-            $state = $state->climbedTo($rung->round());
+            if ($rung->dueAt->isAfter($at) && !$fallsThrough) {
+                break;
+            }
+            $people = $this->reached($rung, $at);
+            $fallsThrough = $people === [];
+            if ($fallsThrough) {
+                $decisions[] = $this->emptyRung($rung, $at);
+            }
+            foreach ($people as $person) {
+                $decisions[] = new Tell(MessageKind::Raised, $rung->round(), $person, $this->configuration->ways[0], $rung->dueAt->earlier($at));
+                $state = $state->climbedTo($rung->round());
+            }
         }
 
         return new Progress($state, $decisions);
+    }
+
+    /** It is said once, and the next rung is climbed at once. */
+    private function emptyRung(Rung $rung, Instant $at): Line
+    {
+        $who = implode(' and ', array_map(static fn(Who $one): string => $one->words(), $rung->who));
+        $why = $this->configuration->rotation === null ? 'no one takes shifts; give people a place in the rota' : "{$who} is nobody";
+
+        return new Line(TrailKind::Failed, $rung->dueAt->earlier($at), Rung::words($rung->round()) . " reaches nobody: {$why}", "rung {$rung->round()}");
     }
 
     /**
@@ -280,19 +303,23 @@ final readonly class Course
         return [$incident->climbedAnew($at), [self::line($until, 'the time for which it was acknowledged is over, and it is not: the ladder begins anew')]];
     }
 
-    /** @return list<Rung> that are still to be climbed, while nobody has it in hand */
+    /** @return list<Rung> that are still to be climbed */
     private function rungsLeft(IncidentState $incident): array
+    {
+        return array_values(
+            array_filter($this->rungs($incident), static fn(Rung $rung): bool => !in_array($rung->round(), $incident->climbed, true)),
+        );
+    }
+
+    /** @return list<Rung> of its ladder, while nobody has it in hand */
+    private function rungs(IncidentState $incident): array
     {
         if ($incident->lookedBack || $incident->status !== IncidentStatus::Open) {
             return [];
         }
+        $path = $this->configuration->pathNamed($incident->path);
 
-        $ladder = $this->configuration->ladder;
-        $rungs = $incident->lapFrom === null ? $ladder->rungs($incident->openedAt) : $ladder->anew($incident->lapFrom, $incident->lap);
-
-        return array_values(
-            array_filter($rungs, static fn(Rung $rung): bool => !in_array($rung->round(), $incident->climbed, true)),
-        );
+        return $path->ladder->from($incident->lapFrom ?? $incident->openedAt->plus($path->gather), $incident->lap);
     }
 
     /**

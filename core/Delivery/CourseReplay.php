@@ -20,7 +20,7 @@ final class CourseReplay
     private array $states = [];
     /** @var array<int, list<array{Instant, Decision}>> of each, when and what */
     private array $decisions = [];
-    /** @var array<string, int> group → its course that is not over */
+    /** @var array<string, int> path and group → its course that is not over */
     private array $openOf = [];
     /** @var array<string, int> key of an alert → the course it is up in */
     private array $upIn = [];
@@ -34,7 +34,7 @@ final class CourseReplay
     public function happens(AlertRaised|AlertTurned|AlertEnded $event, Instant $at): void
     {
         $this->passTo($at);
-        $place = $event instanceof AlertRaised ? $this->openOf[$event->group] ?? null : $this->upIn[$event->key] ?? null;
+        $place = $event instanceof AlertRaised ? $this->openOf[$this->course->placeOf($event, $at)->key()] ?? null : $this->upIn[$event->key] ?? null;
         if ($place === null && !$event instanceof AlertRaised) {
             return;
         }
@@ -91,9 +91,9 @@ final class CourseReplay
             }
         }
         if ($state->isOver()) {
-            unset($this->openOf[$state->group]);
+            unset($this->openOf[$state->place()->key()]);
         } else {
-            $this->openOf[$state->group] = $place;
+            $this->openOf[$state->place()->key()] = $place;
         }
     }
 

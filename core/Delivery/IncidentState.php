@@ -11,6 +11,8 @@ use Olivine\Core\Time\Instant;
 final readonly class IncidentState
 {
     /**
+     * @param string                      $path       the name of the one that answers for it
+     * @param string                      $group      what of
      * @param bool                        $lookedBack whether it was found in the past, so that nobody is told
      * @param array<string, GroupedAlert> $alerts     by their keys
      * @param list<int>                   $climbed    the rounds of the rungs that were climbed
@@ -21,6 +23,7 @@ final readonly class IncidentState
      * @param Instant|null                $lapFrom    when it did last
      */
     public function __construct(
+        public string $path,
         public string $group,
         public string $title,
         public Severity $severity,
@@ -36,6 +39,11 @@ final readonly class IncidentState
         public int $lap = 0,
         public ?Instant $lapFrom = null,
     ) {
+    }
+
+    public function place(): IncidentPlace
+    {
+        return new IncidentPlace($this->path, $this->group);
     }
 
     public function isOver(): bool
@@ -102,6 +110,7 @@ final readonly class IncidentState
     private function inHands(?int $person, IncidentStatus $status, ?Instant $until, int $lap, ?Instant $lapFrom): self
     {
         return new self(
+            $this->path,
             $this->group,
             $this->title,
             $this->severity,
@@ -139,6 +148,7 @@ final readonly class IncidentState
         ?Instant $overAt = null,
     ): self {
         return new self(
+            $this->path,
             $this->group,
             $title ?? $this->title,
             $severity ?? $this->severity,

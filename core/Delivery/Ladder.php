@@ -10,37 +10,41 @@ use Olivine\Core\Time\Instant;
 /**
  * Whom an incident reaches, rung by rung, until someone acknowledges.
  *
- * Opened 03:12:00, gather 10 s, second rung after 15 min: who is on call hears at 03:12:10, the next on the roster
- * at 03:27:10, unless it was acknowledged or resolved before.
+ * Gathered by 03:12:10, second rung after 15 min, once round: who is on call hears at 03:12:10, the next on the roster
+ * at 03:27:10, unless it was acknowledged or resolved before. Climbed twice, and 20 min after the last rung: the first one
+ * again at 03:47:10.
  */
 final readonly class Ladder
 {
-    public function __construct(public Duration $gather, public Duration $secondRungAfter)
+    /**
+     * @param non-empty-list<Step> $steps
+     * @param int                  $times it is climbed, one after the other
+     */
+    public function __construct(public array $steps, public int $times = 1)
     {
     }
 
-    /** @return list<Rung> */
-    public function rungs(Instant $openedAt): array
+    /** Who is on call, and after a while the next one. */
+    public static function ofTheRota(Duration $secondAfter): self
     {
-        return $this->from($openedAt->plus($this->gather), 0);
+        return new self([new Step([Who::onCall()], $secondAfter), new Step([Who::nextOnRoster()], Duration::none())]);
     }
 
     /**
-     * @param int $lap how often it was climbed before
+     * @param int $climbed how often it was climbed before
      *
-     * @return list<Rung> from an instant at which it begins anew, with nothing to gather
+     * @return list<Rung> from the instant at which it begins
      */
-    public function anew(Instant $at, int $lap): array
+    public function from(Instant $at, int $climbed = 0): array
     {
-        return $this->from($at, $lap);
-    }
+        $rungs = [];
+        for ($time = 0; $time < $this->times; ++$time) {
+            foreach ($this->steps as $i => $step) {
+                $rungs[] = new Rung($i + 1, $step->who, $at, $climbed * $this->times + $time);
+                $at = $at->plus($step->after);
+            }
+        }
 
-    /** @return list<Rung> */
-    private function from(Instant $at, int $lap): array
-    {
-        return [
-            new Rung(1, Listener::OnCall, $at, $lap),
-            new Rung(2, Listener::NextOnRoster, $at->plus($this->secondRungAfter), $lap),
-        ];
+        return $rungs;
     }
 }

@@ -4,8 +4,11 @@ declare(strict_types=1);
 
 namespace Olivine\Core\Delivery;
 
+/** Whom a rung means. */
 enum Listener: string
 {
     case OnCall = 'on call';
     case NextOnRoster = 'next on the roster';
+    case Person = 'person';
+    case Role = 'role';
 }

@@ -11,8 +11,11 @@ final readonly class Rung
 {
     private const A_LAP = 100;
 
-    /** @param int $lap 0 the first time */
-    public function __construct(public int $number, public Listener $listener, public Instant $dueAt, public int $lap = 0)
+    /**
+     * @param non-empty-list<Who> $who
+     * @param int                 $lap 0 the first time
+     */
+    public function __construct(public int $number, public array $who, public Instant $dueAt, public int $lap = 0)
     {
     }
 

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Delivery;
 
+use Olivine\App\Rule\Definition\RuleDefinition;
 use Olivine\App\Rule\StoredTransition;
 use Olivine\Core\Delivery\Event\AlertEnded;
 use Olivine\Core\Delivery\Event\AlertRaised;
@@ -17,7 +18,6 @@ use Olivine\Core\Series\LabelSet;
 final readonly class AlertEvents
 {
     private const LONGEST_TITLE = 500;
-    private const LONGEST_GROUP = 120;
 
     /** @return bool whether it raises: past a limit, or for want of readings */
     public static function raises(StoredTransition $happened): bool
@@ -42,11 +42,11 @@ final readonly class AlertEvents
 
         return new AlertRaised(
             self::key($happened),
-            self::group($by->rule->service, $labels),
+            self::about($by->rule, $labels, $severity),
             $severity,
             $title,
             "raised as {$severity->value}{$readings}{$who}",
-            ": {$title}; same service, so the same incident",
+            ": {$title}",
             $hasOnset ? $happened->onset : null,
             $by->began($labels),
         );
@@ -84,16 +84,12 @@ final readonly class AlertEvents
         });
     }
 
-    /** What groups an alert into an incident. */
-    public static function group(string $service, LabelSet $labels): string
+    /** What an alert can be told by, beside its labels: the service of its rule, where it has one, its severity, its rule and that one's owner. */
+    public static function about(RuleDefinition $rule, LabelSet $labels, Severity $severity): LabelSet
     {
-        $group = match (true) {
-            $service !== '' => $service,
-            $labels->get('service') !== '' => $labels->get('service'),
-            default => 'no service',
-        };
+        $beside = ['severity' => $severity->value, 'rule' => $rule->name, 'owner' => $rule->owner, 'service' => $rule->service];
 
-        return mb_substr($group, 0, self::LONGEST_GROUP);
+        return LabelSet::of(array_filter($beside, static fn(string $value): bool => $value !== '') + $labels->labels);
     }
 
     public static function title(string $words): string

@@ -16,6 +16,7 @@ use Olivine\App\Platform\SetAside;
 use Olivine\Core\Delivery\Configuration;
 use Olivine\Core\Delivery\Course;
 use Olivine\Core\Delivery\Event\TimePassed;
+use Olivine\Core\Delivery\IncidentState;
 use Olivine\Core\Time\Instant;
 
 /** Runs the courses of incidents by what is set up. */
@@ -43,35 +44,50 @@ final readonly class Courses
     /**
      * Each incident in these slots whose rung is due goes on, in a transaction of its own.
      *
-     * @return bool whether there is anybody to be reached: where nobody takes shifts, what is due stays due
+     * @param list<int> $but incidents that wait for somebody to be reached, and are looked at later
+     *
+     * @return list<int> incidents whose rung reached nobody: it stays due
      */
-    public function letTimePass(Instant $now, HeldSlots $slots): bool
+    public function letTimePass(Instant $now, HeldSlots $slots, array $but): array
     {
-        $open = array_values(array_filter($this->incidents->climbing(), static fn(Incident $one): bool => $slots->has($one->id())));
+        $open = array_values(array_filter(
+            $this->incidents->climbing(),
+            static fn(Incident $one): bool => $slots->has($one->id()) && !in_array($one->id(), $but, true),
+        ));
         if ($open === []) {
-            return true;
+            return [];
         }
         $configuration = $this->who->now();
         $course = new Course($configuration);
         $climbed = $this->deliveries->climbed(array_map(static fn(Incident $one): int => $one->id(), $open));
+        $stayDue = [];
         foreach ($open as $incident) {
             $next = $course->nextAt(IncidentStates::of($incident, climbed: $climbed[$incident->id()] ?? []));
-            if ($next !== null && !$next->isAfter($now)) {
-                $this->aside->unless('dispatcher', "the rungs of incident {$incident->id()}", fn() => $this->goOn($incident, $configuration, $now));
+            if ($next === null || $next->isAfter($now)) {
+                continue;
             }
+            $goOn = function () use ($incident, $configuration, $course, $now, &$stayDue): void {
+                $state = $this->goOn($incident, $configuration, $now);
+                if ($course->nextAt($state)?->isAfter($now) === false) {
+                    $stayDue[] = $incident->id();
+                }
+            };
+            $this->aside->unless('dispatcher', "the rungs of incident {$incident->id()}", $goOn);
         }
 
-        return $configuration->rotation !== null;
+        return $stayDue;
     }
 
-    private function goOn(Incident $incident, Configuration $configuration, Instant $now): void
+    private function goOn(Incident $incident, Configuration $configuration, Instant $now): IncidentState
     {
-        $this->database->transaction(function () use ($incident, $configuration, $now): void {
+        return $this->database->transaction(function () use ($incident, $configuration, $now): IncidentState {
             $courses = $this->by($configuration);
             $one = $courses->of($incident);
             if (!$one->state->isOver()) {
                 $courses->step($one, new TimePassed(), $now);
             }
+
+            return $one->state;
         });
     }
 

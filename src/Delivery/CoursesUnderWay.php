@@ -34,7 +34,7 @@ final class CoursesUnderWay
     private readonly Course $course;
     /** @var array<int, CourseUnderWay> by the incident */
     private array $held = [];
-    /** @var array<string, int> group → its incident that is not over */
+    /** @var array<string, int> path and group → their incident that is not over */
     private array $openOf = [];
     /** @var array<string, int> key of an alert → the incident it is up in */
     private array $upIn = [];
@@ -51,10 +51,11 @@ final class CoursesUnderWay
         $this->course = new Course($configuration);
     }
 
-    /** The incident that a group has now; null where it has none. */
-    public function ofGroup(string $group): ?CourseUnderWay
+    /** The incident that an alert comes to; null where it opens one. */
+    public function joinedBy(AlertRaised $event, Instant $at): ?CourseUnderWay
     {
-        $known = $this->held[$this->openOf[$group] ?? 0] ?? null;
+        $place = $this->course->placeOf($event, $at);
+        $known = $this->held[$this->openOf[$place->key()] ?? 0] ?? null;
         if ($known !== null && !$known->state->isOver()) {
             return $known;
         }
@@ -62,7 +63,7 @@ final class CoursesUnderWay
             // What is kept must say that it is over before it is asked which one is not.
             $this->entities->flush();
         }
-        $incident = $this->incidents->heldOpenOf($group);
+        $incident = $this->incidents->heldOpenAt($place);
 
         return $incident === null ? null : $this->taken($incident);
     }
@@ -95,7 +96,7 @@ final class CoursesUnderWay
     {
         $progress = $this->course->step(null, $event, $at);
         $state = $progress->state;
-        $incident = new Incident($state->group, $state->title, $state->severity, $state->openedAt, $state->lookedBack);
+        $incident = new Incident($state->path, $state->group, $state->title, $state->severity, $state->openedAt, $state->lookedBack);
         $this->entities->persist($incident);
         $this->entities->flush();
         $one = new CourseUnderWay($incident, $state, []);
@@ -147,7 +148,7 @@ final class CoursesUnderWay
         $id = $one->incident->id();
         $this->held[$id] = $one;
         if (!$one->state->isOver()) {
-            $this->openOf[$one->state->group] = $id;
+            $this->openOf[$one->state->place()->key()] = $id;
             $this->upIn = array_fill_keys(array_keys($one->state->up()), $id) + $this->upIn;
         }
     }

@@ -24,13 +24,16 @@ final class Dispatcher implements PartWork
 
     private HeldSlots $slots;
     private ?Instant $problemsAt = null;
-    /** Where nobody was there to be told: when that is looked at again. */
-    private ?Instant $climbAt = null;
+    /** @var list<int> incidents whose rung reached nobody */
+    private array $waiting = [];
+    /** When it is looked at again whether it does by now. */
+    private Instant $lookAgainAt;
     private float $taken = 0.0;
 
     public function __construct(private readonly IncidentBook $book, private readonly Courses $courses, private readonly Clock $clock = new Clock())
     {
         $this->slots = HeldSlots::none(PartName::Dispatcher);
+        $this->lookAgainAt = Instant::ofMs(0);
     }
 
     public function hold(HeldSlots $slots): void
@@ -43,10 +46,11 @@ final class Dispatcher implements PartWork
         $now = $this->clock->now();
         // Which alerts belong together is seen by one only; whom they reach, rung by rung, is shared.
         $taken = $this->slots->hasFirst() ? $this->bringUpIncidents($now) : 0;
-        if ($this->climbAt === null || !$now->isBefore($this->climbAt)) {
-            $isAnybodyThere = $this->courses->letTimePass($this->clock->now(), $this->slots);
-            $this->climbAt = $isAnybodyThere ? null : $now->plus(Duration::ofSeconds(self::NOBODY_THERE_SECONDS));
+        if (!$now->isBefore($this->lookAgainAt)) {
+            $this->waiting = [];
+            $this->lookAgainAt = $now->plus(Duration::ofSeconds(self::NOBODY_THERE_SECONDS));
         }
+        array_push($this->waiting, ...$this->courses->letTimePass($this->clock->now(), $this->slots, $this->waiting));
 
         return $taken > 0 ? 0 : 150;
     }

@@ -21,6 +21,7 @@ use Olivine\Core\Delivery\Event\AlertRaised;
 use Olivine\Core\Rule\BadRule;
 use Olivine\Core\Rule\Phase;
 use Olivine\Core\Rule\Severity;
+use Olivine\Core\Series\LabelSet;
 use Olivine\Core\Time\Duration;
 use Olivine\Core\Time\Instant;
 use Psr\Log\LoggerInterface;
@@ -194,7 +195,7 @@ final readonly class IncidentBook
     /** The incident of its group, which it opens where there is none. */
     private function raisedIn(CoursesUnderWay $courses, AlertRaised $event, Instant $at): CourseUnderWay
     {
-        $one = $courses->ofGroup($event->group);
+        $one = $courses->joinedBy($event, $at);
         if ($one === null) {
             return $courses->open($event, $at);
         }
@@ -211,7 +212,7 @@ final readonly class IncidentBook
         $title = AlertEvents::title("The rule {$problem->rule} cannot be evaluated: {$problem->message}");
         $event = new AlertRaised(
             IncidentStates::key($problem->ruleId, IncidentAlert::BROKEN),
-            self::OWN_SERVICE,
+            LabelSet::of(['service' => self::OWN_SERVICE, 'severity' => Severity::Major->value, 'rule' => $problem->rule]),
             Severity::Major,
             $title,
             sprintf('%s, since %s', $title, $now->since($problem->since)->words()),

@@ -21,6 +21,7 @@ final readonly class IncidentStates
     public static function of(Incident $incident, array $alerts = [], array $climbed = [], array $told = []): IncidentState
     {
         return new IncidentState(
+            $incident->path,
             $incident->service,
             $incident->title,
             $incident->severity,

@@ -148,11 +148,11 @@ final class IncidentView implements ResetInterface
         $climbed = $this->deliveries->climbed([$incident->id()])[$incident->id()] ?? [];
         $rung = $course->nextRung(IncidentStates::of($incident, climbed: $climbed));
         $at = $rung?->dueAt->later($now);
-        $person = $rung === null || $at === null ? null : $course->listener($rung, $at);
+        $people = $rung === null || $at === null ? [] : $course->reached($rung, $at);
 
-        return $rung === null || $at === null || $person === null
+        return $rung === null || $at === null || $people === []
             ? null
-            : new NextRung(at: $at, person: $this->name($person), rung: $rung->number);
+            : new NextRung(at: $at, person: implode(', ', array_map($this->name(...), $people)), rung: $rung->number);
     }
 
     private function told(Delivery $delivery): Told

@@ -37,6 +37,7 @@ final readonly class MessagePreview
         private MessageText $text,
         private Settings $settings,
         private HeavyWork $heavy,
+        private WhoHears $who,
         private Clock $clock = new Clock(),
     ) {
     }
@@ -60,7 +61,9 @@ final readonly class MessagePreview
         $verdict = $this->verdict($rule, $line, $now);
         $severity = $verdict->severity ?? $by->conditionOf($line->labels)->severity();
         $onset = $now->minus($rule->holding->hold);
-        $incident = new Incident(AlertEvents::group($definition->service, $line->labels), $by->raised($line->labels), $severity, $onset, false);
+        $about = AlertEvents::about($definition, $line->labels, $severity);
+        $path = $this->who->now()->answering($about, $onset);
+        $incident = new Incident($path->name, $path->group($about), $by->raised($line->labels), $severity, $onset, false);
         $told = new ToldAlert(
             name: OneLine::of($by->name($line->labels)),
             severity: $severity->value,

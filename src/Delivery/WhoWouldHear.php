@@ -80,10 +80,15 @@ final readonly class WhoWouldHear
 
         return match (true) {
             $raises && $isUp => new AlertTurned($key, $severity, $rule->name, ''),
-            $raises => new AlertRaised($key, AlertEvents::group($rule->service, $one->labels), $severity ?? Severity::Minor, $rule->name, ''),
+            $raises => self::raised($rule, $one, $severity ?? Severity::Minor),
             $transition->to === Phase::Calm || $transition->to->isOver() => new AlertEnded($key, $transition->to, ''),
             default => null,
         };
+    }
+
+    private static function raised(RuleDefinition $rule, AlertTransition $one, Severity $severity): AlertRaised
+    {
+        return new AlertRaised($one->labels->key(), AlertEvents::about($rule, $one->labels, $severity), $severity, $rule->name, '');
     }
 
     /**

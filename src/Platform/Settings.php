@@ -41,9 +41,15 @@ final class Settings implements ResetInterface
         $this->set = null;
     }
 
+    /** How long alerts gather before anyone is told. */
+    public function gather(): Duration
+    {
+        return Duration::ofSeconds($this->gatherSeconds);
+    }
+
     public function ladder(): Ladder
     {
-        return new Ladder(Duration::ofSeconds($this->gatherSeconds), Duration::ofSeconds($this->secondRungSeconds));
+        return Ladder::ofTheRota(Duration::ofSeconds($this->secondRungSeconds));
     }
 
     /** Where people reach this instance: links in messages begin with it. */

@@ -276,7 +276,7 @@ final readonly class Replays
 
         return new Timing(
             blindMs: $rule->condition instanceof Absence ? null : self::blindMs($rule, $interval),
-            gatherMs: $this->settings->ladder()->gather->ms,
+            gatherMs: $this->settings->gather()->ms,
             intervalMs: $interval,
             readingsAMinute: array_sum($perMinute),
             sendMs: $this->deliveries->usualSend()?->ms,

@@ -13,10 +13,13 @@ use Olivine\App\Rule\Definition\RuleDefinition;
 use Olivine\App\Rule\Definition\ThresholdFields;
 use Olivine\App\Rule\Definition\TogetherFields;
 use Olivine\App\Rule\StoredTransition;
+use Olivine\Core\Delivery\Ladder;
+use Olivine\Core\Delivery\Path;
 use Olivine\Core\Rule\Phase;
 use Olivine\Core\Rule\Severity;
 use Olivine\Core\Rule\Side;
 use Olivine\Core\Series\LabelSet;
+use Olivine\Core\Time\Duration;
 use Olivine\Core\Time\Instant;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
@@ -74,8 +77,8 @@ final class AlertEventsTest extends TestCase
         self::assertTrue(AlertEvents::raises($happened));
         $event = AlertEvents::raised($happened, self::by($rule));
         self::assertSame([$title, $words], [$event->title, $event->words]);
-        self::assertSame('boarding-gate', $event->group);
-        self::assertSame(": {$title}; same service, so the same incident", $event->beside);
+        self::assertSame('boarding-gate', $event->about->get('service'));
+        self::assertSame(": {$title}", $event->beside);
         // The onset is a line of its own, unless nobody saw it.
         $isBlind = $happened->to === Phase::Blind;
         self::assertSame($isBlind ? null : $happened->onset, $event->onset);
@@ -154,7 +157,11 @@ final class AlertEventsTest extends TestCase
     #[DataProvider('services')]
     public function testWhoseIncidentItIs(string $service, array $labels, string $group): void
     {
-        self::assertSame($group, AlertEvents::group($service, LabelSet::of($labels)));
+        $rule = self::rule(service: $service);
+        $about = AlertEvents::about($rule, LabelSet::of($labels), Severity::Major);
+        $path = new Path('everything else', null, null, ['service'], Duration::none(), Ladder::ofTheRota(Duration::none()));
+        self::assertSame($group, $path->group($about));
+        self::assertSame(['major', $rule->name], [$about->get('severity'), $about->get('rule')]);
     }
 
     /** A name may be as long as one likes, and a value whatever a series brings: a title fits, and no letter is cut in two. */
@@ -170,8 +177,12 @@ final class AlertEventsTest extends TestCase
         }
     }
 
-    private static function rule(?ConditionFields $condition = null, int $holdSeconds = 60, ?TogetherFields $together = null): RuleDefinition
-    {
+    private static function rule(
+        ?ConditionFields $condition = null,
+        int $holdSeconds = 60,
+        ?TogetherFields $together = null,
+        string $service = '',
+    ): RuleDefinition {
         $limits = [new LimitFields(Severity::Major, 400), new LimitFields(Severity::Critical, 1_200)];
 
         return new RuleDefinition(
@@ -181,6 +192,7 @@ final class AlertEventsTest extends TestCase
             holdSeconds: $holdSeconds,
             clearHoldSeconds: 120,
             blindSeverity: Severity::Minor,
+            service: $service,
             together: $together,
         );
     }

@@ -103,6 +103,13 @@ final class FaultsTest extends TestCase
             false,
             stream_context_create(['http' => ['method' => 'POST', 'follow_location' => 0, 'ignore_errors' => true]]),
         );
+        // Nobody else is told where it fails.
+        $admin = new Client('admin@saltmarsh.example');
+        $standsIn = static function (bool $isSo) use ($admin): void {
+            $webhook = $admin->send('GET', '/api/webhooks')[1][0];
+            self::assertSame(200, $admin->send('PUT', "/api/webhooks/{$webhook['id']}", array_diff_key(['standsIn' => $isSo] + $webhook, ['id' => 0]))[0]);
+        };
+        $standsIn(false);
         $away();
         try {
             Instance::fleet('/break', 'queue', 'broker-south');
@@ -130,6 +137,7 @@ final class FaultsTest extends TestCase
             );
         } finally {
             $away();
+            $standsIn(true);
             Instance::fleet('/heal', 'queue', 'broker-south');
         }
         Instance::eventually(

@@ -16,6 +16,7 @@ use Olivine\Core\Delivery\CourseReplay;
 use Olivine\Core\Delivery\Decision\Line;
 use Olivine\Core\Delivery\Decision\Tell;
 use Olivine\Core\Delivery\Ladder;
+use Olivine\Core\Delivery\Path;
 use Olivine\Core\Roster\Rotation;
 use Olivine\Core\Rule\Phase;
 use Olivine\Core\Rule\Severity;
@@ -176,13 +177,12 @@ final class IncidentTest extends TestCase
             $subjects = implode("\n", array_keys($aside));
             self::assertStringContainsString("Nobody {$mark}", $subjects);
             self::assertStringContainsString('transition', $subjects);
-            self::assertStringContainsString(
-                'olivine_items_set_aside{part="dispatcher"} 2',
-                (string) file_get_contents(Instance::web() . '/api/own-metrics'),
-            );
+            $figures = (string) file_get_contents(Instance::web() . '/api/own-metrics');
+            self::assertStringContainsString('olivine_items_set_aside{part="dispatcher"} 1', $figures);
+            self::assertStringContainsString('olivine_items_set_aside{part="mail"} 1', $figures);
             $nobodys = current(array_filter(array_keys($aside), static fn(string $one): bool => str_contains($one, "Nobody {$mark}")));
             $see = static fn(string $who): int => (new Client($who))->send('POST', '/api/set-aside/seen', [
-                'part' => 'dispatcher',
+                'part' => 'mail',
                 'subject' => $nobodys,
             ])[0];
             self::assertSame(
@@ -320,8 +320,9 @@ final class IncidentTest extends TestCase
         $this->happens($rules['minor'], 'boarding', 'raised', 'calm', 'minor', 100);
         Instance::eventually(static fn(): bool => $told('lost') === 1, 40, 'and how it ended');
 
+        $ladder = Ladder::ofTheRota(Duration::ofMinutes(15));
         $replay = new CourseReplay(new Configuration(
-            new Ladder(Duration::ofSeconds(2), Duration::ofMinutes(15)),
+            [new Path('everything else', null, null, ['service'], Duration::ofSeconds(2), $ladder)],
             new Rotation([1, 2], [6, 18], '2026-01-05', new \DateTimeZone('Europe/Lisbon')),
         ));
         $bys = array_map(fn(int $id): RaisedBy => $this->by($id), $rules);

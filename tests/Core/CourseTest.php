@@ -26,11 +26,16 @@ use Olivine\Core\Delivery\IncidentState;
 use Olivine\Core\Delivery\IncidentStatus;
 use Olivine\Core\Delivery\Ladder;
 use Olivine\Core\Delivery\MessageKind;
+use Olivine\Core\Delivery\Path;
+use Olivine\Core\Delivery\People;
 use Olivine\Core\Delivery\ReplayedCourse;
+use Olivine\Core\Delivery\Step;
 use Olivine\Core\Delivery\TrailKind;
+use Olivine\Core\Delivery\Who;
 use Olivine\Core\Roster\Rotation;
 use Olivine\Core\Rule\Phase;
 use Olivine\Core\Rule\Severity;
+use Olivine\Core\Series\LabelSet;
 use Olivine\Core\Time\Duration;
 use Olivine\Core\Time\Instant;
 use PHPUnit\Framework\Attributes\DataProvider;
@@ -195,8 +200,8 @@ final class CourseTest extends TestCase
         $at = self::night()->plus(Duration::ofMinutes(1));
         $opened = (new Course(self::configuration(0)))->step(null, self::event('raise a major'), self::night())->state;
         $empty = (new Course(self::configuration(0)))->step($opened, new TimePassed(), $at);
-        $words = 'failed: rung 1 reaches nobody: no one takes shifts; give people a place in the rota';
-        self::assertSame([$words], array_map(self::said(...), $empty->decisions));
+        $words = static fn(int $rung): string => "failed: rung {$rung} reaches nobody: no one takes shifts; give people a place in the rota";
+        self::assertSame([$words(1), $words(2)], array_map(self::said(...), $empty->decisions), 'it falls through at once');
         $filled = (new Course(self::configuration(1)))->step($empty->state, new TimePassed(), $at);
         self::assertSame(['tell raised 1 to 1'], array_map(self::said(...), $filled->decisions));
     }
@@ -223,8 +228,7 @@ final class CourseTest extends TestCase
         $random = new Randomizer(new Mt19937(1_127));
         $rested = 0;
         for ($round = 0; $round < 3_000; ++$round) {
-            $people = $random->getInt(0, 3);
-            $course = new Course(self::configuration($people, $random->getInt(0, 60), $random->getInt(10, 1_800)));
+            $course = new Course(self::anyConfiguration($random));
             $state = null;
             $decisions = [];
             $at = self::night()->plus(Duration::ofMinutes($random->getInt(0, 1_440)));
@@ -258,7 +262,7 @@ final class CourseTest extends TestCase
     {
         $random = new Randomizer(new Mt19937(27));
         for ($round = 0; $round < 300; ++$round) {
-            $configuration = self::configuration($random->getInt(0, 3), $random->getInt(0, 60), $random->getInt(60, 1_800));
+            $configuration = self::anyConfiguration($random);
             [$seldom, $often] = [new CourseReplay($configuration), new CourseReplay($configuration)];
             $up = [];
             $at = self::night();
@@ -268,7 +272,7 @@ final class CourseTest extends TestCase
                 $group = in_array($key, ['a', 'b'], true) ? 'tickets' : 'gates';
                 $severity = Severity::cases()[$random->getInt(0, 3)];
                 $event = match (true) {
-                    !isset($up[$key]) => new AlertRaised($key, $group, $severity, "{$key} is wrong", 'raised'),
+                    !isset($up[$key]) => new AlertRaised($key, LabelSet::of(['service' => $group]), $severity, "{$key} is wrong", 'raised'),
                     $random->getInt(0, 2) === 0 => new AlertTurned($key, $severity, "{$key} is worse", 'turned'),
                     default => new AlertEnded($key, [Phase::Calm, Phase::Lost, Phase::Ended][$random->getInt(0, 2)], 'ended'),
                 };
@@ -343,7 +347,7 @@ final class CourseTest extends TestCase
         $words = explode(' ', $what);
 
         return match ($words[0]) {
-            'raise' => new AlertRaised($words[1], 'tickets', Severity::from($words[2]), "{$words[1]} is wrong", 'raised'),
+            'raise' => new AlertRaised($words[1], LabelSet::of(['service' => 'tickets']), Severity::from($words[2]), "{$words[1]} is wrong", 'raised'),
             'turn' => new AlertTurned($words[1], Severity::from($words[2]), "{$words[1]} is worse", 'turned'),
             'end' => new AlertEnded($words[1], Phase::from($words[2]), 'ended'),
             'acknowledge' => new Acknowledged(
@@ -391,11 +395,31 @@ final class CourseTest extends TestCase
 
     private static function configuration(int $people, int $gatherSeconds = 10, int $secondRungSeconds = 900): Configuration
     {
+        $ladder = Ladder::ofTheRota(Duration::ofSeconds($secondRungSeconds));
+
         return new Configuration(
-            new Ladder(Duration::ofSeconds($gatherSeconds), Duration::ofSeconds($secondRungSeconds)),
+            [new Path('everything else', null, null, ['service'], Duration::ofSeconds($gatherSeconds), $ladder)],
             $people === 0 ? null : new Rotation(range(1, $people), [6, 18], '2026-01-02', new \DateTimeZone('UTC')),
             ways: ['e-mail', 'pier-hook'],
         );
+    }
+
+    /** Ladders of one to four rungs, each with one to three listeners, some of them nobody, once or twice round; with a rota or without. */
+    private static function anyConfiguration(Randomizer $random): Configuration
+    {
+        $plain = self::configuration($random->getInt(0, 3), $random->getInt(0, 60));
+        $listeners = [Who::onCall(), Who::nextOnRoster(), Who::person('duty@a'), Who::person('gone@a'), Who::role('lead'), Who::role('nobodys')];
+        $any = static fn(): Who => $listeners[$random->getInt(0, 5)];
+        $step = static fn(): Step => new Step(
+            [$any(), ...array_map($any, array_fill(0, $random->getInt(0, 2), 0))],
+            Duration::ofSeconds($random->getInt(10, 1_800)),
+        );
+        $steps = [$step(), ...array_map($step, array_fill(0, $random->getInt(0, 3), 0))];
+        $ladder = new Ladder($steps, $random->getInt(1, 2));
+        $path = new Path('everything else', null, null, ['service'], $plain->paths[0]->gather, $ladder);
+        $people = new People(['duty@a' => 9], ['lead' => [7, 9]]);
+
+        return new Configuration([$path], $plain->rotation, $people, ways: $plain->ways);
     }
 
     private static function night(): Instant

@@ -6,6 +6,7 @@ namespace Olivine\Core\Delivery\Event;
 
 use Olivine\Core\Delivery\Event;
 use Olivine\Core\Rule\Severity;
+use Olivine\Core\Series\LabelSet;
 use Olivine\Core\Time\Instant;
 
 /** An alert is up that no incident has yet. */
@@ -13,7 +14,7 @@ final readonly class AlertRaised implements Event
 {
     /**
      * @param string       $key    of rule and labels
-     * @param string       $group  whose incident it is
+     * @param LabelSet     $about  its labels, and what else it can be told by: by these a path answers for it
      * @param string       $title  a sentence: what an incident is called after it
      * @param string       $words  how it was raised
      * @param string       $beside what the trail says too where it comes to others
@@ -22,7 +23,7 @@ final readonly class AlertRaised implements Event
      */
     public function __construct(
         public string $key,
-        public string $group,
+        public LabelSet $about,
         public Severity $severity,
         public string $title,
         public string $words,

@@ -10,7 +10,7 @@ use Olivine\Core\Delivery\IncidentStatus;
 use Olivine\Core\Rule\Severity;
 use Olivine\Core\Time\Instant;
 
-/** Alerts of one service delivered together. */
+/** Alerts delivered together. */
 #[ORM\Entity(repositoryClass: IncidentRepository::class)]
 #[ORM\Table(name: 'incident')]
 #[ORM\Index(name: 'incident_open', columns: ['status', 'service'])]
@@ -20,6 +20,11 @@ class Incident
     #[ORM\Id, ORM\GeneratedValue, ORM\Column]
     public ?int $id = null;
 
+    /** The name of the path that answers for it. */
+    #[ORM\Column(length: 80)]
+    public string $path;
+
+    /** What of: the labels that its alerts share, by its path. */
     #[ORM\Column(length: 120)]
     public string $service;
 
@@ -63,8 +68,9 @@ class Incident
     #[ORM\Column]
     public bool $replayed = false;
 
-    public function __construct(string $service, string $title, Severity $severity, Instant $openedAt, bool $replayed)
+    public function __construct(string $path, string $service, string $title, Severity $severity, Instant $openedAt, bool $replayed)
     {
+        $this->path = $path;
         $this->service = $service;
         $this->title = $title;
         $this->severity = $severity;

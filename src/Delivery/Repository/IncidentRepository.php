@@ -11,6 +11,7 @@ use Olivine\App\Delivery\Entity\Incident;
 use Olivine\App\Delivery\Entity\IncidentAlert;
 use Olivine\App\Platform\Problem;
 use Olivine\App\Platform\Scalar;
+use Olivine\Core\Delivery\IncidentPlace;
 use Olivine\Core\Delivery\IncidentStatus;
 use Olivine\Core\Time\Instant;
 
@@ -90,13 +91,14 @@ final class IncidentRepository extends ServiceEntityRepository
             ->getResult();
     }
 
-    /** Of a service the one that is not over, held until the transaction is: whoever resolves it does so before or after. */
-    public function heldOpenOf(string $service): ?Incident
+    /** The one that is not over, held until the transaction is: whoever resolves it does so before or after. */
+    public function heldOpenAt(IncidentPlace $place): ?Incident
     {
         $id = $this->getEntityManager()
             ->getConnection()
-            ->fetchOne('SELECT id FROM incident WHERE service = ? AND status <> ? ORDER BY id DESC LIMIT 1 FOR UPDATE', [
-                $service,
+            ->fetchOne('SELECT id FROM incident WHERE service = ? AND path = ? AND status <> ? ORDER BY id DESC LIMIT 1 FOR UPDATE', [
+                $place->group,
+                $place->path,
                 IncidentStatus::Resolved->value,
             ]);
 

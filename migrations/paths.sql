@@ -1,0 +1,1 @@
+ALTER TABLE incident ADD path VARCHAR(80) DEFAULT 'everything else' NOT NULL AFTER id;
