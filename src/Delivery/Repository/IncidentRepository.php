@@ -6,6 +6,7 @@ namespace Olivine\App\Delivery\Repository;
 
 use Doctrine\Bundle\DoctrineBundle\Repository\ServiceEntityRepository;
 use Doctrine\DBAL\LockMode;
+use Doctrine\ORM\Query;
 use Doctrine\Persistence\ManagerRegistry;
 use Olivine\App\Delivery\Entity\Incident;
 use Olivine\App\Delivery\Entity\IncidentAlert;
@@ -79,7 +80,7 @@ final class IncidentRepository extends ServiceEntityRepository
         return $open;
     }
 
-    /** @return list<Incident> those nobody has in hand, whose ladder goes on, and those that somebody has for a time */
+    /** @return list<Incident> as they are by now: those nobody has in hand, whose ladder goes on, and those that somebody has for a time */
     public function climbing(): array
     {
         /** @var list<Incident> */
@@ -88,6 +89,7 @@ final class IncidentRepository extends ServiceEntityRepository
             ->setParameter('open', IncidentStatus::Open->value)
             ->setParameter('acknowledged', IncidentStatus::Acknowledged->value)
             ->getQuery()
+            ->setHint(Query::HINT_REFRESH, true)
             ->getResult();
     }
 
