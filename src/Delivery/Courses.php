@@ -85,6 +85,7 @@ final readonly class Courses
             $one = $courses->of($incident);
             if (!$one->state->isOver()) {
                 $courses->step($one, new TimePassed(), $now);
+                $this->entities->flush();
             }
 
             return $one->state;

@@ -109,6 +109,7 @@ final readonly class Outcomes
             $keep();
             if ($one !== null) {
                 $courses->step($one, $event, $at);
+                $this->entities->flush();
             }
         });
     }
