@@ -24,6 +24,7 @@ final class AuditTest extends TestCase
         'POST /api/session/end',
         'POST /api/settings/test-mail',
         'POST /api/webhooks/{id}/test',
+        'POST /api/paths/try',
     ];
     /** Takes readings in by the piece, each of them a whole, and may be done again. */
     private const BY_THE_PIECE = ['POST /api/import'];

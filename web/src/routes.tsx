@@ -141,10 +141,10 @@ const target = createRoute({
   path: '/fleet/$id',
   component: lazyRouteComponent(() => import('./fleet/target-page'), 'TargetPage'),
 });
-const channels = createRoute({
+const delivery = createRoute({
   getParentRoute: () => signedIn,
   path: '/delivery',
-  component: lazyRouteComponent(() => import('./delivery/channels-page'), 'ChannelsPage'),
+  component: lazyRouteComponent(() => import('./delivery/delivery-page'), 'DeliveryPage'),
 });
 const setup = createRoute({
   getParentRoute: () => signedIn,
@@ -167,7 +167,7 @@ export const router = createRouter({
       fleet,
       cost,
       target,
-      channels,
+      delivery,
       setup,
     ]),
     wall,

@@ -62,6 +62,12 @@ export const delivery = {
       queryFn: ({ signal }) => read('/api/channels', { signal }),
       refetchInterval: 5_000,
     }),
+  paths: () =>
+    queryOptions({
+      queryKey: ['delivery', 'paths'],
+      queryFn: ({ signal }) => read('/api/paths', { signal }),
+      refetchInterval: 30_000,
+    }),
   webhooks: () =>
     queryOptions({ queryKey: ['delivery', 'webhooks'], queryFn: ({ signal }) => read('/api/webhooks', { signal }) }),
 };

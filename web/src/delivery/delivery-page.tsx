@@ -12,10 +12,12 @@ import { sayFailure } from '../ui/say-failure';
 import { useMay, useZone } from '../ui/session';
 import { useNow } from '../ui/use-now';
 import { goesWords, stateWords, waysWords } from './channel-words';
+import { PathsSheet } from './paths-sheet';
+import { TrySheet } from './try-sheet';
 import { WebhooksDialog } from './webhooks-dialog';
 
-/** How messages reach people: which ways there are, how each does, and what was given up. */
-export function ChannelsPage() {
+/** Who hears, how and when: which path answers, by which channels, and what was given up. */
+export function DeliveryPage() {
   const channels = useQuery(delivery.channels());
   const may = useMay();
   return (
@@ -31,9 +33,17 @@ export function ChannelsPage() {
           </div>
         )}
       </div>
-      <Answered of={channels} what="the channels">
-        {(data) => <Shown data={data} />}
-      </Answered>
+      <div className="mt-3 grid grid-cols-[minmax(0,5fr)_minmax(0,3fr)] items-start gap-4 max-lg:grid-cols-1">
+        <div className="space-y-4">
+          <TrySheet />
+          <PathsSheet />
+        </div>
+        <div className="space-y-4">
+          <Answered of={channels} what="the channels">
+            {(data) => <Shown data={data} />}
+          </Answered>
+        </div>
+      </div>
     </>
   );
 }
@@ -42,7 +52,7 @@ function Shown({ data }: { data: Channels }) {
   const inOrder = data.channels.filter((one) => one.standsIn);
   const others = data.channels.filter((one) => !one.standsIn);
   return (
-    <div className="mt-3 grid grid-cols-[minmax(0,3fr)_minmax(0,2fr)] items-start gap-4 max-lg:grid-cols-1">
+    <>
       <Sheet label="Channels" className="p-4">
         <h2>One after the other</h2>
         <p className="mb-2 text-muted">
@@ -79,7 +89,7 @@ function Shown({ data }: { data: Channels }) {
           </ul>
         )}
       </Sheet>
-    </div>
+    </>
   );
 }
 
