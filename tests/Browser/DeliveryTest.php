@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\Tests\Browser;
 
+use Facebook\WebDriver\WebDriverKeys;
 use Olivine\App\Demo\DemoPeople;
 use Olivine\Tests\App\Client;
 use Olivine\Tests\App\Instance;
@@ -12,6 +13,27 @@ use PHPUnit\Framework\TestCase;
 /** How messages leave, as it is looked at and set up. */
 final class DeliveryTest extends TestCase
 {
+    /** What would become of an alert on Saturday night is asked by keyboard; what cannot be asked is said beside it. */
+    public function testAnAlertIsTriedAtAnyTime(): void
+    {
+        $browser = new Browser(Instance::web());
+        try {
+            $browser->signIn('viewer@saltmarsh.example', 'salt-and-marsh');
+            $browser->follow('/delivery');
+            $browser->waitForText('one incident per service');
+            $at = $browser->find('input[placeholder^=now]');
+            $at->sendKeys(['soon', WebDriverKeys::ENTER]);
+            $browser->waitForText('at must be a time such as 22:00');
+            $at->sendKeys([[WebDriverKeys::CONTROL, 'a'], 'sat 22:00', WebDriverKeys::ENTER]);
+            $browser->waitForText('answered by everything else, in an incident of boarding-gate');
+            $course = '~Raised Sat \d+ \w+, 22:00.*22:00:00\s+raised as critical.*rung 1: e-mail to \w+.*22:15:0\d\s+rung 2: e-mail to \w+~s';
+            self::assertMatchesRegularExpression($course, $browser->text());
+            self::assertSame([], $browser->accessibilityFindings());
+        } finally {
+            $browser->close();
+        }
+    }
+
     public function testAWebhookIsAddedTestedAndSeenToFail(): void
     {
         $admin = new Client('admin@saltmarsh.example');

@@ -20,7 +20,7 @@ export function TrySheet() {
   return (
     <Sheet label="Try an alert" className="p-4">
       <form
-        className="grid grid-cols-[1fr_8.5rem_11rem_auto] items-end gap-3 max-sm:grid-cols-1"
+        className="grid grid-cols-[1fr_8.5rem_11rem_auto] items-start gap-3 max-sm:grid-cols-1"
         onSubmit={(event) => {
           event.preventDefault();
           tried.mutate();
@@ -39,7 +39,7 @@ export function TrySheet() {
         <Field label="At">
           <Input value={at} placeholder="now, or sat 22:00" onChange={(event) => setAt(event.target.value)} />
         </Field>
-        <Button type="submit" disabled={tried.isPending}>
+        <Button type="submit" className="self-end" disabled={tried.isPending}>
           Try it
         </Button>
       </form>
@@ -66,7 +66,7 @@ function Course({ tried, zone }: { tried: TriedAlert; zone: string }) {
           <li key={i} className="relative flex gap-3">
             <span
               aria-hidden
-              className={`absolute top-1.5 -left-[20.5px] size-2 rounded-full ${step.isGap ? 'bg-critical' : 'bg-accent'}`}
+              className={`absolute top-1.5 -left-[calc(1rem+4px)] size-2 rounded-full ${step.isGap ? 'bg-critical' : 'bg-accent'}`}
             />
             <time className="shrink-0 text-muted" dateTime={new Date(step.at).toISOString()}>
               {clockSeconds(step.at, zone)}
