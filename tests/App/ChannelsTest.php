@@ -304,7 +304,13 @@ final class ChannelsTest extends TestCase
     private static function post(string $address, string $body): void
     {
         file_get_contents($address, false, stream_context_create([
-            'http' => ['method' => 'POST', 'header' => 'Content-Type: application/x-www-form-urlencoded', 'content' => $body, 'follow_location' => 0, 'ignore_errors' => true],
+            'http' => [
+                'method' => 'POST',
+                'header' => 'Content-Type: application/x-www-form-urlencoded',
+                'content' => $body,
+                'follow_location' => 0,
+                'ignore_errors' => true,
+            ],
         ]));
     }
 }
