@@ -413,6 +413,21 @@ final class IncidentTest extends TestCase
         self::assertStringContainsString('Ines Duarte: The pump first', $words);
         self::assertStringContainsString('is over, and it is not: the ladder begins anew', $words);
         self::assertMatchesRegularExpression('~rung 1, once more: e-mail to .*, taken over there in~', $words);
+
+        // From the page behind the link in a mail, without signing in.
+        $token = bin2hex(random_bytes(16));
+        $inAnHour = (int) (microtime(true) * 1000) + 3_600_000;
+        $person = (int) $this->database->fetchOne("SELECT id FROM person WHERE email = 'tomasz@saltmarsh.example'");
+        $this->database->insert('act_token', [
+            'token_hash' => hash('sha256', $token),
+            'incident_id' => $incident,
+            'person_id' => $person,
+            'ends_at' => $inAnHour,
+        ]);
+        $page = HttpClient::create()->request('POST', Instance::web() . "/act/{$token}", ['body' => ['for' => '480']])->getContent();
+        self::assertMatchesRegularExpression('~Tomasz Reyes has it until \d\d:\d\d\.~', $page);
+        [, $held] = $this->engineer->send('GET', "/api/incidents/{$incident}");
+        self::assertEqualsWithDelta(microtime(true) * 1000 + 28_800_000, $held['heldUntil'], 60_000);
     }
 
     /** What waits for another try waits no longer when another mail server is set. */
