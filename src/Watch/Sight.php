@@ -7,6 +7,7 @@ namespace Olivine\App\Watch;
 use Olivine\App\Collect\TargetStatuses;
 use Olivine\App\Delivery\Entity\Incident;
 use Olivine\App\Delivery\IncidentView;
+use Olivine\App\Delivery\Repository\DeliveryRepository;
 use Olivine\App\Delivery\Repository\IncidentRepository;
 use Olivine\App\Platform\PartReports;
 use Olivine\App\Platform\Scalar;
@@ -44,6 +45,7 @@ final readonly class Sight
         private RuleProblems $problems,
         private PartReports $parts,
         private SetAside $aside,
+        private DeliveryRepository $deliveries,
         private WorkedOut $workedOut,
         private Rota $rota,
         private Settings $settings,
@@ -57,6 +59,7 @@ final readonly class Sight
         $isSomeoneSilent = $counts->onTime + $counts->paused + $counts->new < $counts->known;
 
         return new WatchData(
+            away: $this->deliveries->away(),
             building: $this->alerts->building(self::MOST_BUILDING),
             forecasts: $this->forecasts($now, $to),
             broken: array_map(self::broken(...), $this->problems->now()),

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Watch;
 
 use Olivine\App\Collect\TargetStatuses;
+use Olivine\App\Delivery\Repository\DeliveryRepository;
 use Olivine\App\Delivery\Repository\IncidentRepository;
 use Olivine\App\People\Repository\PersonRepository;
 use Olivine\App\Platform\Clock;
@@ -34,6 +35,7 @@ final class StatusCommand extends Command
         private readonly IncidentRepository $incidents,
         private readonly PersonRepository $people,
         private readonly SetAside $aside,
+        private readonly DeliveryRepository $deliveries,
         private readonly Clock $clock = new Clock(),
     ) {
         parent::__construct();
@@ -54,6 +56,7 @@ final class StatusCommand extends Command
             $healthy = false;
             $output->writeln("  {$item->part} set aside {$item->subject}: {$item->reason}", OutputInterface::OUTPUT_RAW);
         }
+        $healthy = $this->tellChannels($output, $now) && $healthy;
         $this->tellIncidents($output, $now);
 
         return $healthy ? Command::SUCCESS : Command::FAILURE;
@@ -81,6 +84,22 @@ final class StatusCommand extends Command
         }
 
         return $healthy;
+    }
+
+    /** @return bool whether each of them takes what it should, and somebody is there to be told */
+    private function tellChannels(OutputInterface $output, Instant $now): bool
+    {
+        $away = $this->deliveries->away();
+        foreach ($away as $one) {
+            $since = self::ago($now, $one->since);
+            $output->writeln(OneLine::of("  {$one->name} takes nothing for {$since}: {$one->reason}; {$one->waiting} wait"), OutputInterface::OUTPUT_RAW);
+        }
+        $isAnybodyThere = $this->people->inTheRota() !== [];
+        if (!$isAnybodyThere) {
+            $output->writeln('  Nobody is on call, so nobody would be told.');
+        }
+
+        return $away === [] && $isAnybodyThere;
     }
 
     /** @return bool whether all of them report on time */

@@ -100,6 +100,11 @@ final class ChannelsTest extends TestCase
             [$incident, $person, DemoPeople::WEBHOOK, "by-hand-{$this->service}"],
         );
         Instance::eventually(fn(): bool => str_contains($this->channel(DemoPeople::WEBHOOK)['reason'], $reason), 40, 'the page says why');
+        $away = fn(): ?array => array_column($this->engineer->send('GET', '/api/watch')[1]['away'], null, 'name')[DemoPeople::WEBHOOK] ?? null;
+        Instance::eventually(static fn(): bool => str_contains($away()['reason'] ?? '', $reason), 10, 'and so does Watch');
+        $status = Instance::console('olivine:status');
+        self::assertSame(1, $status->getExitCode());
+        self::assertMatchesRegularExpression('~harbour-board takes nothing for .*; 1 wait~', $status->getOutput());
         $began = microtime(true);
         $this->happens($id, 'tickets', 'critical');
         Instance::eventually(fn(): bool => $this->sent('worse') === 1, 40, 'mail goes out as ever');

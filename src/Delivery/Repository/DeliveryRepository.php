@@ -9,6 +9,7 @@ use Doctrine\DBAL\LockMode;
 use Doctrine\ORM\Query;
 use Doctrine\ORM\QueryBuilder;
 use Doctrine\Persistence\ManagerRegistry;
+use Olivine\App\Delivery\Answer\AwayChannel;
 use Olivine\App\Delivery\DeliveryStatus;
 use Olivine\App\Delivery\Entity\Delivery;
 use Olivine\App\Platform\Database;
@@ -282,6 +283,29 @@ final class DeliveryRepository extends ServiceEntityRepository
     public function waitingFor(string $way): array
     {
         return $this->findBy(['channel' => $way, 'status' => [DeliveryStatus::Planned, DeliveryStatus::Sending]], ['dueAt' => 'ASC', 'id' => 'ASC']);
+    }
+
+    /** @return list<AwayChannel> ways that did not take what waits now, and why the newest of it was not taken */
+    public function away(): array
+    {
+        $waiting = $this->all(
+            $this->createQueryBuilder('d')
+                ->where("d.status = :planned AND d.answer <> ''")
+                ->setParameter('planned', DeliveryStatus::Planned->value)
+                ->orderBy('d.dueAt')
+                ->getQuery(),
+        );
+        $byWay = [];
+        foreach ($waiting as $one) {
+            $byWay[$one->channel][] = $one;
+        }
+        $away = [];
+        foreach ($byWay as $way => $messages) {
+            $tried = array_filter($messages, static fn(Delivery $one): bool => $one->attempts > 0);
+            $away[] = new AwayChannel($way, (end($tried) ?: $messages[0])->answer, $messages[0]->dueAt, count($messages));
+        }
+
+        return $away;
     }
 
     /** @return list<int> milliseconds from due to taken, of what went this way since then */

@@ -6,6 +6,7 @@ namespace Olivine\App\Watch\Answer;
 
 use Olivine\App\Collect\Answer\FleetCounts;
 use Olivine\App\Collect\Answer\SilentTarget;
+use Olivine\App\Delivery\Answer\AwayChannel;
 use Olivine\App\Delivery\Answer\IncidentHead;
 use Olivine\App\Delivery\Answer\IncidentRow;
 use Olivine\App\Platform\Answer\PartReport;
@@ -19,6 +20,7 @@ use Olivine\Core\Time\Instant;
 final readonly class WatchData
 {
     /**
+     * @param list<AwayChannel>   $away       Ways to reach people that do not take what they should
      * @param list<BuildingAlert> $building
      * @param list<Forecast>      $forecasts
      * @param list<BrokenRule>    $broken     Rules that cannot be evaluated, the longest first
@@ -32,6 +34,7 @@ final readonly class WatchData
      * @param list<Standstill>    $stoodStill When nobody collected, the newest first
      */
     public function __construct(
+        public array $away,
         public array $building,
         public array $forecasts,
         public array $broken,

@@ -3,7 +3,7 @@ import { Link } from '@tanstack/react-router';
 import { send } from '../api/client';
 import { watch } from '../api/queries';
 import type { WatchData } from '../api/types';
-import { clock, countdown } from '../ui/format';
+import { clock, countdown, many } from '../ui/format';
 import { useMay } from '../ui/session';
 import { sayFailure } from '../ui/say-failure';
 
@@ -20,6 +20,14 @@ export function Beside({ data, now, zone }: { data: WatchData; now: number; zone
             {one.rule}
           </Link>
           . {one.message}
+        </p>
+      ))}
+      {data.away.map((one) => (
+        <p key={one.name} className="line-clamp-2 break-words text-critical" title={one.reason}>
+          <Link to="/delivery" className="underline">
+            {one.name}
+          </Link>{' '}
+          takes nothing since {clock(one.since, zone)}: {one.reason}. {many(one.waiting, 'message waits', 'messages wait')}.
         </p>
       ))}
       {data.aside.map((one) => (

@@ -6,6 +6,8 @@ const calm = {
   open: [],
   broken: [],
   aside: [],
+  away: [],
+  shifts: [{ person: 'Ines Duarte' }],
   parts: [{ name: 'collector', ageMs: 900 }],
   targets: { known: 3, paused: 0, onTime: 3, new: 0 },
   rulesInService: 4,
@@ -26,6 +28,12 @@ it.each<[string, Partial<WatchData>, string]>([
   ['targets and no rule', { rulesInService: 0 }, 'No rule is in service, so nothing is watched.'],
   ['a silent target', { targets: { known: 3, paused: 0, onTime: 2, new: 0 } }, 'One target is silent.'],
   ['one that is paused', { targets: { known: 3, paused: 1, onTime: 2, new: 0 } }, 'All calm.'],
+  ['nobody takes shifts', { shifts: [] }, 'Nobody is on call, so nobody would be told.'],
+  [
+    'a mail server that is away',
+    { away: [{ name: 'e-mail', reason: 'nobody listens there', since: 1, waiting: 2 }] },
+    'e-mail takes no messages.',
+  ],
   ['a broken rule', { broken: [broken] }, 'One rule is broken.'],
   [
     'a part that stands still',
