@@ -119,6 +119,25 @@ final class Browser
         return $element;
     }
 
+    /** Presses a link until what it leads to is there: a list that is renewed in that moment may swallow one. */
+    public function pressUntil(string $words, string $seen): void
+    {
+        $path = WebDriverBy::xpath("//button[normalize-space()=\"{$words}\"]|//a[normalize-space()=\"{$words}\"]");
+        $isThere = fn(): bool => str_contains($this->text(), $seen);
+        $press = function () use ($path, $isThere): bool {
+            $link = $isThere() ? null : $this->driver->findElements($path)[0] ?? null;
+            $link?->click();
+            sleep($link === null ? 0 : 2);
+
+            return $isThere();
+        };
+        try {
+            Instance::eventually($press, 30, $seen);
+        } catch (\RuntimeException) {
+            throw new \RuntimeException("{$words} does not lead to {$seen}; the page says: " . mb_substr($this->text(), 0, 1500));
+        }
+    }
+
     /** The button of that entry of a list that says these words. */
     public function pressBeside(string $words, string $button): void
     {

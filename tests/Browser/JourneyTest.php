@@ -103,7 +103,7 @@ final class JourneyTest extends TestCase
         $browser->go('/rules');
         $browser->waitForText('Lag of a database');
         self::assertSame([], $browser->accessibilityFindings());
-        $browser->press('Lag of a database');
+        $browser->pressUntil('Lag of a database', 'What it would have raised');
         $browser->press('Remove');
         $browser->waitForText('Removed “Lag of a database”');
     }
