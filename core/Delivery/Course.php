@@ -245,10 +245,13 @@ final readonly class Course
     /** What one way does not take goes by the next one at once, as long as it is still to be told; the former one is tried on. */
     private function failOver(IncidentState $incident, NotTaken $event, Instant $at): Progress
     {
-        $failed = new Line(TrailKind::Failed, $at, $event->words, $event->onceKey);
+        $decisions = $event->words === '' ? [] : [new Line(TrailKind::Failed, $at, $event->words, $event->onceKey)];
         $next = self::overtaken($incident, $event->kind) === null ? $this->configuration->wayAfter($event->way) : null;
+        if ($next !== null) {
+            $decisions[] = new Tell($event->kind, $event->round, $event->person, $next, $at);
+        }
 
-        return new Progress($incident, $next === null ? [$failed] : [$failed, new Tell($event->kind, $event->round, $event->person, $next, $at)]);
+        return new Progress($incident, $decisions);
     }
 
     /** A rung that came due while nothing ran goes to who is on call now, not to who was then. */

@@ -46,10 +46,13 @@ final readonly class Outcomes
     public function notTaken(Delivery $delivery, Person $person, string $reason, Instant $at, ?Instant $again): void
     {
         $reason = mb_substr(mb_scrub($reason), 0, self::LONGEST_REASON);
-        $words = sprintf('%s: %s to %s failed (attempt %d): %s', self::label($delivery), $delivery->channel, $person->name, $delivery->attempts + 1, $reason);
-        if ($again === null) {
-            $words .= '; given up after a day';
-        }
+        $attempt = $delivery->attempts + 1;
+        $words = sprintf('%s: %s to %s failed (attempt %d): %s', self::label($delivery), $delivery->channel, $person->name, $attempt, $reason);
+        $words = match (true) {
+            $again === null => "{$words}; given up after a day",
+            self::isSaid($attempt) => $words,
+            default => '',
+        };
         $keep = fn() => $again === null ? $this->deliveries->giveUp($delivery, $reason) : $this->deliveries->postpone($delivery, $again, $reason);
         $this->goOn($delivery, self::failed($delivery, $words, null), $at, $keep);
     }
@@ -92,6 +95,12 @@ final readonly class Outcomes
             MessageKind::Lost => 'lost from sight',
             MessageKind::Recovered => 'recovery',
         };
+    }
+
+    /** A server that is away for a night is tried a thousand times; the trail tells of the attempts 1, 2, 4, 8 … */
+    private static function isSaid(int $attempt): bool
+    {
+        return ($attempt & ($attempt - 1)) === 0;
     }
 
     private static function failed(Delivery $delivery, string $words, ?string $onceKey): NotTaken

@@ -134,6 +134,10 @@ final class CourseTest extends TestCase
                 '1.3 failed: gone-hook is away',
             ],
         ];
+        yield 'what was said before is not said again, and goes the other way all the same' => [
+            [[0, 'raise a major'], [1, 'time'], [1.1, 'fails-again raised 1 1 e-mail']],
+            ['1 tell raised 1 to 1', '1.1 tell raised 1 to 1 by pier-hook'],
+        ];
         yield 'told by one way: by no other' => [
             [[0, 'raise a major'], [1, 'time'], [1.1, 'fails raised 1 1 e-mail'], [1.2, 'takes raised 1 1 pier-hook'], [5, 'end a calm']],
             [
@@ -358,6 +362,7 @@ final class CourseTest extends TestCase
             'hand' => new HandedBack((int) $words[2], 'Somebody'),
             'resolve' => new ResolvedByHand((int) $words[1], 'Somebody'),
             'fails' => new NotTaken(MessageKind::from($words[1]), (int) $words[2], (int) $words[3], $words[4], "{$words[4]} is away"),
+            'fails-again' => new NotTaken(MessageKind::from($words[1]), (int) $words[2], (int) $words[3], $words[4], ''),
             'takes' => new Taken(MessageKind::from($words[1]), (int) $words[2], (int) $words[3], $words[4], 'told', "{$words[1]} {$words[2]} {$words[3]}"),
             default => new TimePassed(),
         };

@@ -11,7 +11,7 @@ use Olivine\Core\Delivery\MessageKind;
 final readonly class NotTaken implements Event
 {
     /**
-     * @param string      $words   what was tried and why it was not taken
+     * @param string      $words   what was tried and why it was not taken; empty: that was said before
      * @param string|null $onceKey where it is said once however often it is found
      */
     public function __construct(
