@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Olivine\Tests\App;
 
-use Doctrine\DBAL\Connection;
 use Olivine\App\Delivery\BoundedStream;
 use Olivine\App\Demo\DemoPeople;
 use PHPUnit\Framework\Attributes\DataProvider;
@@ -15,34 +14,26 @@ use Symfony\Component\Process\Process;
 /** How messages leave: by mail, and where that fails by a webhook, each from a queue of its own. */
 final class ChannelsTest extends TestCase
 {
-    private Connection $database;
-    private Client $engineer;
-    private Client $admin;
-    private string $service;
+    use MadeUpAlerts {
+        tearDown as letGo;
+    }
 
-    protected function setUp(): void
+    private Client $admin;
+
+    protected function assertPreConditions(): void
     {
-        $this->database = Instance::connect();
-        $this->engineer = new Client('ines@saltmarsh.example');
         $this->admin = new Client('admin@saltmarsh.example');
-        $this->service = 'ways-' . bin2hex(random_bytes(4));
     }
 
     protected function tearDown(): void
     {
         self::sink('takes');
-        foreach ($this->incidents() as $id) {
-            $this->engineer->send('POST', "/api/incidents/{$id}/resolve", []);
-        }
         foreach ($this->admin->send('GET', '/api/webhooks')[1] as $webhook) {
             if ($webhook['name'] !== DemoPeople::WEBHOOK) {
                 $this->admin->send('DELETE', "/api/webhooks/{$webhook['id']}", []);
             }
         }
-        $this->database->executeStatement("DELETE t FROM transition t JOIN rule_revision v ON v.rule_id = t.rule_id
-             WHERE JSON_VALUE(v.definition, '$.service') = ?", [$this->service]);
-        $this->database->executeStatement("DELETE r FROM rule r JOIN rule_revision v ON v.id = r.in_service_id
-             WHERE JSON_VALUE(v.definition, '$.service') = ?", [$this->service]);
+        $this->letGo();
     }
 
     /** A mail server that is away: the webhook is told within seconds, the trail says why, and no mail comes after it. */
@@ -106,7 +97,7 @@ final class ChannelsTest extends TestCase
         self::assertSame(1, $status->getExitCode());
         self::assertMatchesRegularExpression('~harbour-board takes nothing for .*; 1 wait~', $status->getOutput());
         $began = microtime(true);
-        $this->happens($id, 'tickets', 'critical');
+        $this->happens($id, 'tickets', 'building', 'raised', 'critical', 900);
         Instance::eventually(fn(): bool => $this->sent('worse') === 1, 40, 'mail goes out as ever');
         self::assertLessThan(Instance::patience(5), microtime(true) - $began);
         self::sink('takes');
@@ -229,33 +220,10 @@ final class ChannelsTest extends TestCase
 
     private function raise(string $name, string $severity): int
     {
-        [$status, $rule, $text] = $this->engineer->send(
-            'POST',
-            '/api/rules',
-            PlainRule::of(['name' => $name, 'severity' => $severity, 'service' => $this->service, 'limit' => 400, 'clear' => 300]),
-        );
-        self::assertSame(201, $status, $text);
-        $this->happens($rule['id'], 'boarding', $severity);
+        $rule = $this->rule($name, $severity);
+        $this->happens($rule, 'boarding', 'building', 'raised', $severity, 900);
 
-        return $rule['id'];
-    }
-
-    private function happens(int $rule, string $queue, string $severity): void
-    {
-        $labels = json_encode(['broker' => 'broker-test', 'queue' => $queue], JSON_THROW_ON_ERROR);
-        $now = (int) (microtime(true) * 1000);
-        $this->database->insert('transition', [
-            'rule_id' => $rule,
-            'labels_hash' => md5($labels),
-            'labels' => $labels,
-            'at' => $now,
-            'from_phase' => 'building',
-            'to_phase' => 'raised',
-            'severity' => $severity,
-            'value' => 900.0,
-            'onset_at' => $now - 60_000,
-            'taken' => 0,
-        ]);
+        return $rule;
     }
 
     /** @return list<int> */
