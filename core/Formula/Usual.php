@@ -126,14 +126,28 @@ final readonly class Usual
     private function withoutTrouble(array $times, array $values, int $at, array $trouble): array
     {
         $midnight = $at - ((($at % self::DAY_MS) + self::DAY_MS) % self::DAY_MS);
-        $known = array_filter(
-            $trouble,
-            fn(UnusualSpan $span): bool => $span->knownMs < $midnight && $span->knownMs >= $at - self::SPANS_REMEMBERED * $this->spanMs,
-        );
-        $calm = $values;
-        foreach ($known as $span) {
-            $through = min($span->throughMs, $midnight);
-            $calm = array_filter($calm, static fn(int $i): bool => $times[$i] < $span->fromMs || $times[$i] > $through, ARRAY_FILTER_USE_KEY);
+        $remembered = $at - self::SPANS_REMEMBERED * $this->spanMs;
+        $spans = [];
+        foreach ($trouble as $span) {
+            if ($span->knownMs < $midnight && $span->knownMs >= $remembered) {
+                $spans[] = [$span->fromMs, min($span->throughMs, $midnight)];
+            }
+        }
+        if ($spans === []) {
+            return $values;
+        }
+        sort($spans);
+        $calm = [];
+        $begun = 0;
+        $until = PHP_INT_MIN;
+        foreach ($values as $i => $value) {
+            while ($begun < count($spans) && $spans[$begun][0] <= $times[$i]) {
+                $until = max($until, $spans[$begun][1]);
+                ++$begun;
+            }
+            if ($times[$i] > $until) {
+                $calm[$i] = $value;
+            }
         }
 
         return 2 * count($calm) < count($values) ? $values : $calm;
