@@ -4,12 +4,12 @@ declare(strict_types=1);
 
 namespace Olivine\App\Delivery;
 
+use Olivine\App\Delivery\Answer\AwayChannel;
 use Olivine\App\Delivery\Answer\Channels as ShownChannels;
 use Olivine\App\Delivery\Answer\ChannelState;
 use Olivine\App\Delivery\Answer\FailedMessage;
 use Olivine\App\Delivery\Channel\Channel;
 use Olivine\App\Delivery\Channel\Channels;
-use Olivine\App\Delivery\Entity\Delivery;
 use Olivine\App\Delivery\Repository\DeliveryRepository;
 use Olivine\App\Delivery\Repository\IncidentRepository;
 use Olivine\App\Delivery\Repository\WebhookRepository;
@@ -42,10 +42,11 @@ final readonly class ChannelView
     public function all(): ShownChannels
     {
         $states = [];
+        $away = array_column($this->deliveries->away(), null, 'name');
         $since = $this->clock->now()->minus(Duration::ofDays(1));
         foreach ($this->channels->all() as $channel) {
             foreach ($channel->ways() as $way) {
-                $states[] = $this->state($channel, $way, $since);
+                $states[] = $this->state($channel, $way, $away[$way] ?? null, $since);
             }
         }
         $order = array_flip($this->who->now()->ways);
@@ -54,11 +55,8 @@ final readonly class ChannelView
         return new ShownChannels($states, $this->failed());
     }
 
-    private function state(Channel $channel, string $way, Instant $since): ChannelState
+    private function state(Channel $channel, string $way, ?AwayChannel $away, Instant $since): ChannelState
     {
-        $waiting = $this->deliveries->waitingFor($way);
-        $failing = array_values(array_filter($waiting, static fn(Delivery $one): bool => $one->answer !== ''));
-        $tried = array_filter($failing, static fn(Delivery $one): bool => $one->attempts > 0);
         $took = $this->deliveries->tookSince($way, $since);
         sort($took);
 
@@ -68,9 +66,9 @@ final readonly class ChannelView
             where: $this->where($channel, $way),
             answered: $channel->carries()->answered,
             standsIn: in_array($way, $this->who->now()->ways, true),
-            waiting: count($waiting),
-            failingSince: $failing === [] ? null : $failing[0]->dueAt,
-            reason: (end($tried) ?: end($failing) ?: null)->answer ?? '',
+            waiting: $this->deliveries->waitingFor($way),
+            failingSince: $away?->since,
+            reason: $away->reason ?? '',
             sentLastDay: count($took),
             medianMs: $took[intdiv(count($took), 2)] ?? null,
         );

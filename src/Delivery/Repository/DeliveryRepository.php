@@ -279,33 +279,43 @@ final class DeliveryRepository extends ServiceEntityRepository
             ->getSingleScalarResult();
     }
 
-    /** @return list<Delivery> that wait to go this way or are under way, the longest due first */
-    public function waitingFor(string $way): array
+    /** @return int how many wait to go this way, or are under way */
+    public function waitingFor(string $way): int
     {
-        return $this->findBy(['channel' => $way, 'status' => [DeliveryStatus::Planned, DeliveryStatus::Sending]], ['dueAt' => 'ASC', 'id' => 'ASC']);
+        return $this->count(['channel' => $way, 'status' => [DeliveryStatus::Planned, DeliveryStatus::Sending]]);
     }
 
     /** @return list<AwayChannel> ways that did not take what waits now, and why the newest of it was not taken */
     public function away(): array
     {
-        $waiting = $this->all(
-            $this->createQueryBuilder('d')
-                ->where("d.status = :planned AND d.answer <> ''")
-                ->setParameter('planned', DeliveryStatus::Planned->value)
-                ->orderBy('d.dueAt')
-                ->getQuery(),
-        );
-        $byWay = [];
-        foreach ($waiting as $one) {
-            $byWay[$one->channel][] = $one;
-        }
-        $away = [];
-        foreach ($byWay as $way => $messages) {
-            $tried = array_filter($messages, static fn(Delivery $one): bool => $one->attempts > 0);
-            $away[] = new AwayChannel($way, (end($tried) ?: $messages[0])->answer, $messages[0]->dueAt, count($messages));
-        }
+        /** @var list<array{way: string, since: int|string, waiting: int}> $rows */
+        $rows = $this->createQueryBuilder('d')
+            ->select('d.channel AS way', 'MIN(d.dueAt) AS since', 'COUNT(d.id) AS waiting')
+            ->where("d.status = :planned AND d.answer <> ''")
+            ->setParameter('planned', DeliveryStatus::Planned->value)
+            ->groupBy('d.channel')
+            ->getQuery()
+            ->getArrayResult();
 
-        return $away;
+        return array_map(
+            fn(array $row): AwayChannel => new AwayChannel($row['way'], $this->lastRefusal($row['way']), Instant::ofMs((int) $row['since']), $row['waiting']),
+            $rows,
+        );
+    }
+
+    /** Why the newest of what waits was not taken; of what was not tried yet, what it waits for. */
+    private function lastRefusal(string $way): string
+    {
+        $newest = $this->createQueryBuilder('d')
+            ->where("d.channel = :way AND d.status = :planned AND d.answer <> ''")
+            ->setParameter('way', $way)
+            ->setParameter('planned', DeliveryStatus::Planned->value)
+            ->orderBy('d.attempts', 'DESC')
+            ->addOrderBy('d.id', 'DESC')
+            ->setMaxResults(1)
+            ->getQuery();
+
+        return ($this->all($newest)[0] ?? null)->answer ?? '';
     }
 
     /** @return list<int> milliseconds from due to taken, of what went this way since then */
