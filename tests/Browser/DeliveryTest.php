@@ -34,6 +34,44 @@ final class DeliveryTest extends TestCase
         }
     }
 
+    /** By keyboard: an incident is taken for two hours, the page says until when, and it is given back. */
+    public function testAnIncidentIsTakenForATime(): void
+    {
+        $database = Instance::connect();
+        $database->insert('incident', [
+            'service' => 'for a time',
+            'title' => 'The pump runs dry',
+            'severity' => 'minor',
+            'status' => 'open',
+            'opened_at' => (int) (microtime(true) * 1000),
+            'replayed' => 1,
+        ]);
+        $id = (int) $database->lastInsertId();
+        $browser = new Browser(Instance::web());
+        try {
+            $browser->signIn('ines@saltmarsh.example', 'salt-and-marsh');
+            $browser->go("/incidents/{$id}");
+            $browser->waitForText('The pump runs dry');
+            $browser->find('[aria-label="Acknowledge for a time"]')->sendKeys(WebDriverKeys::ENTER);
+            $browser->waitForText('for 2 h, then the ladder begins anew');
+            self::assertSame([], $browser->accessibilityFindings());
+            $browser->driver->getKeyboard()->sendKeys([WebDriverKeys::ARROW_DOWN, WebDriverKeys::ENTER]);
+            $browser->waitForText('You have it. The ladder begins anew in 2 h, unless it is over.');
+            $browser->waitForText('acknowledged for 2 h');
+            $held = (int) $database->fetchOne('SELECT held_until FROM incident WHERE id = ?', [$id]);
+            self::assertEqualsWithDelta(microtime(true) * 1000 + 7_200_000, $held, 300_000);
+            $browser->press('Hand back');
+            $browser->waitForText('took the acknowledgement back');
+            self::assertSame([], $browser->consoleErrors());
+        } finally {
+            $browser->close();
+            foreach (['trail', 'act_token'] as $table) {
+                $database->delete($table, ['incident_id' => $id]);
+            }
+            $database->delete('incident', ['id' => $id]);
+        }
+    }
+
     public function testAWebhookIsAddedTestedAndSeenToFail(): void
     {
         $admin = new Client('admin@saltmarsh.example');
