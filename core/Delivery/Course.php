@@ -61,23 +61,41 @@ final readonly class Course
         };
     }
 
-    /** @return Instant|null when time alone does something to it: the next rung, or when nobody has it in hand any more */
-    public function nextAt(IncidentState $incident): ?Instant
+    /**
+     * When time alone does something to it: the next rung, or when nobody has it in hand any more.
+     *
+     * @param Instant|null $after what was due until then was tried; a rung that reached nobody stays due, and others come
+     */
+    public function nextAt(IncidentState $incident, ?Instant $after = null): ?Instant
     {
-        return $incident->status === IncidentStatus::Acknowledged ? $incident->heldUntil : $this->nextRung($incident)?->dueAt;
+        $due = $incident->status === IncidentStatus::Acknowledged
+            ? array_filter([$incident->heldUntil])
+            : array_map(static fn(Rung $rung): Instant => $rung->dueAt, $this->rungsLeft($incident));
+
+        return array_find($due, static fn(Instant $at): bool => $after === null || $at->isAfter($after));
     }
 
-    /** @return Rung|null the next to be climbed; of what somebody has in hand for a time the one that comes after that */
-    public function nextRung(IncidentState $incident): ?Rung
+    /**
+     * The next to be climbed that reaches somebody; of what somebody has in hand for a time the first one after that.
+     *
+     * @return array{Rung, Instant, non-empty-list<int>}|null with when, and whom it would reach then
+     */
+    public function nextRung(IncidentState $incident, Instant $now): ?array
     {
         $until = $incident->status === IncidentStatus::Acknowledged ? $incident->heldUntil : null;
-        $asItWillBe = $until === null ? $incident : $incident->climbedAnew($until);
+        foreach ($this->rungsLeft($until === null ? $incident : $incident->climbedAnew($until)) as $rung) {
+            $at = $rung->dueAt->later($now);
+            $people = $this->reached($rung, $at);
+            if ($people !== []) {
+                return [$rung, $at, $people];
+            }
+        }
 
-        return $this->rungsLeft($asItWillBe)[0] ?? null;
+        return null;
     }
 
     /** @return list<int> whom a rung reaches at an instant */
-    public function reached(Rung $rung, Instant $at): array
+    private function reached(Rung $rung, Instant $at): array
     {
         return $this->configuration->reached($rung->who, $at);
     }

@@ -22,6 +22,8 @@ final class CourseReplay
     private array $decisions = [];
     /** @var array<string, int> path and group → its course that is not over */
     private array $openOf = [];
+    /** @var array<int, Instant> of each, up to when what was due was tried */
+    private array $tried = [];
     /** @var array<string, int> key of an alert → the course it is up in */
     private array $upIn = [];
 
@@ -51,15 +53,13 @@ final class CourseReplay
     public function passTo(Instant $at): void
     {
         foreach ($this->openOf as $place) {
-            $tried = null;
             while (true) {
-                $next = $this->course->nextAt($this->states[$place]);
-                // A rung that reaches nobody stays due.
-                if ($next === null || $next->isAfter($at) || $next->ms === $tried?->ms) {
+                $next = $this->course->nextAt($this->states[$place], $this->tried[$place] ?? null);
+                if ($next === null || $next->isAfter($at)) {
                     break;
                 }
+                $this->tried[$place] = $next;
                 $this->take($place, $this->course->step($this->states[$place], new TimePassed(), $next), $next);
-                $tried = $next;
             }
         }
     }

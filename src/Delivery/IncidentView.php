@@ -146,13 +146,13 @@ final class IncidentView implements ResetInterface
         }
         $course = new Course($this->who->now());
         $climbed = $this->deliveries->climbed([$incident->id()])[$incident->id()] ?? [];
-        $rung = $course->nextRung(IncidentStates::of($incident, climbed: $climbed));
-        $at = $rung?->dueAt->later($now);
-        $people = $rung === null || $at === null ? [] : $course->reached($rung, $at);
+        $next = $course->nextRung(IncidentStates::of($incident, climbed: $climbed), $now);
+        if ($next === null) {
+            return null;
+        }
+        [$rung, $at, $people] = $next;
 
-        return $rung === null || $at === null || $people === []
-            ? null
-            : new NextRung(at: $at, person: implode(', ', array_map($this->name(...), $people)), rung: $rung->number);
+        return new NextRung(at: $at, person: implode(', ', array_map($this->name(...), $people)), rung: $rung->number);
     }
 
     private function told(Delivery $delivery): Told

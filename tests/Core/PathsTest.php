@@ -136,6 +136,20 @@ final class PathsTest extends TestCase
             }
         }
         self::assertSame($told, array_values($said));
+
+        $replay = new CourseReplay($configuration);
+        $replay->happens($raised, $began);
+        $replay->passTo($began->plus(Duration::ofMinutes(360)));
+        $replayed = [];
+        foreach ($replay->courses()[0]->decisions as [$at, $decision]) {
+            $minute = intdiv($at->since($began)->ms, 60_000);
+            $replayed[] = match (true) {
+                $decision instanceof Tell => "{$minute} {$decision->person}",
+                $decision instanceof Line && $decision->kind === TrailKind::Failed => "{$minute} failed",
+                default => '',
+            };
+        }
+        self::assertSame($told, array_values(array_filter($replayed)), 'and a replay climbs alike');
     }
 
     private static function configuration(?Ladder $ladder = null): Configuration
