@@ -12,7 +12,7 @@ export function Acknowledge({ onDo, disabled }: { onDo: (forSeconds?: number) =>
       <Button look="ink" className="rounded-r-none" onClick={() => onDo()} disabled={disabled}>
         Acknowledge
       </Button>
-      <DropdownMenu.Root>
+      <DropdownMenu.Root modal={false}>
         <DropdownMenu.Trigger asChild>
           <Button look="ink" className="rounded-l-none px-2" aria-label="Acknowledge for a time" disabled={disabled}>
             ▾
