@@ -22,6 +22,12 @@ enum PartName: string
         return $this === self::Keeper ? 1 : 16;
     }
 
+    /** Whether it may work for long between two questions to the database: sealing a day takes its time. */
+    public function mayWorkLong(): bool
+    {
+        return $this === self::Keeper;
+    }
+
     /** @return int the share that a target (collector), a rule (evaluator) or an incident (dispatcher, and whoever sends) belongs to */
     public function slotOf(int $id): int
     {

@@ -19,6 +19,8 @@ final class Slots
 {
     public const SECONDS = 10;
     private const MARGIN_SECONDS = 2.0;
+    /** Whoever is frozen within a transaction holds its leases locked: the database ends that before anybody needs them. */
+    private const FROZEN_SECONDS = 8;
 
     private HeldSlots $held;
     private float $heldUntil = 0.0;
@@ -96,6 +98,8 @@ final class Slots
     private function renew(): HeldSlots
     {
         $connection = $this->database->connection;
+        // Each connection anew, so that one that was lost meanwhile is not forgotten.
+        $connection->executeStatement('SET SESSION idle_transaction_timeout = ' . ($this->part->mayWorkLong() ? 0 : self::FROZEN_SECONDS));
         $copies = $this->copies();
         $mine = [];
         $free = [];

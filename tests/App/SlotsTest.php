@@ -53,6 +53,22 @@ final class SlotsTest extends TestCase
         self::assertGreaterThan(Slots::SECONDS - 3, microtime(true) - $lastSeen);
     }
 
+    /** It made sure of its slots within a transaction, and stopped there: the locks that it holds end before its leases do. */
+    public function testOneThatIsFrozenWithinATransactionHoldsNobodyUp(): void
+    {
+        $database = Instance::emptyDatabase('slots');
+        $frozen = new Slots($database, PartName::Collector);
+        $frozen->held();
+        $other = new Slots(self::beside(), PartName::Collector);
+        self::assertTrue($other->held()->isNone());
+        $database->connection->beginTransaction();
+        $frozen->confirm();
+        $began = microtime(true);
+        Instance::eventually(static fn(): bool => count($other->held()->numbers()) === self::SLOTS, 20, 'it takes over');
+        self::assertLessThan(15, microtime(true) - $began);
+        $database->connection->close();
+    }
+
     /**
      * @param list<int> $numbers
      *
