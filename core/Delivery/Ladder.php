@@ -17,8 +17,8 @@ use Olivine\Core\Time\Instant;
 final readonly class Ladder
 {
     /**
-     * @param non-empty-list<Step> $steps
-     * @param int                  $times it is climbed, one after the other
+     * @param non-empty-list<LadderStep> $steps
+     * @param int                        $times it is climbed, one after the other
      */
     public function __construct(public array $steps, public int $times = 1)
     {
@@ -27,7 +27,7 @@ final readonly class Ladder
     /** Who is on call, and after a while the next one. */
     public static function ofTheRota(Duration $secondAfter): self
     {
-        return new self([new Step([Who::onCall()], $secondAfter), new Step([Who::nextOnRoster()], Duration::none())]);
+        return new self([new LadderStep([Who::onCall()], $secondAfter), new LadderStep([Who::nextOnRoster()], Duration::none())]);
     }
 
     /**

@@ -5,9 +5,9 @@ declare(strict_types=1);
 namespace Olivine\App\Delivery;
 
 use Olivine\App\Delivery\Answer\AwayChannel;
-use Olivine\App\Delivery\Answer\Channels as ShownChannels;
 use Olivine\App\Delivery\Answer\ChannelState;
 use Olivine\App\Delivery\Answer\FailedMessage;
+use Olivine\App\Delivery\Answer\ShownChannels;
 use Olivine\App\Delivery\Channel\Channel;
 use Olivine\App\Delivery\Channel\Channels;
 use Olivine\App\Delivery\Repository\DeliveryRepository;

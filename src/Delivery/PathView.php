@@ -19,9 +19,9 @@ use Olivine\Core\Delivery\Decision;
 use Olivine\Core\Delivery\Decision\Line;
 use Olivine\Core\Delivery\Decision\Tell;
 use Olivine\Core\Delivery\Event\AlertRaised;
+use Olivine\Core\Delivery\LadderStep;
 use Olivine\Core\Delivery\Path;
 use Olivine\Core\Delivery\Rung;
-use Olivine\Core\Delivery\Step;
 use Olivine\Core\Delivery\TrailKind;
 use Olivine\Core\Delivery\Who;
 use Olivine\Core\Formula\Printer;
@@ -89,7 +89,7 @@ final readonly class PathView
     /** @param array<int, string> $names */
     private static function shown(Path $path, Configuration $configuration, Instant $now, array $names): ShownPath
     {
-        $rung = static fn(Step $step): ShownRung => new ShownRung(
+        $rung = static fn(LadderStep $step): ShownRung => new ShownRung(
             array_map(static fn(Who $who): string => $who->words(), $step->who),
             array_map(static fn(int $person): string => $names[$person] ?? '', $configuration->reached($step->who, $now)),
             $step->after->ms,

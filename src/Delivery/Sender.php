@@ -8,7 +8,7 @@ use Doctrine\DBAL\LockMode;
 use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Delivery\Channel\Channel;
 use Olivine\App\Delivery\Channel\Channels;
-use Olivine\App\Delivery\Channel\NotTaken;
+use Olivine\App\Delivery\Channel\NotHandedOver;
 use Olivine\App\Delivery\Channel\Receipt;
 use Olivine\App\Delivery\Entity\Delivery;
 use Olivine\App\Delivery\Entity\Incident;
@@ -70,7 +70,7 @@ final class Sender implements PartWork
     }
 
     /** Whose queue this is from now on. */
-    public function empty(Channel $channel): void
+    public function serve(Channel $channel): void
     {
         $this->channel = $channel;
     }
@@ -169,7 +169,7 @@ final class Sender implements PartWork
         $began = $this->clock->now();
         try {
             $receipt = $channel->send($delivery->channel, $this->notices->of($incident, $delivery->kind, $delivery->messageKey, $began), $person);
-        } catch (NotTaken $refused) {
+        } catch (NotHandedOver $refused) {
             $this->notTaken($delivery, $person, $refused);
 
             return;
@@ -202,7 +202,7 @@ final class Sender implements PartWork
         }
     }
 
-    private function notTaken(Delivery $delivery, Person $person, NotTaken $refused): void
+    private function notTaken(Delivery $delivery, Person $person, NotHandedOver $refused): void
     {
         $now = $this->clock->now();
         $again = $now->plus(self::pause($delivery->attempts + 1, self::LONGEST_PAUSE_MS));

@@ -12,7 +12,7 @@ use Olivine\App\Collect\TargetAddress;
 use Olivine\App\Delivery\Answer\ShownWebhook;
 use Olivine\App\Delivery\Answer\TestOfChannel;
 use Olivine\App\Delivery\Channel\MailChannel;
-use Olivine\App\Delivery\Channel\NotTaken;
+use Olivine\App\Delivery\Channel\NotHandedOver;
 use Olivine\App\Delivery\Channel\WebhookChannel;
 use Olivine\App\Delivery\Definition\WebhookFields;
 use Olivine\App\Delivery\Entity\Webhook;
@@ -103,7 +103,7 @@ final readonly class WebhookApi
         $began = hrtime(true);
         try {
             $receipt = $this->channel->test($webhook->name, $person, $this->clock->now());
-        } catch (NotTaken $error) {
+        } catch (NotHandedOver $error) {
             return new JsonResponse(new TestOfChannel(false, $error->getMessage()));
         }
 

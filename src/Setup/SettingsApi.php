@@ -7,7 +7,7 @@ namespace Olivine\App\Setup;
 use Olivine\App\Collect\BadAddress;
 use Olivine\App\Collect\TargetAddress;
 use Olivine\App\Delivery\Channel\MailChannel;
-use Olivine\App\Delivery\Channel\NotTaken;
+use Olivine\App\Delivery\Channel\NotHandedOver;
 use Olivine\App\People\Addresses;
 use Olivine\App\People\Audit;
 use Olivine\App\People\Entity\Person;
@@ -77,7 +77,7 @@ final readonly class SettingsApi
         $began = hrtime(true);
         try {
             $answer = $this->mail->test(MailChannel::NAME, $person, $this->clock->now())->answer;
-        } catch (NotTaken $error) {
+        } catch (NotHandedOver $error) {
             $why = mb_substr(OneLine::of($error->getMessage()), 0, 500);
 
             return new JsonResponse(new TestMail(message: $why, ok: false, to: $person->email));

@@ -25,11 +25,11 @@ use Olivine\Core\Delivery\Event\TimePassed;
 use Olivine\Core\Delivery\IncidentState;
 use Olivine\Core\Delivery\IncidentStatus;
 use Olivine\Core\Delivery\Ladder;
+use Olivine\Core\Delivery\LadderStep;
 use Olivine\Core\Delivery\MessageKind;
 use Olivine\Core\Delivery\Path;
 use Olivine\Core\Delivery\People;
 use Olivine\Core\Delivery\ReplayedCourse;
-use Olivine\Core\Delivery\Step;
 use Olivine\Core\Delivery\TrailKind;
 use Olivine\Core\Delivery\Who;
 use Olivine\Core\Roster\Rotation;
@@ -415,7 +415,7 @@ final class CourseTest extends TestCase
         $plain = self::configuration($random->getInt(0, 3), $random->getInt(0, 60));
         $listeners = [Who::onCall(), Who::nextOnRoster(), Who::person('duty@a'), Who::person('gone@a'), Who::role('lead'), Who::role('nobodys')];
         $any = static fn(): Who => $listeners[$random->getInt(0, 5)];
-        $step = static fn(): Step => new Step(
+        $step = static fn(): LadderStep => new LadderStep(
             [$any(), ...array_map($any, array_fill(0, $random->getInt(0, 2), 0))],
             Duration::ofSeconds($random->getInt(10, 1_800)),
         );

@@ -12,10 +12,10 @@ use Olivine\Core\Delivery\Decision\Tell;
 use Olivine\Core\Delivery\Event\AlertRaised;
 use Olivine\Core\Delivery\Event\TimePassed;
 use Olivine\Core\Delivery\Ladder;
+use Olivine\Core\Delivery\LadderStep;
 use Olivine\Core\Delivery\Path;
 use Olivine\Core\Delivery\People;
 use Olivine\Core\Delivery\ReplayedCourse;
-use Olivine\Core\Delivery\Step;
 use Olivine\Core\Delivery\TrailKind;
 use Olivine\Core\Delivery\Who;
 use Olivine\Core\Formula\Node\Filter;
@@ -91,7 +91,7 @@ final class PathsTest extends TestCase
     /** @return iterable<string, array{Ladder, list<string>}> the ladder, and who is told after how many minutes, nobody acting, in six hours */
     public static function ladders(): iterable
     {
-        $step = static fn(int $minutes, Who ...$who): Step => new Step(array_values($who) ?: [Who::onCall()], Duration::ofMinutes($minutes));
+        $step = static fn(int $minutes, Who ...$who): LadderStep => new LadderStep(array_values($who) ?: [Who::onCall()], Duration::ofMinutes($minutes));
         yield 'one after the other' => [
             new Ladder([$step(15, Who::onCall()), $step(15, Who::nextOnRoster()), $step(0, Who::person('duty@a'))]),
             ['0 1', '15 2', '30 9'],

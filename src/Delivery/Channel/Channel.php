@@ -31,14 +31,14 @@ interface Channel
     /**
      * It must come to its end within SendBound::SECONDS, well before the slot could be another's.
      *
-     * @throws NotTaken where it was not taken over there, and may be later
+     * @throws NotHandedOver where it was not taken over there, and may be later
      */
     public function send(string $way, Notice $notice, Person $person): Receipt;
 
     /**
      * Sends a few words to whoever asks.
      *
-     * @throws NotTaken
+     * @throws NotHandedOver
      */
     public function test(string $way, Person $person, Instant $at): Receipt;
 

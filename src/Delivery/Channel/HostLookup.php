@@ -18,7 +18,7 @@ final readonly class HostLookup
     /**
      * @return string the address that it leads to
      *
-     * @throws NotTaken where the name is not known, or leads to where nothing may be asked
+     * @throws NotHandedOver where the name is not known, or leads to where nothing may be asked
      */
     public function allowed(TargetAddress $address): string
     {
@@ -32,7 +32,7 @@ final readonly class HostLookup
             }
         }
 
-        throw $ips === [] ? NotTaken::away($refusal) : NotTaken::refused($refusal);
+        throw $ips === [] ? NotHandedOver::away($refusal) : NotHandedOver::refused($refusal);
     }
 
     /** @return list<string> */

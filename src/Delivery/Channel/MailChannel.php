@@ -105,7 +105,7 @@ final readonly class MailChannel implements Channel
             ->to(new Address($person->email, OneLine::of($person->name)));
     }
 
-    /** @throws NotTaken where the mail server is not there, or refuses it */
+    /** @throws NotHandedOver where the mail server is not there, or refuses it */
     private function handedOver(Email $mail): Receipt
     {
         try {
@@ -113,7 +113,7 @@ final readonly class MailChannel implements Channel
         } catch (TransportExceptionInterface $error) {
             $isAway = !$error instanceof UnexpectedResponseException || $error->getCode() === self::GOING_AWAY;
 
-            throw $isAway ? NotTaken::away($error->getMessage(), $error) : NotTaken::refused($error->getMessage(), $error);
+            throw $isAway ? NotHandedOver::away($error->getMessage(), $error) : NotHandedOver::refused($error->getMessage(), $error);
         }
 
         return new Receipt(MailTransport::answer($sent?->getDebug() ?? ''));

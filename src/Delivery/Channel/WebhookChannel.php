@@ -96,15 +96,15 @@ final class WebhookChannel implements Channel
     /**
      * @param string $body as it is signed
      *
-     * @throws NotTaken
+     * @throws NotHandedOver
      */
     private function handedOver(string $way, string $body, Instant $at): Receipt
     {
-        $webhook = $this->webhooks->named($way) ?? throw NotTaken::refused("there is no webhook {$way} any more");
+        $webhook = $this->webhooks->named($way) ?? throw NotHandedOver::refused("there is no webhook {$way} any more");
         try {
             $address = TargetAddress::of($webhook->url);
         } catch (BadAddress $bad) {
-            throw NotTaken::refused("its address {$bad->getMessage()}", $bad);
+            throw NotHandedOver::refused("its address {$bad->getMessage()}", $bad);
         }
         $ip = $this->hosts->allowed($address);
         try {
@@ -118,14 +118,14 @@ final class WebhookChannel implements Channel
             $said = $status < 300 ? '' : $this->beginning($response);
             $response->cancel();
         } catch (ExceptionInterface $error) {
-            throw NotTaken::away(self::why($error->getMessage()), $error);
+            throw NotHandedOver::away(self::why($error->getMessage()), $error);
         }
         $answer = rtrim("answered with status {$status}: {$said}", ': ');
 
         return match (true) {
             $status >= 200 && $status < 300 => new Receipt("status {$status}"),
-            $status >= 500, in_array($status, self::BUSY, true) => throw NotTaken::away($answer),
-            default => throw NotTaken::refused($answer),
+            $status >= 500, in_array($status, self::BUSY, true) => throw NotHandedOver::away($answer),
+            default => throw NotHandedOver::refused($answer),
         };
     }
 

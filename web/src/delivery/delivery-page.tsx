@@ -3,7 +3,7 @@ import { Link } from '@tanstack/react-router';
 import { toast } from 'sonner';
 import { send } from '../api/client';
 import { delivery } from '../api/queries';
-import type { ChannelState, Channels, FailedMessage } from '../api/types';
+import type { ChannelState, ShownChannels, FailedMessage } from '../api/types';
 import { Answered } from '../ui/answered';
 import { Button, Sheet } from '../ui/controls';
 import { dayClock } from '../ui/format';
@@ -48,7 +48,7 @@ export function DeliveryPage() {
   );
 }
 
-function Shown({ data }: { data: Channels }) {
+function Shown({ data }: { data: ShownChannels }) {
   const inOrder = data.channels.filter((one) => one.standsIn);
   const others = data.channels.filter((one) => !one.standsIn);
   return (

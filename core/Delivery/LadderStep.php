@@ -7,7 +7,7 @@ namespace Olivine\Core\Delivery;
 use Olivine\Core\Time\Duration;
 
 /** A rung as it is set up: whom it tells, and how long until the next one. */
-final readonly class Step
+final readonly class LadderStep
 {
     /** @param non-empty-list<Who> $who */
     public function __construct(public array $who, public Duration $after)

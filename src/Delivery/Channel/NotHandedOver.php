@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Delivery\Channel;
 
 /** A message was not taken by the other side; it says why, in its own words where it has some. */
-final class NotTaken extends \RuntimeException
+final class NotHandedOver extends \RuntimeException
 {
     /** @param bool $isAway whether the other side is there for no message at all, or seems so; else it refused this one */
     private function __construct(string $message, public readonly bool $isAway, ?\Throwable $previous)

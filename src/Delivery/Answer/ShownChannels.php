@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Delivery\Answer;
 
-final readonly class Channels
+final readonly class ShownChannels
 {
     /**
      * @param list<ChannelState>  $channels in the order in which they are tried
