@@ -54,7 +54,7 @@ final readonly class Agreement
         $isFromTheStart = $rule->inService->number === 1 && $rule->createdAt->ms === $began->ms;
         $after = $began->minus($isFromTheStart ? Duration::none() : $core->holding->lostAfter);
         $since = $began->plus(Duration::ofSeconds($isFromTheStart ? 0 : self::OPENING_SECONDS));
-        $raised = $this->transitions->spells($rule->id(), $core, $through);
+        $raised = $this->transitions->spells($rule->id(), $core, $after, $through);
         $outcome = $this->database->snapshot(fn() => $this->engines->asItWas()->run($core, [], $after, $through, raised: $raised));
 
         return new RuleAgreement(

@@ -86,7 +86,7 @@ final readonly class Clearing
         $now = $this->clock->now();
         $until = $now->plus(Duration::ofMinutes(self::AHEAD_MINUTES));
         $engine = $this->engines->over(new GoingOn($this->readings, $now->ms, self::counters($core->watched)));
-        $spells = $this->transitions->spells($rule->id(), $core, $now);
+        $spells = $this->transitions->spells($rule->id(), $core, $through, $now);
         $clearAt = [];
         foreach (self::parts($core, $raised) as [$part, $alerts]) {
             foreach ($engine->run($part, $alerts, $through, $until, raised: $spells)->transitions as $happened) {

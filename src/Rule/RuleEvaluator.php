@@ -329,7 +329,7 @@ final class RuleEvaluator implements PartWork
         $midnight = $at->onStep(Duration::ofDays(1));
         [$of, $known, $raised] = $this->raised[$ruleId] ?? [null, null, null];
         if ($raised === null || $of !== $core || $known?->ms !== $midnight->ms) {
-            $raised = $this->transitions->spells($ruleId, $core, $midnight);
+            $raised = $this->transitions->spells($ruleId, $core, $midnight, $midnight);
             $this->raised[$ruleId] = [$core, $midnight, $raised];
         }
 

@@ -150,17 +150,17 @@ final readonly class Transitions
     }
 
     /**
-     * When a rule was raised, as far as that matters to what is usual at an instant.
+     * When a rule was raised, as far as that matters to what is usual from an instant on.
      *
      * @param Instant $before what happened then or later is left out
      */
-    public function spells(int $ruleId, CoreRule $rule, Instant $before): RaisedSpells
+    public function spells(int $ruleId, CoreRule $rule, Instant $from, Instant $before): RaisedSpells
     {
         $remembered = $rule->remembersSpells();
         if ($remembered === null) {
             return RaisedSpells::none();
         }
-        $after = $before->minus($remembered)->minus(Duration::ofDays(1));
+        $after = $from->minus($remembered)->minus(Duration::ofDays(1));
 
         return RaisedSpells::in($this->of($ruleId, $after, $before->minus(Duration::ofMs(1))), $rule);
     }
