@@ -50,12 +50,12 @@ final readonly class Configuration
         return array_values(array_unique($reached));
     }
 
-    /** @return string|null where a way fails, the one after it; null where it is the last, or there is none of this name any more */
+    /** @return string|null where a way fails, the one after it, or null where it is the last; where it was taken away, the first one again */
     public function wayAfter(string $way): ?string
     {
         $place = array_search($way, $this->ways, true);
 
-        return $place === false ? null : $this->ways[$place + 1] ?? null;
+        return $place === false ? $this->ways[0] : $this->ways[$place + 1] ?? null;
     }
 
     private function everythingElse(): Path

@@ -13,6 +13,7 @@ final class BoundedStream extends AbstractStream
 {
     private const CONNECT_SHARE = 0.5;
     private const LONGEST_LINE = 65_536;
+    private const LOOK_AGAIN_SECONDS = 0.2;
     private float $until = 0.0;
     private float $seconds = 0.0;
     private string $read = '';
@@ -95,6 +96,18 @@ final class BoundedStream extends AbstractStream
         parent::terminate();
     }
 
+    public function write(string $bytes, bool $debug = true): void
+    {
+        $to = $this->in;
+        \assert(is_resource($to));
+        stream_set_blocking($to, false);
+        try {
+            $this->writeWhole($to, $bytes);
+        } finally {
+            stream_set_blocking($to, true);
+        }
+    }
+
     public function readLine(): string
     {
         \assert(is_resource($this->out));
@@ -127,8 +140,8 @@ final class BoundedStream extends AbstractStream
     {
         $line = '';
         while (!str_ends_with($line, "\n")) {
-            $left = $this->until - microtime(true);
-            if ($left <= 0 || strlen($line) > self::LONGEST_LINE) {
+            $left = strlen($line) > self::LONGEST_LINE ? 0.0 : $this->left();
+            if ($left <= 0) {
                 throw new TransportException(sprintf('%s:%d did not answer within %.0f s', $this->host, $this->port, $this->seconds));
             }
             $piece = @fgets($from);
@@ -140,12 +153,44 @@ final class BoundedStream extends AbstractStream
             if (feof($from)) {
                 throw new TransportException("{$this->host}:{$this->port} closed the connection");
             }
-            $read = [$from];
-            $none = null;
-            @stream_select($read, $none, $none, (int) $left, (int) (1e6 * ($left - (int) $left)));
+            self::waitFor([$from], [], $left);
         }
 
         return $line;
+    }
+
+    /** @param resource $to */
+    private function writeWhole($to, string $bytes): void
+    {
+        while ($bytes !== '') {
+            $left = $this->left();
+            if ($left <= 0) {
+                throw new TransportException(sprintf('%s:%d took no more within %.0f s', $this->host, $this->port, $this->seconds));
+            }
+            $written = @fwrite($to, $bytes);
+            if ($written === false) {
+                throw new TransportException("{$this->host}:{$this->port} closed the connection");
+            }
+            $bytes = substr($bytes, $written);
+            if ($written === 0) {
+                self::waitFor([], [$to], min($left, self::LOOK_AGAIN_SECONDS));
+            }
+        }
+    }
+
+    private function left(): float
+    {
+        return $this->until - microtime(true);
+    }
+
+    /**
+     * @param list<resource> $read
+     * @param list<resource> $write
+     */
+    private static function waitFor(array $read, array $write, float $seconds): void
+    {
+        $none = null;
+        @stream_select($read, $write, $none, (int) $seconds, (int) (1e6 * ($seconds - (int) $seconds)));
     }
 
     /**

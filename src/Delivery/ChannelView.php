@@ -29,6 +29,7 @@ final readonly class ChannelView
 
     public function __construct(
         private Channels $channels,
+        private AwayChannels $away,
         private DeliveryRepository $deliveries,
         private IncidentRepository $incidents,
         private WebhookRepository $webhooks,
@@ -42,7 +43,7 @@ final readonly class ChannelView
     public function all(): ShownChannels
     {
         $states = [];
-        $away = array_column($this->deliveries->away(), null, 'name');
+        $away = $this->away->now();
         $since = $this->clock->now()->minus(Duration::ofDays(1));
         foreach ($this->channels->all() as $channel) {
             foreach ($channel->ways() as $way) {
@@ -57,9 +58,6 @@ final readonly class ChannelView
 
     private function state(Channel $channel, string $way, ?AwayChannel $away, Instant $since): ChannelState
     {
-        $took = $this->deliveries->tookSince($way, $since);
-        sort($took);
-
         return new ChannelState(
             name: $way,
             kind: $channel->part() === PartName::Mail ? 'e-mail' : 'webhook',
@@ -69,8 +67,9 @@ final readonly class ChannelView
             waiting: $this->deliveries->waitingFor($way),
             failingSince: $away?->since,
             reason: $away->reason ?? '',
-            sentLastDay: count($took),
-            medianMs: $took[intdiv(count($took), 2)] ?? null,
+            refusesSome: $away->isThere ?? false,
+            sentLastDay: $this->deliveries->sentSince($way, $since),
+            medianMs: $this->deliveries->medianSince($way, $since)?->ms,
         );
     }
 

@@ -127,16 +127,11 @@ final class CoursesUnderWay
                 $alerts[IncidentStates::key($alert->ruleId, $alert->labelsHash)] = $alert;
             }
             $raises = $this->deliveries->raisedHeldOf($id);
-            $climbed = array_map(
-                static fn(Delivery $raise): int => $raise->round,
-                // What was withdrawn, as somebody had it in hand, is told when nobody has it any more.
-                array_filter($raises, static fn(Delivery $raise): bool => $raise->status !== DeliveryStatus::Dropped),
-            );
             $told = array_map(
                 static fn(Delivery $raise): int => $raise->personId,
                 array_filter($raises, static fn(Delivery $raise): bool => $raise->wasTried()),
             );
-            $state = IncidentStates::of($incident, $alerts, array_values(array_unique($climbed)), array_values(array_unique($told)));
+            $state = IncidentStates::of($incident, $alerts, IncidentStates::climbed($raises), array_values(array_unique($told)));
             $this->remember(new CourseUnderWay($incident, $state, $alerts));
         }
 

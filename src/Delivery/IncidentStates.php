@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Delivery;
 
+use Olivine\App\Delivery\Entity\Delivery;
 use Olivine\App\Delivery\Entity\Incident;
 use Olivine\App\Delivery\Entity\IncidentAlert;
 use Olivine\Core\Delivery\GroupedAlert;
@@ -37,6 +38,20 @@ final readonly class IncidentStates
             $incident->lap,
             $incident->lapFrom,
         );
+    }
+
+    /**
+     * What was withdrawn, as somebody had it in hand, is told when nobody has it any more.
+     *
+     * @param list<Delivery> $raises that tell of it
+     *
+     * @return list<int> rounds of the rungs that were climbed
+     */
+    public static function climbed(array $raises): array
+    {
+        $climbed = array_filter($raises, static fn(Delivery $raise): bool => $raise->status !== DeliveryStatus::Dropped);
+
+        return array_values(array_unique(array_map(static fn(Delivery $raise): int => $raise->round, $climbed)));
     }
 
     public static function key(int $ruleId, string $labelsHash): string

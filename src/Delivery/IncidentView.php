@@ -46,6 +46,8 @@ final class IncidentView implements ResetInterface
 
     /** @var array<int, string>|null */
     private ?array $names = null;
+    /** By what is set up at the moment. */
+    private ?Course $course = null;
 
     public function __construct(
         private readonly RaisingRules $rules,
@@ -64,6 +66,7 @@ final class IncidentView implements ResetInterface
     public function reset(): void
     {
         $this->names = null;
+        $this->course = null;
     }
 
     /** A row of a list, with a spark of the last hour. */
@@ -72,17 +75,18 @@ final class IncidentView implements ResetInterface
         $alerts = $this->alerts->of($incident->id());
         $first = $this->first($alerts);
         $now = $this->clock->now();
+        $raises = $this->deliveries->raisedOf($incident->id());
 
         return new IncidentRow(
             $this->head($incident),
             alerts: count($alerts),
             first: $first === null ? null : $this->alert(...$first),
-            next: $this->next($incident, $now),
+            next: $this->next($incident, $raises, $now),
             open: count(array_filter($alerts, static fn(IncidentAlert $alert): bool => $alert->clearedAt === null)),
             spark: $first === null || $first[1]->isOfGroup() || $incident->status === IncidentStatus::Resolved
                 ? null
                 : $this->spark($incident, $first[1]->rule, $first[0]->labelSet(), $now),
-            told: array_map($this->told(...), $this->deliveries->raisedOf($incident->id())),
+            told: array_map($this->told(...), $raises),
         );
     }
 
@@ -108,7 +112,7 @@ final class IncidentView implements ResetInterface
             $this->head($incident),
             alerts: $shown,
             chart: $curve === null ? null : new IncidentChart(from: $from, times: $curve->times, to: $to, values: $curve->values),
-            next: $this->next($incident, $now),
+            next: $this->next($incident, $this->deliveries->raisedOf($incident->id()), $now),
             trail: $this->trail->of($incident->id()),
         );
     }
@@ -138,15 +142,18 @@ final class IncidentView implements ResetInterface
         return $this->names[$personId] ?? '';
     }
 
-    /** The next rung: while nobody has it, or when the time is over for which somebody has. */
-    private function next(Incident $incident, Instant $now): ?NextRung
+    /**
+     * The next rung: while nobody has it, or when the time is over for which somebody has.
+     *
+     * @param list<Delivery> $raises that tell of it
+     */
+    private function next(Incident $incident, array $raises, Instant $now): ?NextRung
     {
         if ($incident->status === IncidentStatus::Resolved || $incident->replayed) {
             return null;
         }
-        $course = new Course($this->who->now());
-        $climbed = $this->deliveries->climbed([$incident->id()])[$incident->id()] ?? [];
-        $next = $course->nextRung(IncidentStates::of($incident, climbed: $climbed), $now);
+        $this->course ??= new Course($this->who->now());
+        $next = $this->course->nextRung(IncidentStates::of($incident, climbed: IncidentStates::climbed($raises)), $now);
         if ($next === null) {
             return null;
         }

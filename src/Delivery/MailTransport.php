@@ -19,6 +19,7 @@ use Symfony\Component\Mime\RawMessage;
 /** The mail server that is set now; where another one is set, the next mail goes there. */
 final class MailTransport implements TransportInterface
 {
+    public const NO_SERVER = 'No mail server is set; an administrator can set one in Setup';
     private const GOODBYE_SECONDS = 1.0;
 
     private ?TransportInterface $transport = null;
@@ -78,7 +79,7 @@ final class MailTransport implements TransportInterface
     {
         $dsn = $this->settings->mailDsn();
         if ($dsn === '') {
-            throw new TransportException('No mail server is set; an administrator can set one in Setup');
+            throw new TransportException(self::NO_SERVER);
         }
         if ($this->transport === null || $dsn !== $this->dsn) {
             $this->transport = $this->bounded(Transport::fromDsn($dsn));

@@ -119,7 +119,7 @@ final class Sender implements PartWork
         }
         $due = $this->deliveries->due($this->slots, $ways, $this->clock->now(), self::SENT_A_ROUND);
         foreach ($due as $delivery) {
-            $this->send($channel, $delivery);
+            $this->tried($channel, $delivery);
         }
         if ($due === []) {
             $channel->rest();
@@ -137,9 +137,31 @@ final class Sender implements PartWork
         }
         $this->orphansAt = $now->plus(Duration::ofSeconds(self::ORPHANS_EVERY_SECONDS));
         $ways = array_merge(...array_map(static fn(Channel $one): array => $one->ways(), $this->channels->all()));
-        foreach ($this->deliveries->orphans($this->slots, $ways, self::SENT_A_ROUND) as $delivery) {
+        $dueBefore = $now->minus(Duration::ofSeconds(self::ORPHANS_EVERY_SECONDS));
+        foreach ($this->deliveries->orphans($this->slots, $ways, $dueBefore, self::SENT_A_ROUND) as $delivery) {
             $this->outcomes->cannotGo($delivery, "there is no channel {$delivery->channel} any more", $now);
             ++$this->failed;
+        }
+    }
+
+    /**
+     * One message that fails in a way that nobody foresaw stops none of the others.
+     *
+     * @throws LeaseLost
+     */
+    private function tried(Channel $channel, Delivery $delivery): void
+    {
+        try {
+            $this->send($channel, $delivery);
+        } catch (\Throwable $error) {
+            if (Database::mayPass($error) || $error instanceof LeaseLost) {
+                throw $error;
+            }
+            $this->logger->error('The message {key} failed: {exception}', ['key' => $delivery->messageKey, 'exception' => $error]);
+            $this->database->recover();
+            $now = $this->clock->now();
+            $this->aside->put($this->slots->part->value, "message {$delivery->id()}", $error->getMessage(), $now);
+            $this->deliveries->postpone($delivery, $now->plus(Duration::ofMs(self::LONGEST_PAUSE_MS)), 'it failed here; the log has the reason');
         }
     }
 
@@ -195,6 +217,7 @@ final class Sender implements PartWork
     {
         $now = $this->clock->now();
         $this->aside->over($this->slots->part->value, $whom);
+        $this->aside->over($this->slots->part->value, "message {$delivery->id()}");
         $this->outcomes->taken($delivery, $person, $receipt->answer, $now, $now->since($began));
         ++$this->sent;
         if (isset($this->away[$delivery->channel])) {

@@ -32,7 +32,7 @@ final class SenderCommand extends Command
     {
         $part = PartName::from(Scalar::text($input->getArgument('part')));
         // Whoever looks a name up waits no longer than a message may take.
-        putenv('RES_OPTIONS=timeout:1 attempts:2');
+        putenv('RES_OPTIONS=timeout:1 attempts:1');
         $this->sender->serve($this->channels->of($part));
 
         return (new Part($this->database, $part, $output))->run($this->sender);

@@ -33,6 +33,8 @@ use Symfony\Component\Security\Http\Attribute\IsGranted;
 #[IsGranted('ROLE_ADMINISTRATOR')]
 final readonly class WebhookApi
 {
+    private const MOST = 20;
+
     public function __construct(
         private EntityManagerInterface $entities,
         private WebhookRepository $webhooks,
@@ -54,6 +56,9 @@ final readonly class WebhookApi
     #[AsAWhole]
     public function add(#[Body] WebhookFields $fields): JsonResponse
     {
+        if ($this->webhooks->count() >= self::MOST) {
+            throw new Problem(409, 'There are ' . self::MOST . ' webhooks already, as many as may be; remove one first');
+        }
         $secret = $fields->secret ?? bin2hex(random_bytes(24));
         $webhook = new Webhook($this->name($fields->name, null), $this->url($fields->url), $this->sealed($secret), $fields->standsIn);
         $this->entities->persist($webhook);

@@ -5,9 +5,9 @@ declare(strict_types=1);
 namespace Olivine\App\Watch;
 
 use Olivine\App\Collect\TargetStatuses;
+use Olivine\App\Delivery\AwayChannels;
 use Olivine\App\Delivery\Entity\Incident;
 use Olivine\App\Delivery\IncidentView;
-use Olivine\App\Delivery\Repository\DeliveryRepository;
 use Olivine\App\Delivery\Repository\IncidentRepository;
 use Olivine\App\Platform\PartReports;
 use Olivine\App\Platform\Scalar;
@@ -45,7 +45,7 @@ final readonly class Sight
         private RuleProblems $problems,
         private PartReports $parts,
         private SetAside $aside,
-        private DeliveryRepository $deliveries,
+        private AwayChannels $away,
         private WorkedOut $workedOut,
         private Rota $rota,
         private Settings $settings,
@@ -59,7 +59,7 @@ final readonly class Sight
         $isSomeoneSilent = $counts->onTime + $counts->paused + $counts->new < $counts->known;
 
         return new WatchData(
-            away: $this->deliveries->away(),
+            away: array_values($this->away->now()),
             building: $this->alerts->building(self::MOST_BUILDING),
             forecasts: $this->forecasts($now, $to),
             broken: array_map(self::broken(...), $this->problems->now()),

@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Watch;
 
 use Olivine\App\Collect\TargetStatuses;
-use Olivine\App\Delivery\Repository\DeliveryRepository;
+use Olivine\App\Delivery\AwayChannels;
 use Olivine\App\Delivery\Repository\IncidentRepository;
 use Olivine\App\People\Repository\PersonRepository;
 use Olivine\App\Platform\Clock;
@@ -35,7 +35,7 @@ final class StatusCommand extends Command
         private readonly IncidentRepository $incidents,
         private readonly PersonRepository $people,
         private readonly SetAside $aside,
-        private readonly DeliveryRepository $deliveries,
+        private readonly AwayChannels $away,
         private readonly Clock $clock = new Clock(),
     ) {
         parent::__construct();
@@ -89,10 +89,11 @@ final class StatusCommand extends Command
     /** @return bool whether each of them takes what it should, and somebody is there to be told */
     private function tellChannels(OutputInterface $output, Instant $now): bool
     {
-        $away = $this->deliveries->away();
+        $away = $this->away->now();
         foreach ($away as $one) {
-            $since = self::ago($now, $one->since);
-            $output->writeln(OneLine::of("  {$one->name} takes nothing for {$since}: {$one->reason}; {$one->waiting} wait"), OutputInterface::OUTPUT_RAW);
+            $since = $one->since === null ? '' : ' for ' . self::ago($now, $one->since);
+            $what = $one->isThere ? 'refuses some' : 'takes nothing';
+            $output->writeln(OneLine::of("  {$one->name} {$what}{$since}: {$one->reason}; {$one->waiting} wait"), OutputInterface::OUTPUT_RAW);
         }
         $isAnybodyThere = $this->people->inTheRota() !== [];
         if (!$isAnybodyThere) {

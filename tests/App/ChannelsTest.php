@@ -145,36 +145,95 @@ final class ChannelsTest extends TestCase
         self::assertSame(['pier-hook', $incident], [$failed['channel'], $failed['incident']]);
         self::assertStringContainsString('there is no channel pier-hook any more', $failed['reason']);
         self::assertSame(403, (new Client('viewer@saltmarsh.example'))->send('POST', "/api/messages/{$failed['id']}/again", [])[0]);
+        $byMail = fn(): mixed => $this->database->fetchOne(
+            "SELECT status FROM delivery WHERE incident_id = ? AND round = 9 AND channel = 'e-mail'",
+            [$incident],
+        );
+        Instance::eventually(static fn(): bool => $byMail() === 'sent', 40, 'it begins at the first way again');
         self::assertSame(204, $this->engineer->send('POST', "/api/messages/{$failed['id']}/again", [])[0]);
         self::assertSame(409, $this->engineer->send('POST', "/api/messages/{$failed['id']}/again", [])[0]);
     }
 
-    /** A mail server that answers a letter at a time is away: nobody waits for the end of its line. */
-    public function testAConnectionThatDripsIsGivenUpInTime(): void
+    /** One address that is refused is no server that is away; and one message that fails in a way that nobody foresaw stops none of the others. */
+    public function testOneMessageThatFailsIsToldFromAChannelThatDoes(): void
     {
-        $drips = new Process([PHP_BINARY, '-r', <<<'PHP'
+        $this->raise('Disk fills', 'minor');
+        Instance::eventually(fn(): bool => $this->statuses() === ['e-mail' => 'sent'], 40, 'it is told by mail');
+        [$incident] = $this->incidents();
+        $inAnHour = (int) (microtime(true) * 1000) + 3_600_000;
+        $plant = fn(int $of, string $kind, int $dueAt, int $nextAt, string $key): int => $this->database->insert('delivery', [
+            'incident_id' => $of,
+            'kind' => $kind,
+            'round' => 9,
+            'person_id' => (int) $this->database->fetchOne('SELECT person_id FROM delivery WHERE incident_id = ?', [$incident]),
+            'channel' => 'e-mail',
+            'due_at' => $dueAt,
+            'status' => 'planned',
+            'attempts' => 1,
+            'next_at' => $nextAt,
+            'answer' => '550 no such person',
+            'message_key' => "{$key}-{$this->service}",
+        ]);
+        $away = fn(): array => array_column($this->engineer->send('GET', '/api/watch')[1]['away'], 'isThere', 'name');
+        $plant($incident, 'raised', 1, $inAnHour, 'refused');
+        Instance::eventually(static fn(): bool => $away() === ['e-mail' => true], 10, 'it took others since');
+        $this->database->executeStatement('UPDATE delivery SET due_at = ? WHERE message_key = ?', [$inAnHour, "refused-{$this->service}"]);
+        Instance::eventually(static fn(): bool => $away() === ['e-mail' => false], 10, 'it took nothing since');
+        self::assertTrue($this->channel('e-mail')['waiting'] >= 1 && !$this->channel('e-mail')['refusesSome']);
+
+        // An incident that no version of ours would write.
+        $odd = ['service' => $this->service, 'title' => 'Odd', 'severity' => 'odd', 'status' => 'resolved', 'opened_at' => 1, 'resolved_at' => 1, 'replayed' => 0];
+        $this->database->insert('incident', $odd);
+        $plant((int) $this->database->lastInsertId(), 'recovered', 1, 0, 'odd');
+        $id = (int) $this->database->lastInsertId();
+        $this->raise('Boarding stands still', 'critical');
+        Instance::eventually(fn(): bool => $this->sent('worse') === 1, 40, 'others go out');
+        Instance::eventually(
+            fn(): bool => in_array("message {$id}", $this->database->fetchFirstColumn("SELECT subject FROM set_aside WHERE part = 'mail'"), true),
+            40,
+            'it is set aside',
+        );
+        self::assertSame('planned', $this->database->fetchOne('SELECT status FROM delivery WHERE id = ?', [$id]), 'and is tried again later');
+        $this->database->delete('set_aside', ['part' => 'mail', 'subject' => "message {$id}"]);
+    }
+
+    /** A mail server that answers a letter at a time is away: nobody waits for the end of its line. */
+    public function testAConnectionThatDripsOrTakesNothingIsGivenUpInTime(): void
+    {
+        $server = new Process([PHP_BINARY, '-r', <<<'PHP'
             $server = stream_socket_server('tcp://127.0.0.1:0');
             echo stream_socket_get_name($server, false), "\n";
-            $one = stream_socket_accept($server, 60);
+            $drips = stream_socket_accept($server, 60);
             foreach (str_split(str_repeat('2', 400)) as $letter) {
-                fwrite($one, $letter);
+                @fwrite($drips, $letter);
                 usleep(100_000);
             }
             PHP]);
-        $drips->start();
-        $drips->waitUntil(static fn(string $type, string $text): bool => str_contains($text, "\n"));
-        $stream = new BoundedStream('127.0.0.1', (int) substr((string) strrchr(trim($drips->getOutput()), ':'), 1), false);
-        $stream->begin(2.0);
-        $stream->initialize();
-        $began = microtime(true);
+        $server->start();
+        $server->waitUntil(static fn(string $type, string $text): bool => str_contains($text, "\n"));
+        $port = (int) substr((string) strrchr(trim($server->getOutput()), ':'), 1);
         try {
-            $stream->readLine();
-            self::fail('it is no line');
-        } catch (TransportException $error) {
-            self::assertStringEndsWith('did not answer within 2 s', $error->getMessage());
-            self::assertEqualsWithDelta(2.0, microtime(true) - $began, 1.5);
+            $ways = [
+                'did not answer within 2 s' => static fn(BoundedStream $stream) => $stream->readLine(),
+                'took no more within 2 s' => static fn(BoundedStream $stream) => $stream->write(str_repeat('x', 50_000_000)),
+            ];
+            foreach ($ways as $words => $do) {
+                // The second one waits to be accepted, and is read by nobody.
+                $stream = new BoundedStream('127.0.0.1', $port, false);
+                $stream->begin(2.0);
+                $stream->initialize();
+                $began = microtime(true);
+                try {
+                    $do($stream);
+                    self::fail('it came to an end');
+                } catch (TransportException $error) {
+                    self::assertStringEndsWith($words, $error->getMessage());
+                    self::assertGreaterThan(1.5, microtime(true) - $began);
+                    self::assertLessThan(Instance::patience(2), microtime(true) - $began);
+                }
+            }
         } finally {
-            $drips->stop(0);
+            $server->stop(0);
         }
     }
 

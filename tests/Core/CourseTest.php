@@ -124,7 +124,7 @@ final class CourseTest extends TestCase
             [[0, 'raise a major'], [1, 'time'], [4, 'resolve 2'], [5, 'raise a major'], [6, 'time']],
             ['1 tell raised 1 to 1', '4 tell recovered 1 to 1', '4 withdraw', '6 tell raised 1 to 1'],
         ];
-        yield 'a way that fails gives way to the next one, and the last one to nobody' => [
+        yield 'a way that fails gives way to the next one, the last one to nobody, and one that was taken away to the first again' => [
             [[0, 'raise a major'], [1, 'time'], [1.1, 'fails raised 1 1 e-mail'], [1.2, 'fails raised 1 1 pier-hook'], [1.3, 'fails raised 1 1 gone-hook']],
             [
                 '1 tell raised 1 to 1',
@@ -132,6 +132,7 @@ final class CourseTest extends TestCase
                 '1.1 tell raised 1 to 1 by pier-hook',
                 '1.2 failed: pier-hook is away',
                 '1.3 failed: gone-hook is away',
+                '1.3 tell raised 1 to 1',
             ],
         ];
         yield 'what was said before is not said again, and goes the other way all the same' => [

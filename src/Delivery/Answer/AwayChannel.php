@@ -9,8 +9,16 @@ use Olivine\Core\Time\Instant;
 /** A way to reach people that does not take what it should. */
 final readonly class AwayChannel
 {
-    /** @param Instant $since when the oldest of what waits was due */
-    public function __construct(public string $name, public string $reason, public Instant $since, public int $waiting)
-    {
+    /**
+     * @param Instant|null $since   when the oldest of what waits was due; null: it is not set up at all
+     * @param bool         $isThere whether it took others meanwhile, so that it refuses only some
+     */
+    public function __construct(
+        public string $name,
+        public string $reason,
+        public ?Instant $since,
+        public bool $isThere,
+        public int $waiting,
+    ) {
     }
 }

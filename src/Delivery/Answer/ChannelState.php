@@ -12,7 +12,8 @@ final readonly class ChannelState
     /**
      * @param string       $answered     how it can be answered, in words; empty: it cannot be
      * @param Instant|null $failingSince when what waits for another try was due, the oldest
-     * @param string       $reason       why the newest of these was not taken
+     * @param string       $reason       why the newest of these was not taken, or what is missing; empty: it takes what it should
+     * @param bool         $refusesSome  it takes others meanwhile
      * @param int|null     $medianMs     from due to taken, of those of the last day
      */
     public function __construct(
@@ -24,6 +25,7 @@ final readonly class ChannelState
         public int $waiting,
         public ?Instant $failingSince,
         public string $reason,
+        public bool $refusesSome,
         public int $sentLastDay,
         public ?int $medianMs,
     ) {

@@ -23,6 +23,9 @@ interface Channel
     /** @return list<string> the ways that are set up, as deliveries name them and the trail says them: `e-mail`, `pier-hook` */
     public function ways(): array;
 
+    /** What is missing so that anything can go this way, in words with the remedy; empty: nothing is. */
+    public function missing(string $way): string;
+
     public function carries(): Carrying;
 
     /** How a person is reached by a way, in words: `e-mail to Ines Duarte <ines@saltmarsh.example>`. */

@@ -11,6 +11,8 @@ use Olivine\App\Platform\Scalar;
 /** Where the name of a host leads, and whether that may be asked. */
 final readonly class HostLookup
 {
+    private const SLOW_SECONDS = 1.0;
+
     public function __construct(private Reach $reach)
     {
     }
@@ -38,8 +40,10 @@ final readonly class HostLookup
     /** @return list<string> */
     private static function lookUp(string $host): array
     {
+        $began = microtime(true);
         $found = gethostbynamel($host) ?: [];
-        if ($found !== []) {
+        // Where nobody answers at all, nobody is asked for the newer kind.
+        if ($found !== [] || microtime(true) - $began > self::SLOW_SECONDS) {
             return $found;
         }
         $ips = [];

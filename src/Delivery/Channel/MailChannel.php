@@ -45,6 +45,11 @@ final readonly class MailChannel implements Channel
         return [self::NAME];
     }
 
+    public function missing(string $way): string
+    {
+        return $this->settings->mailDsn() === '' ? MailTransport::NO_SERVER : '';
+    }
+
     public function carries(): Carrying
     {
         return new Carrying(true, 'by a link in it');

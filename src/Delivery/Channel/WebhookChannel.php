@@ -28,6 +28,9 @@ final class WebhookChannel implements Channel
 {
     private const KNOWN_MS = 1_000;
     private const SHOWN_BYTES = 200;
+    /** For an answer; less where the name took long to be looked up. */
+    private const MOST_SECONDS = 3.0;
+    private const LEAST_SECONDS = 1.0;
     private const BUSY = [408, 429];
     private readonly HttpClientInterface $client;
     /** @var array<string, int> name → how often it was changed */
@@ -43,11 +46,8 @@ final class WebhookChannel implements Channel
         private readonly Credentials $seals,
         private readonly Clock $clock = new Clock(),
     ) {
-        $this->client = HttpClient::create([
-            'max_redirects' => 0,
-            'timeout' => SendBound::SECONDS / 2,
-            'max_duration' => SendBound::SECONDS / 2,
-        ]);
+        // No proxy of the environment comes between: it would look the name up anew.
+        $this->client = HttpClient::create(['max_redirects' => 0, 'no_proxy' => '*']);
     }
 
     public function part(): PartName
@@ -58,6 +58,11 @@ final class WebhookChannel implements Channel
     public function ways(): array
     {
         return array_keys($this->known());
+    }
+
+    public function missing(string $way): string
+    {
+        return '';
     }
 
     public function carries(): Carrying
@@ -106,13 +111,17 @@ final class WebhookChannel implements Channel
         } catch (BadAddress $bad) {
             throw NotHandedOver::refused("its address {$bad->getMessage()}", $bad);
         }
+        $began = microtime(true);
         $ip = $this->hosts->allowed($address);
+        $left = max(self::LEAST_SECONDS, min(self::MOST_SECONDS, SendBound::SECONDS - (microtime(true) - $began)));
         try {
             $response = $this->client->request('POST', $address->url(), [
                 'headers' => ['Content-Type' => 'application/cloudevents+json', ...$this->signature($webhook, $body, $at)],
                 'body' => $body,
                 'resolve' => [trim($address->host, '[]') => $ip],
                 'buffer' => false,
+                'timeout' => $left,
+                'max_duration' => $left,
             ]);
             $status = $response->getStatusCode();
             $said = $status < 300 ? '' : $this->beginning($response);
@@ -162,7 +171,7 @@ final class WebhookChannel implements Channel
     private static function why(string $message): string
     {
         return match (true) {
-            preg_match('~timed? ?out|max duration~i', $message) === 1 => sprintf('it did not answer within %d s', SendBound::SECONDS / 2),
+            preg_match('~timed? ?out|max duration~i', $message) === 1 => sprintf('it did not answer within %d s', self::MOST_SECONDS),
             preg_match('~refused|failed to connect|could not connect~i', $message) === 1 => 'nobody listens there',
             default => OneLine::of($message),
         };

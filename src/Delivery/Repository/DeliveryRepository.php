@@ -31,6 +31,7 @@ final class DeliveryRepository extends ServiceEntityRepository
     private const RECENT = 50;
     private const UNUSUAL_MS = 60_000;
     private const NIGHT = [22, 6];
+    private const MOST_FOR_A_MEDIAN = 500;
 
     public function __construct(ManagerRegistry $registry, private readonly Database $database)
     {
@@ -285,7 +286,7 @@ final class DeliveryRepository extends ServiceEntityRepository
         return $this->count(['channel' => $way, 'status' => [DeliveryStatus::Planned, DeliveryStatus::Sending]]);
     }
 
-    /** @return list<AwayChannel> ways that did not take what waits now, and why the newest of it was not taken */
+    /** @return list<AwayChannel> ways that did not take what waits now, and why */
     public function away(): array
     {
         /** @var list<array{way: string, since: int|string, waiting: int}> $rows */
@@ -297,10 +298,18 @@ final class DeliveryRepository extends ServiceEntityRepository
             ->getQuery()
             ->getArrayResult();
 
-        return array_map(
-            fn(array $row): AwayChannel => new AwayChannel($row['way'], $this->lastRefusal($row['way']), Instant::ofMs((int) $row['since']), $row['waiting']),
-            $rows,
-        );
+        $away = [];
+        foreach ($rows as ['way' => $way, 'since' => $since, 'waiting' => $waiting]) {
+            $since = Instant::ofMs((int) $since);
+            $away[] = new AwayChannel($way, $this->lastRefusal($way), $since, $this->tookAnySince($way, $since), $waiting);
+        }
+
+        return $away;
+    }
+
+    private function tookAnySince(string $way, Instant $since): bool
+    {
+        return $this->sent($way, $since)->select('d.id')->setMaxResults(1)->getQuery()->getArrayResult() !== [];
     }
 
     /** Why the newest of what waits was not taken; of what was not tried yet, what it waits for. */
@@ -318,20 +327,35 @@ final class DeliveryRepository extends ServiceEntityRepository
         return ($this->all($newest)[0] ?? null)->answer ?? '';
     }
 
-    /** @return list<int> milliseconds from due to taken, of what went this way since then */
-    public function tookSince(string $way, Instant $since): array
+    /** @return int how many went this way since then */
+    public function sentSince(string $way, Instant $since): int
+    {
+        return (int) $this->sent($way, $since)->select('COUNT(d.id)')->getQuery()->getSingleScalarResult();
+    }
+
+    /** @return Duration|null from due to taken, the middle of the newest that went this way since then */
+    public function medianSince(string $way, Instant $since): ?Duration
     {
         /** @var list<array{dueAt: Instant, sentAt: Instant}> $rows */
-        $rows = $this->createQueryBuilder('d')
+        $rows = $this->sent($way, $since)
             ->select('d.dueAt', 'd.sentAt')
-            ->where('d.channel = :way AND d.status = :sent AND d.sentAt > :since')
-            ->setParameter('way', $way)
-            ->setParameter('sent', DeliveryStatus::Sent->value)
-            ->setParameter('since', $since->ms)
+            ->orderBy('d.sentAt', 'DESC')
+            ->setMaxResults(self::MOST_FOR_A_MEDIAN)
             ->getQuery()
             ->getArrayResult();
+        $took = array_map(static fn(array $row): int => $row['sentAt']->since($row['dueAt'])->ms, $rows);
+        sort($took);
 
-        return array_map(static fn(array $row): int => $row['sentAt']->since($row['dueAt'])->ms, $rows);
+        return $took === [] ? null : Duration::ofMs($took[intdiv(count($took), 2)]);
+    }
+
+    private function sent(string $way, Instant $since): QueryBuilder
+    {
+        return $this->createQueryBuilder('d')
+            ->where('d.channel = :way AND d.status = :sent AND d.sentAt >= :since')
+            ->setParameter('way', $way)
+            ->setParameter('sent', DeliveryStatus::Sent->value)
+            ->setParameter('since', $since->ms);
     }
 
     /** @return list<Delivery> that were given up, newest first */
@@ -349,15 +373,18 @@ final class DeliveryRepository extends ServiceEntityRepository
     }
 
     /**
-     * @param list<string> $ways that there are
+     * @param list<string> $ways      that there are
+     * @param Instant      $dueBefore what is newer may wait for a way that is newer than this list
      *
      * @return list<Delivery> of the incidents in these slots that wait for a way that is none any more
      */
-    public function orphans(HeldSlots $slots, array $ways, int $most): array
+    public function orphans(HeldSlots $slots, array $ways, Instant $dueBefore, int $most): array
     {
         return $this->all(
             $this->createQueryBuilder('d')
                 ->where('MOD(d.incidentId, :count) IN (:slots) AND d.channel NOT IN (:ways) AND d.status IN (:waiting)')
+                ->andWhere('d.dueAt < :dueBefore')
+                ->setParameter('dueBefore', $dueBefore->ms)
                 ->setParameter('count', $slots->part->slots())
                 ->setParameter('slots', $slots->numbers())
                 ->setParameter('ways', $ways)

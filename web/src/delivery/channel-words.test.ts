@@ -11,6 +11,7 @@ const channel = (of: Partial<ChannelState> = {}): ChannelState => ({
   waiting: 0,
   failingSince: null,
   reason: '',
+  refusesSome: false,
   sentLastDay: 0,
   medianMs: null,
   ...of,
@@ -22,6 +23,12 @@ const NOW = 1_800_000_000_000;
 describe('the page of channels says', () => {
   it.each<[string, ChannelState[], string]>([
     ['nothing is set up', [], 'Nobody can be reached: no channel is set up.'],
+    ['no mail server', [channel({ reason: 'No mail server is set' })], 'Nobody can be reached: no channel is set up.'],
+    [
+      'no mail server, and a webhook',
+      [channel({ reason: 'No mail server is set' }), channel({ name: 'harbour-board' })],
+      'Messages go by harbour-board alone.',
+    ],
     ['one way', [channel()], 'Messages go by e-mail alone.'],
     [
       'one after the other, without what is only set up',

@@ -3,7 +3,8 @@ import { listed, many, quantity, span } from '../ui/format';
 
 /** `Messages go by e-mail, and by harbour-board where that fails.` */
 export function waysWords(channels: readonly ChannelState[]): string {
-  const [first, ...then] = channels.filter((one) => one.standsIn).map((one) => one.name);
+  const isSetUp = (one: ChannelState) => one.reason === '' || one.failingSince !== null;
+  const [first, ...then] = channels.filter((one) => one.standsIn && isSetUp(one)).map((one) => one.name);
   if (first === undefined) {
     return 'Nobody can be reached: no channel is set up.';
   }
@@ -23,8 +24,9 @@ export function goesWords(channels: readonly ChannelState[]): string {
 /** `Took 13 in the last day, most within 0.7 s.` or why it takes nothing, and since when. */
 export function stateWords(channel: ChannelState, now: number): string {
   const waits = channel.waiting === 0 ? '' : ` ${many(channel.waiting, 'message waits', 'messages wait')}.`;
-  if (channel.failingSince !== null) {
-    return `Takes nothing for ${span(Math.max(1_000, now - channel.failingSince))}: ${channel.reason}.${waits}`;
+  if (channel.reason !== '') {
+    const lasts = channel.failingSince === null ? '' : ` for ${span(Math.max(1_000, now - channel.failingSince))}`;
+    return `${channel.refusesSome ? 'Takes some, and refuses others' : 'Takes nothing'}${lasts}: ${channel.reason}.${waits}`;
   }
   const took =
     channel.sentLastDay === 0 || channel.medianMs === null

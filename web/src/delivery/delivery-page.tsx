@@ -95,7 +95,7 @@ function Shown({ data }: { data: ShownChannels }) {
 
 function ChannelRow({ channel, place }: { channel: ChannelState; place?: number }) {
   const now = useNow();
-  const fails = channel.failingSince !== null;
+  const fails = channel.reason !== '';
   return (
     <li className="flex gap-3 py-3">
       <span className="w-5 text-right text-muted">{place}</span>

@@ -27,7 +27,9 @@ export function Beside({ data, now, zone }: { data: WatchData; now: number; zone
           <Link to="/delivery" className="underline">
             {one.name}
           </Link>{' '}
-          takes nothing since {clock(one.since, zone)}: {one.reason}. {many(one.waiting, 'message waits', 'messages wait')}.
+          {one.isThere ? 'refuses some' : 'takes nothing'}
+          {one.since !== null && ` since ${clock(one.since, zone)}`}: {one.reason}.
+          {one.waiting > 0 && ` ${many(one.waiting, 'message waits', 'messages wait')}.`}
         </p>
       ))}
       {data.aside.map((one) => (

@@ -31,8 +31,13 @@ it.each<[string, Partial<WatchData>, string]>([
   ['nobody takes shifts', { shifts: [] }, 'Nobody is on call, so nobody would be told.'],
   [
     'a mail server that is away',
-    { away: [{ name: 'e-mail', reason: 'nobody listens there', since: 1, waiting: 2 }] },
+    { away: [{ name: 'e-mail', reason: 'nobody listens there', since: 1, isThere: false, waiting: 2 }] },
     'e-mail takes no messages.',
+  ],
+  [
+    'a mail server that refuses one',
+    { away: [{ name: 'e-mail', reason: '550 no such person', since: 1, isThere: true, waiting: 1 }] },
+    'e-mail refuses some messages.',
   ],
   ['a broken rule', { broken: [broken] }, 'One rule is broken.'],
   [

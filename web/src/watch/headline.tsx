@@ -8,11 +8,14 @@ const verb = (count: number, one: string, others: string) => (count === 1 ? one 
 function troublesOf({ targets, rulesInService, broken, aside, parts, away, shifts }: WatchData): string[] {
   const silent = targets.known - targets.paused - targets.onTime - targets.new;
   const still = parts.filter((part) => part.ageMs > STILL_AFTER_MS).map((part) => part.name);
+  const gone = away.filter((one) => !one.isThere).map((one) => one.name);
+  const refuses = away.filter((one) => one.isThere).map((one) => one.name);
   return [
     rulesInService === 0 && targets.known > 0 && 'No rule is in service, so nothing is watched.',
     targets.known === 0 && 'No target is read yet, so nothing is watched.',
     shifts.length === 0 && 'Nobody is on call, so nobody would be told.',
-    away.length > 0 && `${listed(away.map((one) => one.name))} ${verb(away.length, 'takes', 'take')} no messages.`,
+    gone.length > 0 && `${listed(gone)} ${verb(gone.length, 'takes', 'take')} no messages.`,
+    refuses.length > 0 && `${listed(refuses)} ${verb(refuses.length, 'refuses', 'refuse')} some messages.`,
     still.length > 0 && `${listed(still)} ${verb(still.length, 'does', 'do')} not report.`,
     broken.length > 0 && `${Spelt(broken.length)} ${verb(broken.length, 'rule is', 'rules are')} broken.`,
     silent > 0 && `${Spelt(silent)} ${verb(silent, 'target is', 'targets are')} silent.`,
