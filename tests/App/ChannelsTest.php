@@ -161,7 +161,7 @@ final class ChannelsTest extends TestCase
         Instance::eventually(fn(): bool => $this->statuses() === ['e-mail' => 'sent'], 40, 'it is told by mail');
         [$incident] = $this->incidents();
         $inAnHour = (int) (microtime(true) * 1000) + 3_600_000;
-        $plant = fn(int $of, string $kind, int $dueAt, int $nextAt, string $key): int => $this->database->insert('delivery', [
+        $plant = fn(int $of, string $kind, int $dueAt, int $nextAt, string $key): int|string => $this->database->insert('delivery', [
             'incident_id' => $of,
             'kind' => $kind,
             'round' => 9,
@@ -179,11 +179,11 @@ final class ChannelsTest extends TestCase
         Instance::eventually(static fn(): bool => $away() === ['e-mail' => true], 10, 'it took others since');
         $this->database->executeStatement('UPDATE delivery SET due_at = ? WHERE message_key = ?', [$inAnHour, "refused-{$this->service}"]);
         Instance::eventually(static fn(): bool => $away() === ['e-mail' => false], 10, 'it took nothing since');
-        self::assertTrue($this->channel('e-mail')['waiting'] >= 1 && !$this->channel('e-mail')['refusesSome']);
+        self::assertFalse($this->channel('e-mail')['refusesSome']);
 
         // An incident that no version of ours would write.
-        $odd = ['service' => $this->service, 'title' => 'Odd', 'severity' => 'odd', 'status' => 'resolved', 'opened_at' => 1, 'resolved_at' => 1, 'replayed' => 0];
-        $this->database->insert('incident', $odd);
+        $odd = ['service' => $this->service, 'title' => 'Odd', 'severity' => 'odd', 'status' => 'resolved'];
+        $this->database->insert('incident', $odd + ['opened_at' => 1, 'resolved_at' => 1, 'replayed' => 0]);
         $plant((int) $this->database->lastInsertId(), 'recovered', 1, 0, 'odd');
         $id = (int) $this->database->lastInsertId();
         $this->raise('Boarding stands still', 'critical');
