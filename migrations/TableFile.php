@@ -22,6 +22,8 @@ enum TableFile: string
     case Webhooks = 'webhooks';
     case HeldUntil = 'held_until';
     case Paths = 'paths';
+    case Plans = 'plans';
+    case WhenItHappened = 'when_it_happened';
 
     /** @return list<string> */
     public function statements(): array

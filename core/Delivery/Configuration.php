@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\Core\Delivery;
 
 use Olivine\Core\Roster\Rotation;
+use Olivine\Core\Rule\Severity;
 use Olivine\Core\Series\LabelSet;
 use Olivine\Core\Time\Instant;
 
@@ -16,6 +17,9 @@ final readonly class Configuration
      * @param Rotation|null          $rotation  null while nobody takes shifts
      * @param bool                   $looksBack whether what is found now lies in the past, so that nobody is told
      * @param non-empty-list<string> $ways      to reach people: where one does not take a message, the next one is tried
+     * @param list<string>           $others    ways that are there and stand in for none
+     * @param list<Copy>             $copies    who else is told
+     * @param int                    $revision  of what people set up; 0: as it was installed
      */
     public function __construct(
         public array $paths,
@@ -23,6 +27,9 @@ final readonly class Configuration
         public People $people = new People(),
         public bool $looksBack = false,
         public array $ways = ['e-mail'],
+        public array $others = [],
+        public array $copies = [],
+        public int $revision = 0,
     ) {
     }
 
@@ -39,13 +46,14 @@ final readonly class Configuration
     }
 
     /**
-     * @param non-empty-list<Who> $who
+     * @param list<Who>    $who
+     * @param list<string> $owners of the rules that raised
      *
-     * @return list<int> whom a rung reaches at an instant, each once
+     * @return list<int> whom these are at an instant, each once
      */
-    public function reached(array $who, Instant $at): array
+    public function reached(array $who, Instant $at, array $owners = []): array
     {
-        $reached = array_merge(...array_map(fn(Who $one): array => $this->peopleOf($one, $at), $who));
+        $reached = array_merge(...array_map(fn(Who $one): array => $this->peopleOf($one, $at, $owners), $who));
 
         return array_values(array_unique($reached));
     }
@@ -63,21 +71,48 @@ final readonly class Configuration
         return $this->paths[count($this->paths) - 1];
     }
 
-    /** @return list<int> */
-    private function peopleOf(Who $who, Instant $at): array
+    /**
+     * @param list<string> $asked by a rung; empty: as the person wishes
+     *
+     * @return non-empty-list<string> the ways by which somebody is told, all at once
+     */
+    public function waysTo(int $person, array $asked, Severity $severity): array
+    {
+        $there = array_values(array_intersect($asked === [] ? $this->people->wishesOf($person)->waysFor($severity) : $asked, $this->known()));
+
+        return $there === [] ? [$this->ways[0]] : $there;
+    }
+
+    /** The row of a path and the revision it is of, as the trail says them: `boarding answers (row 1 of revision 7)`. */
+    public function answerWords(string $path): string
+    {
+        $row = (int) array_search($path, array_map(static fn(Path $one): string => $one->name, $this->paths), true) + 1;
+
+        return $this->revision === 0 ? "{$path} answers" : "{$path} answers (row {$row} of revision {$this->revision})";
+    }
+
+    /** @return list<string> ways that are set up */
+    private function known(): array
+    {
+        return [...$this->ways, ...$this->others];
+    }
+
+    /**
+     * @param list<string> $owners
+     *
+     * @return list<int>
+     */
+    private function peopleOf(Who $who, Instant $at, array $owners): array
     {
         $shift = $this->rotation?->at($at);
-        $person = match ($who->listener) {
-            Listener::OnCall => $shift?->person,
-            Listener::NextOnRoster => $shift?->nextPerson,
-            Listener::Person => $this->people->at($who->name),
-            Listener::Role => null,
-        };
 
-        return match (true) {
-            $who->listener === Listener::Role => $this->people->ofRole($who->name),
-            $person === null => [],
-            default => [$person],
+        return match ($who->listener) {
+            Listener::OnCall => $shift === null ? [] : [$shift->person],
+            Listener::NextOnRoster => $shift === null ? [] : [$shift->nextPerson],
+            Listener::Person => $this->people->at($who->name),
+            Listener::Team => $this->people->ofTeam($who->name),
+            Listener::Role => $this->people->ofRole($who->name),
+            Listener::Owner => array_merge(...array_map($this->people->meant(...), $owners)),
         };
     }
 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\Core\Delivery;
 
+use Olivine\Core\Delivery\Decision\Hasten;
 use Olivine\Core\Delivery\Decision\Line;
 use Olivine\Core\Delivery\Decision\Tell;
 use Olivine\Core\Delivery\Decision\Withdraw;
@@ -11,14 +12,17 @@ use Olivine\Core\Delivery\Decision\WithdrawOtherWays;
 use Olivine\Core\Delivery\Event\Acknowledged;
 use Olivine\Core\Delivery\Event\AlertEnded;
 use Olivine\Core\Delivery\Event\AlertRaised;
+use Olivine\Core\Delivery\Event\AlertsCame;
+use Olivine\Core\Delivery\Event\AlertsLeft;
 use Olivine\Core\Delivery\Event\AlertTurned;
+use Olivine\Core\Delivery\Event\Assigned;
 use Olivine\Core\Delivery\Event\HandedBack;
 use Olivine\Core\Delivery\Event\NotTaken;
 use Olivine\Core\Delivery\Event\ResolvedByHand;
+use Olivine\Core\Delivery\Event\SplitOff;
 use Olivine\Core\Delivery\Event\Taken;
 use Olivine\Core\Delivery\Event\TimePassed;
 use Olivine\Core\Rule\Phase;
-use Olivine\Core\Rule\Severity;
 use Olivine\Core\Time\Instant;
 
 /**
@@ -34,29 +38,46 @@ use Olivine\Core\Time\Instant;
  */
 final readonly class Course
 {
+    private Climb $climb;
+    private Copies $copies;
+    private Telling $telling;
+
     public function __construct(private Configuration $configuration)
     {
+        $this->climb = new Climb($configuration);
+        $this->copies = new Copies($configuration);
+        $this->telling = new Telling($configuration);
     }
 
     /** @param IncidentState|null $incident that the event is about; null where it opens one */
     public function step(?IncidentState $incident, Event $event, Instant $at): Progress
     {
         if ($event instanceof AlertRaised) {
-            return $incident === null || $incident->isOver() ? $this->open($event, $at) : $this->join($incident, $event, $at);
+            return match (true) {
+                $incident !== null && !$incident->isOver() => $this->join($incident, $event, $at),
+                $incident !== null && $this->goesOn($incident, $event, $at) => $this->reopen($incident, $event, $at),
+                default => $this->open($event, $at),
+            };
+        }
+        if ($event instanceof SplitOff) {
+            return $this->splitOff($event, $at);
         }
         if ($incident === null || ($incident->isOver() && !$event instanceof Taken && !$event instanceof NotTaken)) {
             throw new \LogicException('What is over has no course any more');
         }
 
         return match (true) {
-            $event instanceof Taken => self::taken($incident, $event, $at),
+            $event instanceof Taken => $this->taken($incident, $event, $at),
             $event instanceof NotTaken => $this->failOver($incident, $event, $at),
             $event instanceof AlertTurned => $this->turn($incident, $event, $at),
             $event instanceof AlertEnded => $this->end($incident, $event, $at),
             $event instanceof Acknowledged => $this->acknowledge($incident, $event, $at),
+            $event instanceof AlertsCame => $this->takeIn($incident, $event, $at),
+            $event instanceof AlertsLeft => $this->letOut($incident, $event, $at),
+            $event instanceof Assigned => $this->assign($incident, $event, $at),
             $event instanceof HandedBack => $this->handBack($incident, $event, $at),
             $event instanceof ResolvedByHand => $this->resolve($incident, $event, $at),
-            $event instanceof TimePassed => $this->climb($incident, $at),
+            $event instanceof TimePassed => $this->climb->climbed($incident, $at),
             default => throw new \LogicException('No course for ' . $event::class),
         };
     }
@@ -68,11 +89,7 @@ final readonly class Course
      */
     public function nextAt(IncidentState $incident, ?Instant $after = null): ?Instant
     {
-        $due = $incident->status === IncidentStatus::Acknowledged
-            ? array_filter([$incident->heldUntil])
-            : array_map(static fn(Rung $rung): Instant => $rung->dueAt, $this->rungsLeft($incident));
-
-        return array_find($due, static fn(Instant $at): bool => $after === null || $at->isAfter($after));
+        return $this->climb->nextAt($incident, $after);
     }
 
     /**
@@ -82,22 +99,7 @@ final readonly class Course
      */
     public function nextRung(IncidentState $incident, Instant $now): ?array
     {
-        $until = $incident->status === IncidentStatus::Acknowledged ? $incident->heldUntil : null;
-        foreach ($this->rungsLeft($until === null ? $incident : $incident->climbedAnew($until)) as $rung) {
-            $at = $rung->dueAt->later($now);
-            $people = $this->reached($rung, $at);
-            if ($people !== []) {
-                return [$rung, $at, $people];
-            }
-        }
-
-        return null;
-    }
-
-    /** @return list<int> whom a rung reaches at an instant */
-    private function reached(Rung $rung, Instant $at): array
-    {
-        return $this->configuration->reached($rung->who, $at);
+        return $this->climb->nextRung($incident, $now);
     }
 
     /** Where the incident of an alert is looked for. */
@@ -108,20 +110,40 @@ final readonly class Course
         return new IncidentPlace($path->name, $path->group($event->about));
     }
 
+    /** Whether an alert makes one that is over come up again: so soon after its end, by the path that answers for it now. */
+    public function goesOn(IncidentState $over, AlertRaised $event, Instant $at): bool
+    {
+        $path = $this->configuration->answering($event->about, $at);
+        if ($over->overAt === null || $path->reopens === null || $over->lookedBack || $this->configuration->looksBack) {
+            return false;
+        }
+        $isSame = $over->place()->key() === (new IncidentPlace($path->name, $path->group($event->about)))->key();
+
+        return $isSame && !$over->endedByHand() && !$at->since($over->overAt)->isLongerThan($path->reopens);
+    }
+
     /**
      * What was decided may be overtaken by what happened since: asked when a message is about to leave, of the incident as it
      * stands then.
      *
      * @return string|null why it is told no more; null where it is
      */
-    public static function overtaken(IncidentState $incident, MessageKind $kind): ?string
+    public function overtaken(IncidentState $incident, MessageKind $kind): ?string
     {
+        $isInHand = $incident->status === IncidentStatus::Acknowledged;
+
         return match (true) {
-            $kind === MessageKind::Recovered || $kind === MessageKind::Lost => $incident->isOver() ? null : 'it came up again before this was sent',
+            $kind->isOfTheEnd() => $incident->isOver() ? null : 'it came up again before this was sent',
             $incident->isOver() => 'the incident was over before this was sent',
-            $kind === MessageKind::Raised && $incident->status === IncidentStatus::Acknowledged => 'somebody had it in hand before this was sent',
+            $kind === MessageKind::Raised && $isInHand && $this->restsInHand($incident) => 'somebody had it in hand before this was sent',
+            $kind === MessageKind::Assigned && !$isInHand => 'nobody had it in hand any more before this was sent',
             default => null,
         };
+    }
+
+    private function restsInHand(IncidentState $incident): bool
+    {
+        return $this->pathOf($incident)->ladder->until === EndsWith::Acknowledged;
     }
 
     private function open(AlertRaised $event, Instant $at): Progress
@@ -129,25 +151,48 @@ final readonly class Course
         $path = $this->configuration->answering($event->about, $at);
         $group = $path->group($event->about);
         $state = new IncidentState($path->name, $group, $event->title, $event->severity, $at, $this->configuration->looksBack);
-        $gather = $path->gather->words();
-        $decisions = [
+        $state = $state->withAlert($event->key, self::grouped($event, $at));
+        $answers = $this->configuration->answerWords($path->name);
+
+        return new Progress($state, [
             ...self::began($event),
             self::line($at, $event->words),
             $this->configuration->looksBack
                 ? new Line(TrailKind::HeldBack, $at, 'found by replaying recorded readings: nobody was told')
-                : self::line($at, "gathers alerts of {$group} for {$gather} before anyone is told"),
-        ];
+                : self::line($at, "gathers alerts of {$group} {$path->gather->words()} before anyone is told; {$answers}"),
+            ...$this->copies->inform($state, CopyTells::Opened, 1, $path->gather->endsAt($at), $at, [$event->about]),
+        ]);
+    }
 
-        return new Progress($state->withAlert($event->key, new GroupedAlert($event->severity, $at)), $decisions);
+    /** It was over for a short time only: the same incident goes on, and its ladder begins anew. */
+    private function reopen(IncidentState $over, AlertRaised $event, Instant $at): Progress
+    {
+        $after = $at->since($over->overAt ?? $at)->words();
+        $path = $this->configuration->answering($event->about, $at);
+        $due = $path->gather->endsAt($at);
+        $state = $over->climbedAnew($due)->called($event->title, $event->severity)->withAlert($event->key, self::grouped($event, $at));
+
+        return new Progress($state, [
+            ...self::began($event),
+            self::line($at, "open again, {$after} after it was over: {$event->words}; gathers {$path->gather->words()}, and the ladder begins anew"),
+            ...$this->copies->inform($state, CopyTells::Opened, $state->lap + 1, $due, $at, [$event->about]),
+        ]);
     }
 
     private function join(IncidentState $incident, AlertRaised $event, Instant $at): Progress
     {
-        $state = $incident->withAlert($event->key, new GroupedAlert($event->severity, $at));
-        $same = $this->configuration->pathNamed($incident->path)->sameness();
-        $said = [...self::began($event), self::line($at, "{$event->words}{$event->beside}; {$same}, so the same incident")];
+        $state = $incident->withAlert($event->key, self::grouped($event, $at));
+        $path = $this->pathOf($incident);
+        $said = [...self::began($event), self::line($at, "{$event->words}{$event->beside}; {$path->sameness()}, so the same incident")];
+        $due = $path->gather->endsAt($incident->openedAt)->later($at);
+        $copies = $this->copies->inform($state, CopyTells::Opened, $state->lap + 1, $due, $at, [$event->about], $incident->alerts);
+        if ($event->severity->isWorseThan($incident->severity)) {
+            return $this->graver($state, $event->key, $event->title, [...$said, ...$copies], $at);
+        }
+        $widening = Widening::between($incident, $state, $event->about, $path->gather->endsAt($incident->openedAt));
+        $worse = $widening === null ? [] : [self::line($at, $widening->words), ...$this->telling->worse($state, $widening->round, $at)];
 
-        return $this->graver($state, $event->severity, $event->title, $said, $at);
+        return new Progress($state, [...$said, ...$copies, ...$worse]);
     }
 
     private function turn(IncidentState $incident, AlertTurned $event, Instant $at): Progress
@@ -157,26 +202,42 @@ final readonly class Course
         if ($alert === null || $event->severity?->isWorseThan($alert->severity) !== true) {
             return new Progress($incident, $said);
         }
+        $state = $incident->withAlert($event->key, $alert->as($event->severity));
+        if (!$event->severity->isWorseThan($incident->severity)) {
+            return new Progress($state, $said);
+        }
 
-        return $this->graver($incident->withAlert($event->key, $alert->as($event->severity)), $event->severity, $event->title, $said, $at);
+        return $this->graver($state, $event->key, $event->title, $said, $at);
     }
 
     /**
-     * An incident is called after the gravest of its alerts; when that is graver than before, whoever knows of it is told.
+     * An incident is called after the gravest of its alerts; when that is graver than before, it is matched anew, and whoever knows
+     * of it is told, but for those that the first rung of another ladder tells in this moment.
      *
+     * @param string         $key  of the alert that is the gravest now
      * @param list<Decision> $said
      */
-    private function graver(IncidentState $incident, Severity $severity, string $title, array $said, Instant $at): Progress
+    private function graver(IncidentState $incident, string $key, string $title, array $said, Instant $at): Progress
     {
-        if (!$severity->isWorseThan($incident->severity)) {
-            return new Progress($incident, $said);
+        $alert = $incident->alerts[$key];
+        $state = $incident->called($title, $alert->severity);
+        $said[] = self::line($at, "the incident is now {$alert->severity->value}: {$title}");
+        $path = $this->configuration->answering($alert->about, $at);
+        // By the same ladder, what waited is told now; another one tells it from the beginning.
+        $climbs = [];
+        $waited = $incident->lookedBack ? [] : [new Hasten($alert->severity)];
+        if ($path->name !== $incident->path && !$incident->lookedBack) {
+            $state = $state->answeredBy($path->name, $path->group($alert->about), $path->gather->onceGathered($at));
+            $answers = $this->configuration->answerWords($path->name);
+            $said[] = self::line($at, "matched anew, as it is graver: {$answers} from now on, no longer {$incident->path}");
+            $climbs = $this->climb->firstReached($state, $at);
+            $waited = [new Withdraw("{$path->name} answers since before this was sent")];
         }
-        $state = $incident->called($title, $severity);
 
         return new Progress($state, [
             ...$said,
-            self::line($at, "the incident is now {$severity->value}: {$title}"),
-            ...$this->tellAll($state, MessageKind::Worse, $severity->rank(), $at),
+            ...$waited,
+            ...$this->telling->worse($state, $alert->severity->rank(), $at, $climbs),
         ]);
     }
 
@@ -212,7 +273,7 @@ final readonly class Course
         if ($isQuiet) {
             return new Progress($incident->over($at), [...$said, self::withdrawn()]);
         }
-        $told = $this->tellAll($incident, $isLost ? MessageKind::Lost : MessageKind::Recovered, 1, $at);
+        $told = $this->telling->over($incident, $isLost ? MessageKind::Lost : MessageKind::Recovered, $at);
 
         return new Progress($incident->over($at), [...$said, ...$told, self::withdrawn(), ...self::nobodyHeard($incident, $at)]);
     }
@@ -225,6 +286,78 @@ final readonly class Course
         $words = "{$event->name} acknowledged{$for}{$how}, {$after} after it opened";
 
         return new Progress($incident->heldBy($event->person, $event->until), [self::byHand($at, $words)]);
+    }
+
+    /** Whoever has it from now on is told, but for one who takes it. */
+    private function assign(IncidentState $incident, Assigned $event, Instant $at): Progress
+    {
+        $for = $event->until === null ? '' : " for {$event->until->since($at)->words()}";
+        $note = $event->note === '' ? '' : ": {$event->note}";
+        $takes = $event->person === $event->by;
+        $words = $takes ? "{$event->byName} took it{$for}{$note}" : "{$event->byName} gave it to {$event->name}{$for}{$note}";
+        $round = $at->since($incident->openedAt)->seconds();
+        $ways = $takes ? [] : $this->configuration->waysTo($event->person, [], $incident->severity);
+        $tells = array_map(static fn(string $way): Tell => new Tell(MessageKind::Assigned, $round, $event->person, $way, $at), $ways);
+
+        return new Progress($incident->heldBy($event->person, $event->until), [self::byHand($at, $words), ...$tells]);
+    }
+
+    /** Alerts of another incident are of this one from now on; whoever is to be told of them is told again only where it is graver. */
+    private function takeIn(IncidentState $incident, AlertsCame $event, Instant $at): Progress
+    {
+        $state = $incident;
+        foreach ($event->alerts as $key => $alert) {
+            $state = $state->withAlert($key, $alert);
+        }
+        foreach ($event->told as $person) {
+            $state = $state->toldTo($person);
+        }
+        $said = [self::byHand($at, $event->words)];
+        $gravest = self::gravest($event->alerts);
+        if ($gravest === null || !$event->severity->isWorseThan($incident->severity)) {
+            return new Progress($state, $said);
+        }
+
+        return $this->graver($state, $gravest, $event->title, $said, $at);
+    }
+
+    private function letOut(IncidentState $incident, AlertsLeft $event, Instant $at): Progress
+    {
+        $state = $incident;
+        foreach ($event->keys as $key) {
+            $state = $state->withoutAlert($key);
+        }
+        $said = [self::byHand($at, $event->words)];
+
+        return $state->isAnyUp() ? new Progress($state, $said) : new Progress($state->over($at), [...$said, self::withdrawn()]);
+    }
+
+    /** What somebody takes apart was gathered long ago. Who knows of the alerts hears of their end. */
+    private function splitOff(SplitOff $event, Instant $at): Progress
+    {
+        $alerts = array_intersect_key($event->of->alerts, array_flip($event->keys));
+        $gravest = self::gravest($alerts) ?? throw new \LogicException('None of these alerts is there');
+        $path = $this->configuration->answering($alerts[$gravest]->about, $at);
+        $group = "{$path->group($alerts[$gravest]->about)}, apart from {$event->ofId}";
+        $begins = $path->gather->onceGathered($at);
+        $state = new IncidentState($path->name, $group, $event->title, $alerts[$gravest]->severity, $at, $event->of->lookedBack, lapFrom: $begins);
+        foreach ($alerts as $key => $alert) {
+            $state = $state->withAlert($key, $alert);
+        }
+        foreach ($event->of->told as $person) {
+            $state = $state->toldTo($person);
+        }
+        $words = "{$event->by} made an incident of its own of it, apart from incident {$event->ofId}; {$this->configuration->answerWords($path->name)}";
+
+        return new Progress($state, [self::byHand($at, $words)]);
+    }
+
+    /** @param array<string, GroupedAlert> $alerts */
+    private static function gravest(array $alerts): ?string
+    {
+        uasort($alerts, static fn(GroupedAlert $a, GroupedAlert $b): int => [$b->isUp(), $b->severity->rank()] <=> [$a->isUp(), $a->severity->rank()]);
+
+        return array_key_first($alerts);
     }
 
     private function handBack(IncidentState $incident, HandedBack $event, Instant $at): Progress
@@ -247,24 +380,35 @@ final readonly class Course
 
         return new Progress($state->over($at), [
             self::byHand($at, "{$event->name} resolved{$left}"),
-            ...$this->tellAll($incident, MessageKind::Recovered, 1, $at),
+            ...$this->telling->over($incident, MessageKind::Recovered, $at),
             self::withdrawn(),
         ]);
     }
 
-    private static function taken(IncidentState $incident, Taken $event, Instant $at): Progress
+    private function taken(IncidentState $incident, Taken $event, Instant $at): Progress
     {
+        $asked = $this->askedFor($incident, $event);
+
         return new Progress($incident, [
             new Line(TrailKind::Told, $at, $event->words, $event->onceKey),
-            new WithdrawOtherWays($event->kind, $event->round, $event->person, $event->way),
+            new WithdrawOtherWays($event->kind, $event->round, $event->person, $event->way, count($asked) > 1 ? $asked : []),
         ]);
+    }
+
+    /** @return list<string> the ways by which somebody was to be told, all at once */
+    private function askedFor(IncidentState $incident, Taken $event): array
+    {
+        $step = $event->kind === MessageKind::Raised ? $this->pathOf($incident)->ladder->steps[Rung::numberOf($event->round) - 1] ?? null : null;
+
+        return $this->configuration->waysTo($event->person, $step->by ?? [], $incident->severity);
     }
 
     /** What one way does not take goes by the next one at once, as long as it is still to be told; the former one is tried on. */
     private function failOver(IncidentState $incident, NotTaken $event, Instant $at): Progress
     {
         $decisions = $event->words === '' ? [] : [new Line(TrailKind::Failed, $at, $event->words, $event->onceKey)];
-        $next = self::overtaken($incident, $event->kind) === null ? $this->configuration->wayAfter($event->way) : null;
+        $isStillTold = !$event->kind->isCopy() && $this->overtaken($incident, $event->kind) === null;
+        $next = $isStillTold ? $this->configuration->wayAfter($event->way) : null;
         if ($next !== null) {
             $decisions[] = new Tell($event->kind, $event->round, $event->person, $next, $at);
         }
@@ -272,93 +416,14 @@ final readonly class Course
         return new Progress($incident, $decisions);
     }
 
-    /** A rung that came due while nothing ran goes to who is on call now, not to who was then. */
-    private function climb(IncidentState $incident, Instant $at): Progress
+    private function pathOf(IncidentState $incident): Path
     {
-        [$state, $decisions] = $this->letGo($incident, $at);
-        $fallsThrough = false;
-        foreach ($this->rungs($state) as $rung) {
-            if (in_array($rung->round(), $incident->climbed, true)) {
-                $fallsThrough = false;
-
-                continue;
-            }
-            if ($rung->dueAt->isAfter($at) && !$fallsThrough) {
-                break;
-            }
-            $people = $this->reached($rung, $at);
-            $fallsThrough = $people === [];
-            if ($fallsThrough) {
-                $decisions[] = $this->emptyRung($rung, $at);
-            }
-            foreach ($people as $person) {
-                $decisions[] = new Tell(MessageKind::Raised, $rung->round(), $person, $this->configuration->ways[0], $rung->dueAt->earlier($at));
-                $state = $state->climbedTo($rung->round());
-            }
-        }
-
-        return new Progress($state, $decisions);
+        return $this->configuration->pathNamed($incident->path);
     }
 
-    /** It is said once, and the next rung is climbed at once. */
-    private function emptyRung(Rung $rung, Instant $at): Line
+    private static function grouped(AlertRaised $event, Instant $at): GroupedAlert
     {
-        $who = implode(' and ', array_map(static fn(Who $one): string => $one->words(), $rung->who));
-        $why = $this->configuration->rotation === null ? 'no one takes shifts; give people a place in the rota' : "{$who} is nobody";
-
-        return new Line(TrailKind::Failed, $rung->dueAt->earlier($at), Rung::words($rung->round()) . " reaches nobody: {$why}", "rung {$rung->round()}");
-    }
-
-    /**
-     * What somebody took for a time, and is not over then, is in nobody's hands any more.
-     *
-     * @return array{IncidentState, list<Decision>}
-     */
-    private function letGo(IncidentState $incident, Instant $at): array
-    {
-        $until = $incident->status === IncidentStatus::Acknowledged ? $incident->heldUntil : null;
-        if ($until === null || $until->isAfter($at)) {
-            return [$incident, []];
-        }
-
-        return [$incident->climbedAnew($at), [self::line($until, 'the time for which it was acknowledged is over, and it is not: the ladder begins anew')]];
-    }
-
-    /** @return list<Rung> that are still to be climbed */
-    private function rungsLeft(IncidentState $incident): array
-    {
-        return array_values(
-            array_filter($this->rungs($incident), static fn(Rung $rung): bool => !in_array($rung->round(), $incident->climbed, true)),
-        );
-    }
-
-    /** @return list<Rung> of its ladder, while nobody has it in hand */
-    private function rungs(IncidentState $incident): array
-    {
-        if ($incident->lookedBack || $incident->status !== IncidentStatus::Open) {
-            return [];
-        }
-        $path = $this->configuration->pathNamed($incident->path);
-
-        return $path->ladder->from($incident->lapFrom ?? $incident->openedAt->plus($path->gather), $incident->lap);
-    }
-
-    /**
-     * Whoever was told, and whoever has it in hand, once each.
-     *
-     * @return list<Tell>
-     */
-    private function tellAll(IncidentState $incident, MessageKind $kind, int $round, Instant $at): array
-    {
-        if ($incident->lookedBack) {
-            return [];
-        }
-        $people = $incident->heldBy === null ? $incident->told : [...$incident->told, $incident->heldBy];
-
-        return array_map(
-            fn(int $person): Tell => new Tell($kind, $round, $person, $this->configuration->ways[0], $at),
-            array_values(array_unique($people)),
-        );
+        return new GroupedAlert($event->severity, $at, $event->about);
     }
 
     private static function withdrawn(): Withdraw

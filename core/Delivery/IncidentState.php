@@ -68,9 +68,42 @@ final readonly class IncidentState
         return array_filter($this->alerts, static fn(GroupedAlert $alert): bool => $alert->isUp());
     }
 
+    /** @return list<string> who owns the rules of its alerts, each once */
+    public function owners(): array
+    {
+        $owners = array_map(static fn(GroupedAlert $alert): string => $alert->about->get('owner'), $this->alerts);
+
+        return array_values(array_unique(array_filter($owners, static fn(string $owner): bool => $owner !== '')));
+    }
+
+    /** @return list<string> the values of a label over all of its alerts, each once, without the empty one */
+    public function valuesOf(string $label): array
+    {
+        $values = array_map(static fn(GroupedAlert $alert): string => $alert->about->get($label), $this->alerts);
+
+        return array_values(array_unique(array_filter($values, static fn(string $value): bool => $value !== '')));
+    }
+
+    /** @return bool whether somebody ended it, alerts that were up among it */
+    public function endedByHand(): bool
+    {
+        return array_any($this->alerts, static fn(GroupedAlert $alert): bool => $alert->endedAt !== null && $alert->end === null);
+    }
+
+    /** A lap that none of its rungs was climbed in yet, whatever its ladders were meanwhile. */
+    public function nextLap(): int
+    {
+        return max([$this->lap, ...array_map(Rung::lapOf(...), $this->climbed)]) + 1;
+    }
+
     public function withAlert(string $key, GroupedAlert $alert): self
     {
         return $this->with(alerts: [$key => $alert] + $this->alerts);
+    }
+
+    public function withoutAlert(string $key): self
+    {
+        return $this->with(alerts: array_diff_key($this->alerts, [$key => true]));
     }
 
     public function called(string $title, Severity $severity): self
@@ -101,10 +134,16 @@ final readonly class IncidentState
         return $this->inHands(null, IncidentStatus::Open, null, $this->lap, $this->lapFrom);
     }
 
-    /** Nobody has it any more, and its ladder begins anew. */
+    /** Nobody has it any more, it is over no more, and its ladder begins anew. */
     public function climbedAnew(Instant $at): self
     {
-        return $this->inHands(null, IncidentStatus::Open, null, $this->lap + 1, $at);
+        return $this->inHands(null, IncidentStatus::Open, null, $this->nextLap(), $at);
+    }
+
+    /** Another path answers for it from now on, up a ladder of its own; who has it in hand keeps it. */
+    public function answeredBy(string $path, string $group, Instant $at): self
+    {
+        return $this->with(path: $path, group: $group)->inHands($this->heldBy, $this->status, $this->heldUntil, $this->nextLap(), $at);
     }
 
     private function inHands(?int $person, IncidentStatus $status, ?Instant $until, int $lap, ?Instant $lapFrom): self
@@ -139,6 +178,8 @@ final readonly class IncidentState
      * @param list<int>|null                   $told
      */
     private function with(
+        ?string $path = null,
+        ?string $group = null,
         ?string $title = null,
         ?Severity $severity = null,
         ?IncidentStatus $status = null,
@@ -148,8 +189,8 @@ final readonly class IncidentState
         ?Instant $overAt = null,
     ): self {
         return new self(
-            $this->path,
-            $this->group,
+            $path ?? $this->path,
+            $group ?? $this->group,
             $title ?? $this->title,
             $severity ?? $this->severity,
             $this->openedAt,

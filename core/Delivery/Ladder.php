@@ -8,7 +8,7 @@ use Olivine\Core\Time\Duration;
 use Olivine\Core\Time\Instant;
 
 /**
- * Whom an incident reaches, rung by rung, until someone acknowledges.
+ * Whom an incident reaches, rung by rung, until someone acknowledges or it is over.
  *
  * Gathered by 03:12:10, second rung after 15 min, once round: who is on call hears at 03:12:10, the next on the roster
  * at 03:27:10, unless it was acknowledged or resolved before. Climbed twice, and 20 min after the last rung: the first one
@@ -20,7 +20,7 @@ final readonly class Ladder
      * @param non-empty-list<LadderStep> $steps
      * @param int                        $times it is climbed, one after the other
      */
-    public function __construct(public array $steps, public int $times = 1)
+    public function __construct(public array $steps, public int $times = 1, public EndsWith $until = EndsWith::Acknowledged)
     {
     }
 
@@ -31,16 +31,16 @@ final readonly class Ladder
     }
 
     /**
-     * @param int $climbed how often it was climbed before
+     * @param int $lap the first one; it was climbed so often before
      *
      * @return list<Rung> from the instant at which it begins
      */
-    public function from(Instant $at, int $climbed = 0): array
+    public function from(Instant $at, int $lap = 0): array
     {
         $rungs = [];
         for ($time = 0; $time < $this->times; ++$time) {
             foreach ($this->steps as $i => $step) {
-                $rungs[] = new Rung($i + 1, $step->who, $at, $climbed * $this->times + $time);
+                $rungs[] = new Rung($i + 1, $step->who, $at, $lap + $time, $step->by);
                 $at = $at->plus($step->after);
             }
         }

@@ -10,5 +10,7 @@ enum Listener: string
     case OnCall = 'on call';
     case NextOnRoster = 'next on the roster';
     case Person = 'person';
+    case Team = 'team';
     case Role = 'role';
+    case Owner = 'owner of the rule';
 }

@@ -22,18 +22,19 @@ final readonly class Path
     private const LONGEST_GROUP = 120;
 
     /**
-     * @param Filter|null    $for    on labels, and on `severity`, `rule` and `owner`; null: everything
-     * @param WeekHours|null $hours  null: always
-     * @param list<string>   $per    labels that an incident's alerts share; none: all of them are one
-     * @param Duration       $gather before the first message
+     * @param Filter|null    $for     on labels, and on `severity`, `rule` and `owner`; null: everything
+     * @param WeekHours|null $hours   null: always
+     * @param list<string>   $per     labels that an incident's alerts share; none: all of them are one
+     * @param Duration|null  $reopens an incident that was over for no longer than this comes up again with the next alert of its group; null: never
      */
     public function __construct(
         public string $name,
         public ?Filter $for,
         public ?WeekHours $hours,
         public array $per,
-        public Duration $gather,
+        public Gather $gather,
         public Ladder $ladder,
+        public ?Duration $reopens = null,
     ) {
     }
 

@@ -10,19 +10,49 @@ final readonly class People
     /**
      * @param array<string, int>       $byAddress their ids
      * @param array<string, list<int>> $byRole
+     * @param array<string, list<int>> $byTeam
+     * @param array<string, int>       $byName
+     * @param array<int, Wishes>       $wishes    of those who have some
      */
-    public function __construct(private array $byAddress = [], private array $byRole = [])
-    {
+    public function __construct(
+        private array $byAddress = [],
+        private array $byRole = [],
+        private array $byTeam = [],
+        private array $byName = [],
+        private array $wishes = [],
+    ) {
     }
 
-    public function at(string $address): ?int
+    /** @return list<int> */
+    public function at(string $address): array
     {
-        return $this->byAddress[$address] ?? null;
+        return isset($this->byAddress[$address]) ? [$this->byAddress[$address]] : [];
     }
 
     /** @return list<int> */
     public function ofRole(string $role): array
     {
         return $this->byRole[$role] ?? [];
+    }
+
+    /** @return list<int> */
+    public function ofTeam(string $team): array
+    {
+        return $this->byTeam[$team] ?? [];
+    }
+
+    /**
+     * Who owns a rule is written in words: a team, or a person by name or address.
+     *
+     * @return list<int>
+     */
+    public function meant(string $words): array
+    {
+        return $this->byTeam[$words] ?? (isset($this->byName[$words]) ? [$this->byName[$words]] : $this->at($words));
+    }
+
+    public function wishesOf(int $person): Wishes
+    {
+        return $this->wishes[$person] ?? new Wishes();
     }
 }

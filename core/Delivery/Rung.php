@@ -14,8 +14,9 @@ final readonly class Rung
     /**
      * @param non-empty-list<Who> $who
      * @param int                 $lap 0 the first time
+     * @param list<string>        $by  channels; empty: as each person wishes
      */
-    public function __construct(public int $number, public array $who, public Instant $dueAt, public int $lap = 0)
+    public function __construct(public int $number, public array $who, public Instant $dueAt, public int $lap = 0, public array $by = [])
     {
     }
 
@@ -28,6 +29,11 @@ final readonly class Rung
     public static function numberOf(int $round): int
     {
         return $round % self::A_LAP;
+    }
+
+    public static function lapOf(int $round): int
+    {
+        return intdiv($round, self::A_LAP);
     }
 
     /** `rung 2`, `rung 2, once more`: as the trail says it. */

@@ -4,10 +4,10 @@ declare(strict_types=1);
 
 namespace Olivine\Core\Delivery;
 
-/** Whom a rung tells: who is on call then, the next one, a person, or all of a role. */
+/** Whom a rung tells: who is on call then, the next one, a person, all of a team or a role, or whose rule it is. */
 final readonly class Who
 {
-    /** @param string $name of the person or the role; else empty */
+    /** @param string $name of the person, the team or the role; else empty */
     private function __construct(public Listener $listener, public string $name)
     {
     }
@@ -26,6 +26,25 @@ final readonly class Who
     public static function person(string $address): self
     {
         return new self(Listener::Person, $address);
+    }
+
+    public static function team(string $team): self
+    {
+        return new self(Listener::Team, $team);
+    }
+
+    public static function owner(): self
+    {
+        return new self(Listener::Owner, '');
+    }
+
+    /** @param string $name of what has one; else it is not looked at */
+    public static function of(Listener $listener, string $name): self
+    {
+        return match ($listener) {
+            Listener::Person, Listener::Team, Listener::Role => new self($listener, $name),
+            Listener::OnCall, Listener::NextOnRoster, Listener::Owner => new self($listener, ''),
+        };
     }
 
     public static function role(string $role): self

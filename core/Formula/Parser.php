@@ -76,6 +76,25 @@ final class Parser
         return $node;
     }
 
+    /**
+     * What stands after `where`, by itself: `service = "tickets" and severity in ("critical", "major")`.
+     *
+     * @throws FormulaError
+     */
+    public static function filterOf(string $written): Filter
+    {
+        $parser = new self(Lexer::tokens($written));
+        if ($parser->atEnd()) {
+            throw new FormulaError(new Place(0, 0), 'The filter is empty; start with a label, such as service = "tickets"');
+        }
+        $filter = $parser->filter();
+        if (!$parser->atEnd()) {
+            $parser->unexpected('and, or, or the end of the filter');
+        }
+
+        return $filter;
+    }
+
     /** @throws FormulaError */
     private static function parsed(string $formula): Node
     {

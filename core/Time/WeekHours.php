@@ -23,9 +23,9 @@ final readonly class WeekHours
     /**
      * @param list<array{non-empty-list<int>, int, int}> $stretches days (1 to 7, Monday first), and from and to in minutes of the day; a to
      *                                                              that is not after the from is of the next day
-     * @param list<string>                               $daysOff   `2026-12-25`: no hours begin there
+     * @param list<string>                               $daysOff   `2026-12-25`, or `12-25` for each year: no hours begin there
      */
-    public function __construct(public array $stretches, public \DateTimeZone $zone, array $daysOff = [])
+    public function __construct(public array $stretches, public \DateTimeZone $zone, public array $daysOff = [])
     {
         $this->isOff = array_fill_keys($daysOff, true);
     }
@@ -55,7 +55,7 @@ final readonly class WeekHours
         return $open === null ? $spans : [...$spans, $open];
     }
 
-    /** `mon-fri 08:00-18:00, sat 09:00-13:00 Europe/Lisbon`. */
+    /** `mon-fri 08:00-18:00, sat 09:00-13:00 Europe/Lisbon except 12-25`. */
     public function words(): string
     {
         $words = array_map(
@@ -63,7 +63,9 @@ final readonly class WeekHours
             $this->stretches,
         );
 
-        return implode(', ', $words) . ' ' . $this->zone->getName();
+        $except = $this->daysOff === [] ? '' : ' except ' . implode(', ', $this->daysOff);
+
+        return implode(', ', $words) . ' ' . $this->zone->getName() . $except;
     }
 
     /** @return list<array{Instant, Instant}> of the days around the span, and maybe some beyond it */
@@ -72,7 +74,7 @@ final readonly class WeekHours
         $found = [];
         $last = $to->in($this->zone)->setTime(0, 0);
         for ($day = $from->in($this->zone)->setTime(0, 0)->modify('-1 day'); $day <= $last; $day = $day->modify('+1 day')) {
-            if (isset($this->isOff[$day->format('Y-m-d')])) {
+            if (isset($this->isOff[$day->format('Y-m-d')]) || isset($this->isOff[$day->format('m-d')])) {
                 continue;
             }
             foreach ($this->stretches as [$days, $begin, $end]) {

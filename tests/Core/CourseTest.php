@@ -8,10 +8,12 @@ use Olivine\Core\Delivery\Configuration;
 use Olivine\Core\Delivery\Course;
 use Olivine\Core\Delivery\CourseReplay;
 use Olivine\Core\Delivery\Decision;
+use Olivine\Core\Delivery\Decision\Hasten;
 use Olivine\Core\Delivery\Decision\Line;
 use Olivine\Core\Delivery\Decision\Tell;
 use Olivine\Core\Delivery\Decision\Withdraw;
 use Olivine\Core\Delivery\Decision\WithdrawOtherWays;
+use Olivine\Core\Delivery\EndsWith;
 use Olivine\Core\Delivery\Event;
 use Olivine\Core\Delivery\Event\Acknowledged;
 use Olivine\Core\Delivery\Event\AlertEnded;
@@ -22,6 +24,7 @@ use Olivine\Core\Delivery\Event\NotTaken;
 use Olivine\Core\Delivery\Event\ResolvedByHand;
 use Olivine\Core\Delivery\Event\Taken;
 use Olivine\Core\Delivery\Event\TimePassed;
+use Olivine\Core\Delivery\Gather;
 use Olivine\Core\Delivery\IncidentState;
 use Olivine\Core\Delivery\IncidentStatus;
 use Olivine\Core\Delivery\Ladder;
@@ -32,12 +35,15 @@ use Olivine\Core\Delivery\People;
 use Olivine\Core\Delivery\ReplayedCourse;
 use Olivine\Core\Delivery\TrailKind;
 use Olivine\Core\Delivery\Who;
+use Olivine\Core\Delivery\Wishes;
+use Olivine\Core\Formula\Parser;
 use Olivine\Core\Roster\Rotation;
 use Olivine\Core\Rule\Phase;
 use Olivine\Core\Rule\Severity;
 use Olivine\Core\Series\LabelSet;
 use Olivine\Core\Time\Duration;
 use Olivine\Core\Time\Instant;
+use Olivine\Core\Time\WeekHours;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Random\Engine\Mt19937;
@@ -102,7 +108,7 @@ final class CourseTest extends TestCase
         ];
         yield 'worse: told once to each who knows' => [
             [[0, 'raise a minor'], [1, 'time'], [2, 'acknowledge 3'], [3, 'raise b critical'], [4, 'turn a major'], [5, 'turn b critical']],
-            ['1 tell raised 1 to 1', '3 tell worse 4 to 1', '3 tell worse 4 to 3'],
+            ['1 tell raised 1 to 1', '3 hasten critical', '3 tell worse 4 to 1', '3 tell worse 4 to 3'],
         ];
         yield 'less grave: nobody is told' => [
             [[0, 'raise a critical'], [1, 'time'], [2, 'turn a minor'], [3, 'turn a critical']],
@@ -213,17 +219,22 @@ final class CourseTest extends TestCase
 
     public function testWhatWasDecidedIsAskedAgainWhenItLeaves(): void
     {
-        $open = (new Course(self::configuration(1)))->step(null, self::event('raise a major'), self::night())->state;
+        $course = new Course(self::configuration(1));
+        $open = $course->step(null, self::event('raise a major'), self::night())->state;
         $over = $open->over(self::night());
         $expected = [
             'raised' => [null, 'somebody had it in hand before this was sent', 'the incident was over before this was sent'],
             'worse' => [null, null, 'the incident was over before this was sent'],
             'recovered' => ['it came up again before this was sent', 'it came up again before this was sent', null],
             'lost' => ['it came up again before this was sent', 'it came up again before this was sent', null],
+            'assigned' => ['nobody had it in hand any more before this was sent', null, 'the incident was over before this was sent'],
+            'copy opened' => [null, null, 'the incident was over before this was sent'],
+            'copy worse' => [null, null, 'the incident was over before this was sent'],
+            'copy resolved' => ['it came up again before this was sent', 'it came up again before this was sent', null],
         ];
         foreach (MessageKind::cases() as $kind) {
             $states = [$open, $open->heldBy(1), $over];
-            self::assertSame($expected[$kind->value], array_map(static fn(IncidentState $state): ?string => Course::overtaken($state, $kind), $states));
+            self::assertSame($expected[$kind->value], array_map(static fn(IncidentState $state): ?string => $course->overtaken($state, $kind), $states));
         }
     }
 
@@ -233,7 +244,8 @@ final class CourseTest extends TestCase
         $random = new Randomizer(new Mt19937(1_127));
         $rested = 0;
         for ($round = 0; $round < 3_000; ++$round) {
-            $course = new Course(self::anyConfiguration($random));
+            $configuration = self::anyConfiguration($random);
+            $course = new Course($configuration);
             $state = null;
             $decisions = [];
             $at = self::night()->plus(Duration::ofMinutes($random->getInt(0, 1_440)));
@@ -241,7 +253,7 @@ final class CourseTest extends TestCase
             for ($i = 0; $i < 25 && $state?->isOver() !== true; ++$i) {
                 $at = $at->plus(Duration::ofMs($random->getInt(0, 400_000)));
                 $progress = $course->step($state, self::something($random, $state, $keys), $at);
-                self::assertNothingWrong($state, $progress->state, $progress->decisions, $at);
+                self::assertNothingWrong($configuration, $state, $progress->state, $progress->decisions, $at);
                 $state = $progress->state;
                 foreach ($progress->decisions as $decision) {
                     $decisions[] = $decision;
@@ -277,7 +289,13 @@ final class CourseTest extends TestCase
                 $group = in_array($key, ['a', 'b'], true) ? 'tickets' : 'gates';
                 $severity = Severity::cases()[$random->getInt(0, 3)];
                 $event = match (true) {
-                    !isset($up[$key]) => new AlertRaised($key, LabelSet::of(['service' => $group]), $severity, "{$key} is wrong", 'raised'),
+                    !isset($up[$key]) => new AlertRaised(
+                        $key,
+                        LabelSet::of(['service' => $group, 'severity' => $severity->value]),
+                        $severity,
+                        "{$key} is wrong",
+                        'raised'
+                    ),
                     $random->getInt(0, 2) === 0 => new AlertTurned($key, $severity, "{$key} is worse", 'turned'),
                     default => new AlertEnded($key, [Phase::Calm, Phase::Lost, Phase::Ended][$random->getInt(0, 2)], 'ended'),
                 };
@@ -306,12 +324,23 @@ final class CourseTest extends TestCase
     }
 
     /** @param list<Decision> $decisions */
-    private static function assertNothingWrong(?IncidentState $before, IncidentState $after, array $decisions, Instant $at): void
-    {
+    private static function assertNothingWrong(
+        Configuration $configuration,
+        ?IncidentState $before,
+        IncidentState $after,
+        array $decisions,
+        Instant $at,
+    ): void {
+        $isQuiet = array_any($decisions, static fn(Decision $one): bool => $one instanceof Line && str_starts_with($one->onceKey ?? '', 'quiet'));
         foreach (self::tells($decisions) as $tell) {
-            self::assertFalse($tell->dueAt->isAfter($at), 'nobody is told before it is due');
-            if ($tell->kind === MessageKind::Raised) {
+            self::assertTrue($isQuiet || !$tell->dueAt->isAfter($at), 'nobody is told before it is due, or has quiet hours');
+            if ($tell->kind === MessageKind::Raised && $configuration->pathNamed($after->path)->ladder->until === EndsWith::Acknowledged) {
                 self::assertSame(IncidentStatus::Open, $after->status, 'of what is in hand or over nobody is told as though it were not');
+
+                continue;
+            }
+            if ($tell->kind === MessageKind::Raised) {
+                self::assertFalse($after->isOver());
 
                 continue;
             }
@@ -352,7 +381,13 @@ final class CourseTest extends TestCase
         $words = explode(' ', $what);
 
         return match ($words[0]) {
-            'raise' => new AlertRaised($words[1], LabelSet::of(['service' => 'tickets']), Severity::from($words[2]), "{$words[1]} is wrong", 'raised'),
+            'raise' => new AlertRaised(
+                $words[1],
+                LabelSet::of(['service' => 'tickets', 'severity' => $words[2]]),
+                Severity::from($words[2]),
+                "{$words[1]} is wrong",
+                'raised',
+            ),
             'turn' => new AlertTurned($words[1], Severity::from($words[2]), "{$words[1]} is worse", 'turned'),
             'end' => new AlertEnded($words[1], Phase::from($words[2]), 'ended'),
             'acknowledge' => new Acknowledged(
@@ -375,8 +410,9 @@ final class CourseTest extends TestCase
             $decision instanceof Tell => "tell {$decision->kind->value} {$decision->round} to {$decision->person}"
                 . ($decision->way === 'e-mail' ? '' : " by {$decision->way}"),
             $decision instanceof WithdrawOtherWays
-                => "told by {$decision->but}: {$decision->kind->value} {$decision->round} to {$decision->person} by no other way",
+                => "told by {$decision->way}: {$decision->kind->value} {$decision->round} to {$decision->person} by no other way",
             $decision instanceof Withdraw => 'withdraw',
+            $decision instanceof Hasten => "hasten {$decision->severity->value}",
             $decision instanceof Line && in_array($decision->kind, [TrailKind::HeldBack, TrailKind::Failed], true)
                 => "{$decision->kind->value}: {$decision->words}",
             $decision instanceof Line => "line: {$decision->words}",
@@ -404,28 +440,43 @@ final class CourseTest extends TestCase
         $ladder = Ladder::ofTheRota(Duration::ofSeconds($secondRungSeconds));
 
         return new Configuration(
-            [new Path('everything else', null, null, ['service'], Duration::ofSeconds($gatherSeconds), $ladder)],
+            [new Path('everything else', null, null, ['service'], Gather::lasting(Duration::ofSeconds($gatherSeconds)), $ladder)],
             $people === 0 ? null : new Rotation(range(1, $people), [6, 18], '2026-01-02', new \DateTimeZone('UTC')),
             ways: ['e-mail', 'pier-hook'],
         );
     }
 
-    /** Ladders of one to four rungs, each with one to three listeners, some of them nobody, once or twice round; with a rota or without. */
+    /**
+     * Ladders of one to four rungs, each with one to three listeners, some of them nobody, once or twice round, until acknowledged or
+     * over; one path or two; with a rota or without; people with quiet hours and channels of their own, or without.
+     */
     private static function anyConfiguration(Randomizer $random): Configuration
     {
         $plain = self::configuration($random->getInt(0, 3), $random->getInt(0, 60));
+        $for = Parser::filterOf('severity in ("critical", "major")');
+        $gather = $plain->paths[0]->gather;
+        $reopens = $random->getInt(0, 1) === 0 ? null : Duration::ofMinutes($random->getInt(0, 30));
+        $last = new Path('everything else', null, null, ['service'], $gather, self::anyLadder($random), $reopens);
+        $first = new Path('grave', $for, null, [], $gather, self::anyLadder($random), $reopens);
+        $quiet = new WeekHours([[[1, 2, 3, 4, 5, 6, 7], 60, 1_200]], new \DateTimeZone('UTC'));
+        $wishes = [1 => new Wishes(['major' => ['pier-hook']]), 2 => new Wishes(quiet: $quiet), 9 => new Wishes(['minor' => ['pier-hook', 'e-mail']], $quiet)];
+        $people = new People(['duty@a' => 9], ['lead' => [7, 9]], wishes: $random->getInt(0, 1) === 0 ? [] : $wishes);
+
+        return new Configuration($random->getInt(0, 1) === 0 ? [$last] : [$first, $last], $plain->rotation, $people, ways: $plain->ways);
+    }
+
+    private static function anyLadder(Randomizer $random): Ladder
+    {
         $listeners = [Who::onCall(), Who::nextOnRoster(), Who::person('duty@a'), Who::person('gone@a'), Who::role('lead'), Who::role('nobodys')];
         $any = static fn(): Who => $listeners[$random->getInt(0, 5)];
         $step = static fn(): LadderStep => new LadderStep(
             [$any(), ...array_map($any, array_fill(0, $random->getInt(0, 2), 0))],
             Duration::ofSeconds($random->getInt(10, 1_800)),
+            [[], [], ['e-mail'], ['pier-hook', 'e-mail']][$random->getInt(0, 3)],
         );
         $steps = [$step(), ...array_map($step, array_fill(0, $random->getInt(0, 3), 0))];
-        $ladder = new Ladder($steps, $random->getInt(1, 2));
-        $path = new Path('everything else', null, null, ['service'], $plain->paths[0]->gather, $ladder);
-        $people = new People(['duty@a' => 9], ['lead' => [7, 9]]);
 
-        return new Configuration([$path], $plain->rotation, $people, ways: $plain->ways);
+        return new Ladder($steps, $random->getInt(1, 2), EndsWith::cases()[$random->getInt(0, 1)]);
     }
 
     private static function night(): Instant

@@ -11,6 +11,7 @@ use Olivine\Core\Delivery\Decision\Line;
 use Olivine\Core\Delivery\Decision\Tell;
 use Olivine\Core\Delivery\Event\AlertRaised;
 use Olivine\Core\Delivery\Event\TimePassed;
+use Olivine\Core\Delivery\Gather;
 use Olivine\Core\Delivery\Ladder;
 use Olivine\Core\Delivery\LadderStep;
 use Olivine\Core\Delivery\Path;
@@ -18,8 +19,6 @@ use Olivine\Core\Delivery\People;
 use Olivine\Core\Delivery\ReplayedCourse;
 use Olivine\Core\Delivery\TrailKind;
 use Olivine\Core\Delivery\Who;
-use Olivine\Core\Formula\Node\Filter;
-use Olivine\Core\Formula\Node\Select;
 use Olivine\Core\Formula\Parser;
 use Olivine\Core\Roster\Rotation;
 use Olivine\Core\Rule\Severity;
@@ -158,10 +157,10 @@ final class PathsTest extends TestCase
         $office = new WeekHours([[[1, 2, 3, 4, 5], 480, 1_080]], new \DateTimeZone('Europe/Lisbon'));
         $path = static fn(string $name, ?string $for, ?WeekHours $hours, string ...$per): Path => new Path(
             $name,
-            $for === null ? null : self::filter($for),
+            $for === null ? null : Parser::filterOf($for),
             $hours,
             array_values($per),
-            Duration::none(),
+            Gather::lasting(Duration::none()),
             $ladder,
         );
 
@@ -175,12 +174,5 @@ final class PathsTest extends TestCase
             new Rotation([1, 2, 3], [6, 18], '2026-11-27', new \DateTimeZone('UTC')),
             new People(['duty@a' => 9], ['lead' => [7, 9]]),
         );
-    }
-
-    private static function filter(string $written): Filter
-    {
-        $formula = Parser::parse("x where {$written}");
-
-        return $formula instanceof Select && $formula->where !== null ? $formula->where : self::fail('it is no filter');
     }
 }

@@ -1,0 +1,1 @@
+ALTER TABLE transition ADD KEY IF NOT EXISTS transition_at (at);
