@@ -56,6 +56,32 @@ final class YamlFile
     }
 
     /**
+     * The things of a kind whose order matters, each the only key of its item: `- boarding: { … }`.
+     *
+     * @return list<array{list<string>, string, mixed}> path, key, and what it means
+     */
+    public function itemsOf(string $kind): array
+    {
+        $held = $this->held[$kind] ?? [];
+        if (!is_array($held) || !array_is_list($held)) {
+            $this->fault([$kind], "{$kind} must be a list, as their order matters: - boarding: { … }");
+
+            return [];
+        }
+        $items = [];
+        foreach ($held as $place => $item) {
+            if (!is_array($item) || count($item) !== 1 || array_is_list($item)) {
+                $this->fault([$kind, (string) $place], "each of {$kind} is one key with what it means: - boarding: { … }");
+                continue;
+            }
+            $key = (string) array_key_first($item);
+            $items[] = [[$kind, (string) $place, $key], $key, reset($item)];
+        }
+
+        return $items;
+    }
+
+    /**
      * @param list<string> $path
      *
      * @return array<array-key, mixed>

@@ -9,7 +9,6 @@ use Olivine\App\Delivery\WhoWouldHear;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\HeavyWork;
 use Olivine\App\Platform\Problem;
-use Olivine\App\Platform\Settings;
 use Olivine\App\Rule\Answer\FlappingSpells;
 use Olivine\App\Rule\Answer\Replay;
 use Olivine\App\Rule\Answer\Spell;
@@ -41,7 +40,9 @@ use Olivine\Core\Rule\Rule;
 use Olivine\Core\Rule\RuleEngine;
 use Olivine\Core\Rule\Spell as CoreSpell;
 use Olivine\Core\Rule\Spells;
+use Olivine\Core\Series\LabelSet;
 use Olivine\Core\Series\Window;
+use Olivine\Core\Time\Duration;
 use Olivine\Core\Time\Instant;
 
 /** What a rule as given would have raised over past readings, by the engine that runs live. */
@@ -62,7 +63,6 @@ final readonly class Replays
         private RuleEngine $engine,
         private SettledReadings $settled,
         private SeriesIndex $index,
-        private Settings $settings,
         private DeliveryRepository $deliveries,
         private StoredReadings $readings,
         private Retention $retention,
@@ -149,7 +149,7 @@ final readonly class Replays
             series: count($chart->lines),
             spells: array_map(Spell::of(...), $spells),
             step: $chartStep,
-            timing: $this->timing($core),
+            timing: $this->timing($core, $this->hear->gathersFor($rule, $spells === [] ? LabelSet::none() : $spells[0]->labels)),
             to: Instant::ofMs($to),
             tookMs: round((hrtime(true) - $began) / 1e6, 1),
             unit: $this->checker->unitOf($tree),
@@ -262,7 +262,7 @@ final readonly class Replays
      *
      * @throws TooMuchToRead
      */
-    private function timing(Rule $rule): Timing
+    private function timing(Rule $rule, Duration $gathers): Timing
     {
         $tree = $rule->watched;
         $interval = 0;
@@ -276,7 +276,7 @@ final readonly class Replays
 
         return new Timing(
             blindMs: $rule->condition instanceof Absence ? null : self::blindMs($rule, $interval),
-            gatherMs: $this->settings->gather()->ms,
+            gatherMs: $gathers->ms,
             intervalMs: $interval,
             readingsAMinute: array_sum($perMinute),
             sendMs: $this->deliveries->usualSend()?->ms,

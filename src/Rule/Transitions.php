@@ -34,6 +34,7 @@ final readonly class Transitions
         'taken',
     ];
     private const LONGEST_WHY = 300;
+    private const AT_ONCE = 2_000;
 
     public function __construct(private Database $database)
     {
@@ -60,27 +61,27 @@ final readonly class Transitions
         );
     }
 
+    /** @return \Generator<StoredTransition> of all rules, in the order in which they happened, so many at once */
+    public function between(Instant $after, Instant $through): \Generator
+    {
+        $sql = 'SELECT * FROM transition WHERE at >= ? AND at <= ? AND (at > ? OR id > ?) ORDER BY at, id LIMIT ' . self::AT_ONCE;
+        [$at, $id] = [$after->ms, PHP_INT_MAX];
+        do {
+            $rows = $this->database->connection->fetchAllAssociative($sql, [$at, $through->ms, $at, $id]);
+            foreach ($rows as $row) {
+                [$at, $id] = [Scalar::int($row['at']), Scalar::int($row['id'])];
+                yield self::stored($row);
+            }
+        } while (count($rows) === self::AT_ONCE);
+    }
+
     /** By itself: one that cannot be read is no reason to pass over the others. */
     public function read(int $id): StoredTransition
     {
         $row = $this->database->connection->fetchAssociative('SELECT * FROM transition WHERE id = ?', [$id]);
         $row !== false || throw new \LogicException("Transition {$id} is gone");
 
-        return new StoredTransition(
-            id: $id,
-            ruleId: Scalar::int($row['rule_id']),
-            revisionId: Scalar::int($row['revision_id']),
-            labelsHash: Scalar::text($row['labels_hash']),
-            labels: AlertKey::labels(Scalar::text($row['labels'])),
-            at: Scalar::instant($row['at']),
-            from: Phase::from(Scalar::text($row['from_phase'])),
-            to: Phase::from(Scalar::text($row['to_phase'])),
-            severity: $row['severity'] === null ? null : Severity::from(Scalar::text($row['severity'])),
-            value: $row['value'] === null ? null : Scalar::float($row['value']),
-            numbers: $row['numbers'] === null ? [] : self::numbersOf(Scalar::text($row['numbers'])),
-            onset: Scalar::instant($row['onset_at'] ?? $row['at']),
-            why: Scalar::text($row['why']),
-        );
+        return self::stored($row);
     }
 
     /** @return bool whether it was there to be taken */
@@ -221,5 +222,25 @@ final readonly class Transitions
         }
 
         return $read;
+    }
+
+    /** @param array<string, mixed> $row */
+    private static function stored(array $row): StoredTransition
+    {
+        return new StoredTransition(
+            id: Scalar::int($row['id']),
+            ruleId: Scalar::int($row['rule_id']),
+            revisionId: Scalar::int($row['revision_id']),
+            labelsHash: Scalar::text($row['labels_hash']),
+            labels: AlertKey::labels(Scalar::text($row['labels'])),
+            at: Scalar::instant($row['at']),
+            from: Phase::from(Scalar::text($row['from_phase'])),
+            to: Phase::from(Scalar::text($row['to_phase'])),
+            severity: $row['severity'] === null ? null : Severity::from(Scalar::text($row['severity'])),
+            value: $row['value'] === null ? null : Scalar::float($row['value']),
+            numbers: $row['numbers'] === null ? [] : self::numbersOf(Scalar::text($row['numbers'])),
+            onset: Scalar::instant($row['onset_at'] ?? $row['at']),
+            why: Scalar::text($row['why']),
+        );
     }
 }

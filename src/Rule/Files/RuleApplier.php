@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Rule\Files;
 
 use Doctrine\ORM\EntityManagerInterface;
+use Olivine\App\Files\Keep;
 use Olivine\App\People\Audit;
 use Olivine\App\People\Entity\Person;
 use Olivine\App\Platform\Problem;

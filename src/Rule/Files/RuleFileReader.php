@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Rule\Files;
 
 use Olivine\App\Files\FileFault;
+use Olivine\App\Files\Kinds;
 use Olivine\App\Files\YamlFile;
 use Olivine\App\Platform\Definition\Definitions;
 use Olivine\App\Platform\Problem;
@@ -27,7 +28,7 @@ use Olivine\Core\Time\Duration;
  */
 final readonly class RuleFileReader
 {
-    public const KIND = 'rules';
+    public const KIND = Kinds::RULES;
     public const KEYS = [
         'name', 'watch', 'raise', 'clear', 'unseen', 'together', 'every', 'depends-on', 'service', 'owner', 'labels',
         'runbook', 'off', 'was', 'seen', 'except', 'words',

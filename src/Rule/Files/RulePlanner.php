@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Rule\Files;
 
+use Olivine\App\Files\BadFiles;
 use Olivine\App\Files\FileFault;
 use Olivine\App\Platform\Problem;
 use Olivine\App\Rule\Definition\RuleDefinition;

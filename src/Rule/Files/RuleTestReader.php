@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Rule\Files;
 
+use Olivine\App\Files\Kinds;
 use Olivine\App\Files\YamlFile;
 use Olivine\Core\Exposition\BadExposition;
 use Olivine\Core\Exposition\Form;
@@ -26,7 +27,7 @@ use Olivine\Core\Time\Instant;
  */
 final readonly class RuleTestReader
 {
-    public const KIND = 'rule-tests';
+    public const KIND = Kinds::RULE_TESTS;
     public const KEYS = ['rule', 'from', 'every', 'readings', 'expect'];
     private const EXPECTED_KEYS = ['at', 'to', 'severity', 'labels'];
     private const MOST_READINGS = 1_000_000;

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Rule\Files;
 
 use Olivine\App\Files\FilesGiven;
+use Olivine\App\Files\Kinds;
 use Olivine\App\Files\NoSuchFile;
 use Olivine\App\Platform\Scalar;
 use Symfony\Component\Console\Attribute\AsCommand;
@@ -32,7 +33,7 @@ final class RulesCheckCommand extends Command
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
         try {
-            $files = FilesGiven::read(array_map(Scalar::text(...), array_values((array) $input->getArgument('files'))), RulesOfFiles::KINDS);
+            $files = FilesGiven::read(array_map(Scalar::text(...), array_values((array) $input->getArgument('files'))), Kinds::ALL);
         } catch (NoSuchFile $error) {
             $output->writeln(json_encode(['ok' => false, 'error' => ['message' => $error->getMessage()]], self::JSON), OutputInterface::OUTPUT_RAW);
 

@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Olivine\App\Rule\Files;
 
+use Olivine\App\Files\BadFiles;
+use Olivine\App\Files\Kinds;
 use Olivine\App\Files\YamlBlock;
 use Olivine\App\Files\YamlFile;
 use Olivine\App\Rule\Entity\Rule;
@@ -117,7 +119,7 @@ final readonly class RulesExport
     private static function withField(string $text, string $key, string $field, array $is, array $was): string
     {
         $path = [RuleFileReader::KIND, $key];
-        $places = YamlFile::of('', $text, RulesOfFiles::KINDS);
+        $places = YamlFile::of('', $text, Kinds::ALL);
         $lines = RuleFileWriter::lines($is);
         $block = YamlBlock::at($text, $places->lineOf($path));
         if ($block === null) {

@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace Olivine\App\Rule\Files;
 
+use Olivine\App\Files\BadFiles;
 use Olivine\App\Files\FilesGiven;
+use Olivine\App\Files\Kinds;
 use Olivine\App\Files\NoSuchFile;
 use Olivine\App\Platform\CalledFrom;
 use Olivine\App\Platform\Scalar;
@@ -36,7 +38,7 @@ final class RulesExportCommand extends Command
             if (!is_dir($path) && !@mkdir($path, 0o777, true)) {
                 throw new NoSuchFile("{$dir} cannot be made");
             }
-            $exported = $this->export->of(FilesGiven::read([$dir], RulesOfFiles::KINDS), self::more($dir, $path));
+            $exported = $this->export->of(FilesGiven::read([$dir], Kinds::ALL), self::more($dir, $path));
         } catch (NoSuchFile|BadFiles $error) {
             $output->writeln($error->getMessage(), OutputInterface::OUTPUT_RAW);
 

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Rule\Files;
 
+use Olivine\App\Files\BadFiles;
 use Olivine\App\Files\YamlFile;
 use Olivine\Core\Exposition\TextReadings;
 use Olivine\Core\Formula\ByName;
@@ -19,8 +20,6 @@ use Olivine\Core\Time\Instant;
 /** Rules of files as they work: read, checked as far as that goes without a server, and run over readings. */
 final readonly class RulesOfFiles
 {
-    public const KINDS = [RuleFileReader::KIND, RuleTestReader::KIND];
-
     public function __construct(private RuleFileReader $reader)
     {
     }

@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace Olivine\App\Rule\Files;
 
+use Olivine\App\Files\BadFiles;
 use Olivine\App\Files\FilesGiven;
+use Olivine\App\Files\Kinds;
 use Olivine\App\Files\NoSuchFile;
 use Olivine\App\Platform\Problem;
 use Olivine\App\Platform\Scalar;
@@ -40,7 +42,7 @@ final class RulesPlanCommand extends Command
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
         try {
-            $read = $this->files->whole(FilesGiven::read(array_map(Scalar::text(...), array_values((array) $input->getArgument('dir'))), RulesOfFiles::KINDS));
+            $read = $this->files->whole(FilesGiven::read(array_map(Scalar::text(...), array_values((array) $input->getArgument('dir'))), Kinds::ALL));
             $planned = $this->planner->plan($read, $input->getOption('whole') === true);
         } catch (NoSuchFile|BadFiles|Problem $error) {
             $output->writeln($error->getMessage(), OutputInterface::OUTPUT_RAW);

@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace Olivine\App\Rule\Files;
 
+use Olivine\App\Files\BadFiles;
 use Olivine\App\Files\FilesGiven;
+use Olivine\App\Files\Kinds;
 use Olivine\App\Files\NoSuchFile;
 use Olivine\App\Formula\GivenTime;
 use Olivine\App\Formula\WrongCall;
@@ -80,7 +82,7 @@ final class RulesReplayCommand extends Command
      */
     private function replayed(InputInterface $input): array
     {
-        $files = FilesGiven::read(array_map(Scalar::text(...), array_values((array) $input->getArgument('files'))), RulesOfFiles::KINDS);
+        $files = FilesGiven::read(array_map(Scalar::text(...), array_values((array) $input->getArgument('files'))), Kinds::ALL);
         $read = $this->rules->whole($files);
         $data = Scalar::text($input->getOption('data') ?? throw new WrongCall('Say where the readings are: --data FILE'));
         $text = @file_get_contents(CalledFrom::path($data));

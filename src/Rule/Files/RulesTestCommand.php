@@ -4,7 +4,9 @@ declare(strict_types=1);
 
 namespace Olivine\App\Rule\Files;
 
+use Olivine\App\Files\BadFiles;
 use Olivine\App\Files\FilesGiven;
+use Olivine\App\Files\Kinds;
 use Olivine\App\Files\NoSuchFile;
 use Olivine\App\Formula\GivenTime;
 use Olivine\App\Formula\WrongCall;
@@ -42,7 +44,7 @@ final class RulesTestCommand extends Command
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
         try {
-            $files = FilesGiven::read(array_map(Scalar::text(...), array_values((array) $input->getArgument('files'))), RulesOfFiles::KINDS);
+            $files = FilesGiven::read(array_map(Scalar::text(...), array_values((array) $input->getArgument('files'))), Kinds::ALL);
             $tests = array_merge(...array_map(RuleTestReader::read(...), $files), ...[[]]);
             $read = $this->rules->whole($files);
             if ($tests === []) {

@@ -2,9 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Olivine\App\Rule\Files;
-
-use Olivine\App\Files\FileFault;
+namespace Olivine\App\Files;
 
 /** Files that cannot be read as what they should hold; each fault is a line of the message. */
 final class BadFiles extends \RuntimeException

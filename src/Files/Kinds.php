@@ -1,0 +1,17 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Files;
+
+/** What may stand in a file of ours: whoever reads one kind passes over the others. */
+final class Kinds
+{
+    public const RULES = 'rules';
+    public const RULE_TESTS = 'rule-tests';
+    public const PATHS = 'paths';
+    public const COPIES = 'copies';
+    public const LADDERS = 'ladders';
+    public const TEAMS = 'teams';
+    public const ALL = [self::RULES, self::RULE_TESTS, self::PATHS, self::COPIES, self::LADDERS, self::TEAMS];
+}
