@@ -55,7 +55,12 @@ final readonly class SignInPoint implements
             return Problem::response(429, 'Too many attempts; wait a minute, then try again');
         }
 
-        return Problem::response(401, 'Address or password is wrong');
+        return Problem::response(
+            401,
+            $request->headers->has('Authorization') && (new TokenRequests())->matches($request)
+                ? 'The token is none, or has ended; make another one under Setup'
+                : 'Address or password is wrong',
+        );
     }
 
     /** Another tool, which shows its address and password with each request, hears the same, and how to show them. */

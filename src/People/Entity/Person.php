@@ -43,6 +43,13 @@ class Person implements UserInterface, PasswordAuthenticatedUserInterface
     /** Sessions that began before this instant are over: the password was changed, or somebody ended them. */
     #[ORM\Column(type: 'bigint')]
     public int $sessionsFrom = 0;
+    /**
+     * How they want to be told.
+     *
+     * @var array<string, mixed>|null as it is written in a request
+     */
+    #[ORM\Column(type: 'json', nullable: true)]
+    public ?array $wishes = null;
     /** Counts the changes; an editor that saves must have read this one. */
     #[ORM\Version, ORM\Column(type: 'integer')]
     public int $version = 1;

@@ -7,6 +7,7 @@ namespace Olivine\App\People\Repository;
 use Doctrine\Bundle\DoctrineBundle\Repository\ServiceEntityRepository;
 use Doctrine\Persistence\ManagerRegistry;
 use Olivine\App\People\Entity\Person;
+use Olivine\App\People\Role;
 use Olivine\App\Platform\Problem;
 use Olivine\App\Platform\Scalar;
 
@@ -39,6 +40,22 @@ final class PersonRepository extends ServiceEntityRepository
     public function byName(): array
     {
         return $this->findBy(['removedAt' => null], ['name' => 'ASC']);
+    }
+
+    /**
+     * Those who may act, as they are by now, whatever was read of them before.
+     *
+     * @return list<array{id: int, email: string, name: string, role: Role, wishes: array<string, mixed>|null}>
+     */
+    public function whoMayAct(): array
+    {
+        /** @var list<array{id: int, email: string, name: string, role: Role, wishes: array<string, mixed>|null}> */
+        return $this->createQueryBuilder('p')
+            ->select('p.id', 'p.email', 'p.name', 'p.role', 'p.wishes')
+            ->where('p.barredAt IS NULL AND p.removedAt IS NULL')
+            ->orderBy('p.id')
+            ->getQuery()
+            ->getArrayResult();
     }
 
     /** @return array<int, string> id → name, also of those who were removed */
