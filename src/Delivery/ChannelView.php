@@ -64,7 +64,7 @@ final readonly class ChannelView
             where: $this->where($channel, $way),
             answered: $channel->carries()->answered,
             standsIn: in_array($way, $this->who->now()->ways, true),
-            waiting: $this->deliveries->waitingFor($way),
+            waiting: $this->deliveries->waitingFor($way, $this->clock->now()),
             failingSince: $away?->since,
             reason: $away->reason ?? '',
             refusesSome: $away->isThere ?? false,

@@ -49,6 +49,11 @@ final class CourseUnderWay
             $this->incident->acknowledgedBy = $state->heldBy;
             $this->incident->acknowledgedAt = $state->heldBy === null ? null : $at;
         }
+        if (!$state->isOver()) {
+            $this->incident->resolvedBy = null;
+        }
+        $this->incident->path = $state->path;
+        $this->incident->service = $state->group;
         $this->incident->heldUntil = $state->heldUntil;
         $this->incident->lap = $state->lap;
         $this->incident->lapFrom = $state->lapFrom;
@@ -61,7 +66,10 @@ final class CourseUnderWay
 
     private static function follow(IncidentAlert $kept, GroupedAlert $alert): void
     {
-        $kept->severity = $alert->severity;
+        if ($kept->severity !== $alert->severity) {
+            $kept->severity = $alert->severity;
+            $kept->matchedBy($alert->about);
+        }
         if ($alert->endedAt !== null && $kept->clearedAt === null) {
             $kept->end($alert->endedAt, $alert->end);
         }

@@ -30,6 +30,7 @@ final readonly class Courses
         private DeliveryRepository $deliveries,
         private Trail $trail,
         private WhoHears $who,
+        private PlanInService $plan,
         private SetAside $aside,
         private Clock $clock = new Clock(),
     ) {
@@ -51,7 +52,7 @@ final readonly class Courses
     public function letTimePass(Instant $now, HeldSlots $slots, array $but): array
     {
         $open = array_values(array_filter(
-            $this->incidents->climbing(),
+            $this->incidents->climbing($this->plan->plan()->untilOver()),
             static fn(Incident $one): bool => $slots->has($one->id()) && !in_array($one->id(), $but, true),
         ));
         if ($open === []) {

@@ -15,6 +15,7 @@ use Olivine\App\Platform\Clock;
 use Olivine\Core\Delivery\Configuration;
 use Olivine\Core\Delivery\Course;
 use Olivine\Core\Delivery\Decision;
+use Olivine\Core\Delivery\Decision\Hasten;
 use Olivine\Core\Delivery\Decision\Line;
 use Olivine\Core\Delivery\Decision\Tell;
 use Olivine\Core\Delivery\Decision\Withdraw;
@@ -23,6 +24,9 @@ use Olivine\Core\Delivery\Event;
 use Olivine\Core\Delivery\Event\AlertEnded;
 use Olivine\Core\Delivery\Event\AlertRaised;
 use Olivine\Core\Delivery\Event\AlertTurned;
+use Olivine\Core\Delivery\Event\SplitOff;
+use Olivine\Core\Delivery\IncidentPlace;
+use Olivine\Core\Delivery\Progress;
 use Olivine\Core\Time\Instant;
 
 /**
@@ -40,7 +44,7 @@ final class CoursesUnderWay
     private array $upIn = [];
 
     public function __construct(
-        Configuration $configuration,
+        private readonly Configuration $configuration,
         private readonly EntityManagerInterface $entities,
         private readonly IncidentRepository $incidents,
         private readonly IncidentAlertRepository $alerts,
@@ -65,7 +69,17 @@ final class CoursesUnderWay
         }
         $incident = $this->incidents->heldOpenAt($place);
 
-        return $incident === null ? null : $this->taken($incident);
+        return $incident === null ? $this->comingUpAgain($event, $place, $at) : $this->taken($incident);
+    }
+
+    /** One that was over for so short a time that it goes on. */
+    private function comingUpAgain(AlertRaised $event, IncidentPlace $place, Instant $at): ?CourseUnderWay
+    {
+        $reopens = $this->configuration->answering($event->about, $at)->reopens;
+        $incident = $reopens === null ? null : $this->incidents->heldLastOverAt($place, $at->minus($reopens));
+        $over = $incident === null ? null : $this->taken($incident);
+
+        return $over !== null && $this->course->goesOn($over->state, $event, $at) ? $over : null;
     }
 
     /** The incident that an alert is up in; where somebody resolved it in this moment, its alerts went with it. */
@@ -94,14 +108,27 @@ final class CoursesUnderWay
 
     public function open(AlertRaised $event, Instant $at): CourseUnderWay
     {
-        $progress = $this->course->step(null, $event, $at);
+        $one = $this->begun($this->course->step(null, $event, $at));
+        $this->upIn[$event->key] = $one->incident->id();
+
+        return $one;
+    }
+
+    /** An incident of its own, of alerts that another one lets out. */
+    public function split(SplitOff $event, Instant $at): CourseUnderWay
+    {
+        return $this->begun($this->course->step(null, $event, $at));
+    }
+
+    private function begun(Progress $progress): CourseUnderWay
+    {
         $state = $progress->state;
         $incident = new Incident($state->path, $state->group, $state->title, $state->severity, $state->openedAt, $state->lookedBack);
+        $incident->lapFrom = $state->lapFrom;
         $this->entities->persist($incident);
         $this->entities->flush();
         $one = new CourseUnderWay($incident, $state, []);
         $this->remember($one);
-        $this->upIn[$event->key] = $incident->id();
         $this->carryOut($incident->id(), $progress->decisions);
 
         return $one;
@@ -112,6 +139,9 @@ final class CoursesUnderWay
         $progress = $this->course->step($one->state, $event, $at);
         $isOfOne = $event instanceof AlertRaised || $event instanceof AlertTurned || $event instanceof AlertEnded;
         $one->becomes($progress->state, $at, $isOfOne ? $event->key : null);
+        if (!$progress->state->isOver()) {
+            $this->openOf[$progress->state->place()->key()] = $one->incident->id();
+        }
         if ($event instanceof AlertRaised) {
             $this->upIn[$event->key] = $one->incident->id();
         }
@@ -169,13 +199,15 @@ final class CoursesUnderWay
                     $decision->dueAt,
                     $this->clock->now(),
                 ),
+                $decision instanceof Hasten => $this->deliveries->hasten($incidentId, $decision->severity, $this->clock->now()),
                 $decision instanceof Withdraw => $this->deliveries->drop($incidentId, $decision->why),
                 $decision instanceof WithdrawOtherWays => $this->deliveries->dropOtherWays(
                     $incidentId,
                     $decision->kind,
                     $decision->round,
                     $decision->person,
-                    $decision->but,
+                    $decision->way,
+                    $decision->keep,
                 ),
                 default => throw new \LogicException('Nobody carries out ' . $decision::class),
             };

@@ -5,12 +5,15 @@ declare(strict_types=1);
 namespace Olivine\App\Delivery;
 
 use Olivine\App\Delivery\Definition\AcknowledgeFields;
+use Olivine\App\Delivery\Definition\AssignFields;
 use Olivine\App\Delivery\Entity\Incident;
 use Olivine\App\People\Audit;
 use Olivine\App\People\Entity\Person;
+use Olivine\App\People\Role;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Problem;
 use Olivine\Core\Delivery\Event\Acknowledged;
+use Olivine\Core\Delivery\Event\Assigned;
 use Olivine\Core\Delivery\Event\HandedBack;
 use Olivine\Core\Delivery\Event\ResolvedByHand;
 use Olivine\Core\Delivery\IncidentStatus;
@@ -66,6 +69,30 @@ final readonly class IncidentActions
         }
 
         return true;
+    }
+
+    /**
+     * Gives it into somebody's hands, maybe out of somebody else's.
+     *
+     * @param Person $to who has it from now on
+     *
+     * @throws Problem 409 where it is over by now; 422 where they may not act
+     */
+    public function assign(Incident $incident, Person $to, Person $by, AssignFields $fields): void
+    {
+        if (!$to->mayAct() || $to->role === Role::Viewer) {
+            throw Problem::field('person', "{$to->name} may not answer incidents; give it to somebody who may");
+        }
+        $courses = $this->courses->begin();
+        $one = $courses->of($incident);
+        if ($one->state->isOver()) {
+            throw new Problem(409, "Incident {$incident->id()} is over already");
+        }
+        $now = $this->clock->now();
+        $until = $fields->forSeconds === null ? null : $now->plus(Duration::ofSeconds($fields->forSeconds));
+        $before = ['by' => $incident->acknowledgedBy];
+        $courses->step($one, new Assigned($to->id(), $to->name, $by->id(), $by->name, $fields->note, $until), $now);
+        $this->audit->record('gave', "incident {$incident->id()}", $before, ['by' => $to->id(), 'note' => $fields->note, 'until' => $until], $by);
     }
 
     /**

@@ -171,6 +171,7 @@ final readonly class IncidentBook
         $alert = $one->alert($event->key);
         if ($alert !== null) {
             $alert->raiseAgain($happened->at, $event->severity, $by->revisionId);
+            $alert->matchedBy($event->about);
 
             return;
         }
@@ -188,6 +189,7 @@ final readonly class IncidentBook
             $happened->numbers,
             $isBlind,
         );
+        $alert->matchedBy($event->about);
         $this->entities->persist($alert);
         $one->add($event->key, $alert);
     }
@@ -221,9 +223,9 @@ final readonly class IncidentBook
         $one = $this->raisedIn($this->courses->begin(), $event, $now);
         $alert = $one->alert($event->key);
         $alert?->brokenAgain($problem->since, $now, $problem->message);
-        $this->entities->persist(
-            $alert ?? IncidentAlert::broken($one->incident->id(), $problem->ruleId, $problem->since, $now, $problem->message),
-        );
+        $alert ??= IncidentAlert::broken($one->incident->id(), $problem->ruleId, $problem->since, $now, $problem->message);
+        $alert->matchedBy($event->about);
+        $this->entities->persist($alert);
         $this->entities->flush();
     }
 

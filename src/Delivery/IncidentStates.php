@@ -31,7 +31,7 @@ final readonly class IncidentStates
             $incident->status,
             array_map(self::alert(...), $alerts),
             $climbed,
-            $told,
+            array_values(array_unique([...$incident->toldBefore ?? [], ...$told])),
             $incident->acknowledgedBy,
             $incident->resolvedAt,
             $incident->heldUntil,
@@ -61,6 +61,6 @@ final readonly class IncidentStates
 
     private static function alert(IncidentAlert $alert): GroupedAlert
     {
-        return new GroupedAlert($alert->severity, $alert->raisedAt, $alert->clearedAt, Phase::tryFrom($alert->ended));
+        return new GroupedAlert($alert->severity, $alert->raisedAt, $alert->about(), $alert->clearedAt, Phase::tryFrom($alert->ended));
     }
 }

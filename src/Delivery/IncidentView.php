@@ -198,6 +198,7 @@ final class IncidentView implements ResetInterface
         $condition = $by->conditionOf($labels);
 
         return new ShownAlert(
+            key: IncidentStates::key($alert->ruleId, $alert->labelsHash),
             name: $alert->isBroken() ? "The rule {$rule->name}" : $by->name($labels),
             blind: $alert->blind,
             broken: $alert->isBroken() ? $alert->words : null,

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Delivery;
 
+use Olivine\App\Delivery\Channel\Notice;
 use Olivine\App\Delivery\Entity\Incident;
 use Olivine\App\Platform\OneLine;
 use Olivine\App\Platform\Settings;
@@ -23,13 +24,14 @@ final readonly class MessageText
     {
         $first = $alerts[0] ?? null;
         $lasted = self::lasted($incident, $now);
+        $yours = $kind === MessageKind::Assigned ? 'yours: ' : '';
 
         return OneLine::of(
             match (true) {
                 $first === null => $incident->title,
                 $kind === MessageKind::Lost => "[lost from sight] {$first->name}: no readings came back, after {$lasted} nobody knows how it is",
-                $kind === MessageKind::Recovered => "[cleared] {$first->name}: {$first->value} after {$lasted}",
-                default => "[{$incident->severity->value}] {$first->name}: {$first->value}, {$first->beside}, since {$first->since}",
+                $kind->isOfTheEnd() => "[cleared] {$first->name}: {$first->value} after {$lasted}",
+                default => "[{$yours}{$incident->severity->value}] {$first->name}: {$first->value}, {$first->beside}, since {$first->since}",
             },
         );
     }
@@ -57,7 +59,7 @@ final readonly class MessageText
             'incident' => $incident,
             'id' => $id,
             'kind' => $kind->value,
-            'over' => $kind === MessageKind::Recovered || $kind === MessageKind::Lost,
+            'over' => $kind->isOfTheEnd(),
             'alerts' => $alerts,
             'hasChart' => $hasChart,
             'more' => $more,
@@ -70,6 +72,32 @@ final readonly class MessageText
             'acknowledgeUrl' => $acknowledgeUrl,
             'incidentUrl' => "{$this->settings->publicUrl()}/incidents/{$id}",
         ]);
+    }
+
+    /** @param non-empty-list<Notice> $notices what could wait */
+    public function subjectTogether(array $notices): string
+    {
+        return OneLine::of(sprintf('[%d together] %s', count($notices), $this->subject(
+            $notices[0]->incident,
+            $notices[0]->kind,
+            $notices[0]->alerts,
+            $notices[0]->at,
+        )));
+    }
+
+    /**
+     * @param 'txt'|'html'           $as
+     * @param non-empty-list<Notice> $notices
+     */
+    public function bodyTogether(string $as, array $notices): string
+    {
+        $rows = array_map(fn(Notice $notice): array => [
+            'subject' => $this->subject($notice->incident, $notice->kind, $notice->alerts, $notice->at),
+            'opened' => $notice->incident->openedAt->in($this->settings->zone())->format('j M H:i'),
+            'url' => "{$this->settings->publicUrl()}/incidents/{$notice->incident->id()}",
+        ], $notices);
+
+        return $this->twig->render("mail/together.{$as}.twig", ['rows' => $rows, 'zone' => $this->settings->zone()->getName()]);
     }
 
     private static function lasted(Incident $incident, Instant $now): string

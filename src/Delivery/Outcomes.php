@@ -8,7 +8,6 @@ use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Delivery\Entity\Delivery;
 use Olivine\App\Delivery\Entity\Incident;
 use Olivine\App\Delivery\Repository\DeliveryRepository;
-use Olivine\App\People\Entity\Person;
 use Olivine\App\Platform\Database;
 use Olivine\App\Platform\Settings;
 use Olivine\Core\Delivery\Event;
@@ -35,19 +34,19 @@ final readonly class Outcomes
     ) {
     }
 
-    public function taken(Delivery $delivery, Person $person, string $answer, Instant $at, Duration $took): void
+    public function taken(Delivery $delivery, string $whom, string $answer, Instant $at, Duration $took): void
     {
-        $words = sprintf('%s: %s to %s, taken over there in %d ms', self::label($delivery), $delivery->channel, $person->name, $took->ms);
+        $words = sprintf('%s: %s to %s, taken over there in %d ms', self::label($delivery), $delivery->channel, $whom, $took->ms);
         $event = new Taken($delivery->kind, $delivery->round, $delivery->personId, $delivery->channel, $words, "sent {$delivery->messageKey}");
         $this->goOn($delivery, $event, $at, fn() => $this->deliveries->markSent($delivery, $at, $answer));
     }
 
     /** @param Instant|null $again when it is tried again; null where it is given up */
-    public function notTaken(Delivery $delivery, Person $person, string $reason, Instant $at, ?Instant $again): void
+    public function notTaken(Delivery $delivery, string $whom, string $reason, Instant $at, ?Instant $again): void
     {
         $reason = mb_substr(mb_scrub($reason), 0, self::LONGEST_REASON);
         $attempt = $delivery->attempts + 1;
-        $words = sprintf('%s: %s to %s failed (attempt %d): %s', self::label($delivery), $delivery->channel, $person->name, $attempt, $reason);
+        $words = sprintf('%s: %s to %s failed (attempt %d): %s', self::label($delivery), $delivery->channel, $whom, $attempt, $reason);
         $words = match (true) {
             $again === null => "{$words}; given up after a day",
             self::isSaid($attempt) => $words,
@@ -58,11 +57,11 @@ final readonly class Outcomes
     }
 
     /** Its way is known to be away: it is not tried before another one got through, or it is tried again at all. */
-    public function waits(Delivery $delivery, Person $person, Instant $since, Instant $until, Instant $at): void
+    public function waits(Delivery $delivery, string $whom, Instant $since, Instant $until, Instant $at): void
     {
         $shown = $since->in($this->settings->zone())->format('H:i:s');
         $reason = "{$delivery->channel} has taken nothing since {$shown}";
-        $words = sprintf('%s: %s to %s waits: %s', self::label($delivery), $delivery->channel, $person->name, $reason);
+        $words = sprintf('%s: %s to %s waits: %s', self::label($delivery), $delivery->channel, $whom, $reason);
         $event = self::failed($delivery, $words, "waits {$delivery->id()} {$since->ms}");
         $answer = $delivery->answer === '' ? $reason : $delivery->answer;
         $this->goOn($delivery, $event, $at, fn() => $this->deliveries->postpone($delivery, $until, $answer));
@@ -94,6 +93,10 @@ final readonly class Outcomes
             MessageKind::Worse => 'grown worse',
             MessageKind::Lost => 'lost from sight',
             MessageKind::Recovered => 'recovery',
+            MessageKind::Assigned => 'given to',
+            MessageKind::CopyOpened => 'copy',
+            MessageKind::CopyWorse => 'copy, grown worse',
+            MessageKind::CopyResolved => 'copy, recovery',
         };
     }
 

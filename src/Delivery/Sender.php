@@ -9,6 +9,7 @@ use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Delivery\Channel\Channel;
 use Olivine\App\Delivery\Channel\Channels;
 use Olivine\App\Delivery\Channel\NotHandedOver;
+use Olivine\App\Delivery\Channel\Notice;
 use Olivine\App\Delivery\Channel\Receipt;
 use Olivine\App\Delivery\Entity\Delivery;
 use Olivine\App\Delivery\Entity\Incident;
@@ -21,6 +22,7 @@ use Olivine\App\Platform\LeaseLost;
 use Olivine\App\Platform\PartName;
 use Olivine\App\Platform\PartWork;
 use Olivine\App\Platform\SetAside;
+use Olivine\Core\Delivery\Copy;
 use Olivine\Core\Delivery\Course;
 use Olivine\Core\Delivery\MessageKind;
 use Olivine\Core\Delivery\TrailKind;
@@ -44,12 +46,15 @@ final class Sender implements PartWork
     private const TURN_MS = 1_000;
     private const SENT_A_ROUND = 20;
     private const ORPHANS_EVERY_SECONDS = 5;
+    private const MOST_TOGETHER = 100;
 
     private ?Channel $channel = null;
     private HeldSlots $slots;
     private bool $tookOver = false;
     /** @var array<string, array{Instant, Instant, int}> way → since when it is away, when it is tried again, how often it was tried */
     private array $away = [];
+    /** @var list<Delivery> what is claimed for the message that is under way: whatever becomes of that becomes of all of it */
+    private array $inHand = [];
     private ?Instant $orphansAt = null;
     private float $sent = 0.0;
     private float $failed = 0.0;
@@ -62,6 +67,8 @@ final class Sender implements PartWork
         private readonly Outcomes $outcomes,
         private readonly Notices $notices,
         private readonly Trail $trail,
+        private readonly Withholding $withholding,
+        private readonly WhoHears $who,
         private readonly SetAside $aside,
         private readonly LoggerInterface $logger,
         private readonly Clock $clock = new Clock(),
@@ -161,7 +168,9 @@ final class Sender implements PartWork
             $this->database->recover();
             $now = $this->clock->now();
             $this->aside->put($this->slots->part->value, "message {$delivery->id()}", $error->getMessage(), $now);
-            $this->deliveries->postpone($delivery, $now->plus(Duration::ofMs(self::LONGEST_PAUSE_MS)), 'it failed here; the log has the reason');
+            foreach ($this->inHand === [] ? [$delivery] : $this->inHand as $one) {
+                $this->deliveries->postpone($one, $now->plus(Duration::ofMs(self::LONGEST_PAUSE_MS)), 'it failed here; the log has the reason');
+            }
         }
     }
 
@@ -169,19 +178,25 @@ final class Sender implements PartWork
     private function send(Channel $channel, Delivery $delivery): void
     {
         $this->entities->clear();
+        $this->inHand = [];
         $person = $this->entities->find(Person::class, $delivery->personId);
+        $isForSomebody = $delivery->personId !== Copy::NOBODY_IN_PARTICULAR;
+        $name = $person->name ?? 'whoever reads there';
         $away = $this->away[$delivery->channel] ?? null;
-        if ($person !== null && $away !== null && $away[1]->isAfter($this->clock->now())) {
+        if (($person !== null || !$isForSomebody) && $away !== null && $away[1]->isAfter($this->clock->now())) {
             // One message at a time finds out whether it is back; the others wait, and go another way.
-            $this->outcomes->waits($delivery, $person, $away[0], $away[1], $this->clock->now());
+            $this->outcomes->waits($delivery, $name, $away[0], $away[1], $this->clock->now());
 
             return;
         }
-        $incident = $this->claim($delivery, $person);
-        if ($incident === null || $person === null) {
+        if ($this->withholding->withholds($delivery, $name, $this->clock->now())) {
             return;
         }
-        if (!$person->mayAct()) {
+        $incident = $this->claim($delivery, $person !== null || !$isForSomebody, $name);
+        if ($incident === null) {
+            return;
+        }
+        if ($person?->mayAct() === false) {
             $this->outcomes->notTold($delivery, "{$person->name} was not told: barred or removed meanwhile", $this->clock->now());
             ++$this->failed;
 
@@ -189,10 +204,15 @@ final class Sender implements PartWork
         }
         $whom = $channel->addressOf($delivery->channel, $person);
         $began = $this->clock->now();
+        $this->inHand = [$delivery];
         try {
-            $receipt = $channel->send($delivery->channel, $this->notices->of($incident, $delivery->kind, $delivery->messageKey, $began), $person);
+            $notice = $this->notices->of($incident, $delivery->kind, $delivery->messageKey, $began);
+            $beside = $delivery->isToldTogether() ? $this->claimedBeside($delivery, $name, $began) : [];
+            $receipt = $beside === []
+                ? $channel->send($delivery->channel, $notice, $person)
+                : $channel->sendTogether($delivery->channel, [$notice, ...$beside], $person);
         } catch (NotHandedOver $refused) {
-            $this->notTaken($delivery, $person, $refused);
+            $this->notTaken($delivery->channel, $name, $refused);
 
             return;
         } catch (\Throwable $error) {
@@ -205,42 +225,69 @@ final class Sender implements PartWork
             ]);
             $this->database->recover();
             $this->aside->put($this->slots->part->value, $whom, $error->getMessage(), $began);
-            $this->outcomes->cannotGo($delivery, "the {$whom} cannot be sent: {$error->getMessage()}", $this->clock->now());
-            ++$this->failed;
+            foreach ($this->inHand as $one) {
+                $this->outcomes->cannotGo($one, "the {$whom} cannot be sent: {$error->getMessage()}", $this->clock->now());
+                ++$this->failed;
+            }
 
             return;
         }
-        $this->taken($delivery, $person, $receipt, $began, $whom);
+        // What went together has one time, by which it counts as one message.
+        $at = $this->clock->now();
+        foreach ($this->inHand as $one) {
+            $this->taken($one, $name, $receipt, $began, $whom, $at);
+        }
     }
 
-    private function taken(Delivery $delivery, Person $person, Receipt $receipt, Instant $began, string $whom): void
+    /**
+     * @return list<Notice> what else is told in the same message, claimed
+     *
+     * @throws LeaseLost
+     */
+    private function claimedBeside(Delivery $delivery, string $name, Instant $now): array
     {
-        $now = $this->clock->now();
+        $beside = [];
+        foreach ($this->deliveries->dueBeside($delivery, $this->slots, $now, self::MOST_TOGETHER) as $other) {
+            $incident = $this->claim($other, true, $name);
+            if ($incident !== null) {
+                $this->inHand[] = $other;
+                $beside[] = $this->notices->of($incident, $other->kind, $other->messageKey, $now);
+            }
+        }
+
+        return $beside;
+    }
+
+    private function taken(Delivery $delivery, string $name, Receipt $receipt, Instant $began, string $whom, Instant $now): void
+    {
         $this->aside->over($this->slots->part->value, $whom);
         $this->aside->over($this->slots->part->value, "message {$delivery->id()}");
-        $this->outcomes->taken($delivery, $person, $receipt->answer, $now, $now->since($began));
+        $this->outcomes->taken($delivery, $name, $receipt->answer, $now, $now->since($began));
         ++$this->sent;
         if (isset($this->away[$delivery->channel])) {
             $this->isThere($delivery->channel, $now);
         }
     }
 
-    private function notTaken(Delivery $delivery, Person $person, NotHandedOver $refused): void
+    private function notTaken(string $way, string $name, NotHandedOver $refused): void
     {
         $now = $this->clock->now();
-        $again = $now->plus(self::pause($delivery->attempts + 1, self::LONGEST_PAUSE_MS));
+        $again = null;
         if ($refused->isAway) {
-            [$since, , $tries] = $this->away[$delivery->channel] ?? [$now, $now, 0];
+            [$since, , $tries] = $this->away[$way] ?? [$now, $now, 0];
             $until = $now->plus(self::pause($tries + 1, self::LONGEST_AWAY_MS));
-            $this->away[$delivery->channel] = [$since, $until, $tries + 1];
+            $this->away[$way] = [$since, $until, $tries + 1];
             // Another message finds out next time: maybe it is this one that is not borne.
             $again = $until->plus(Duration::ofMs(self::TURN_MS));
         }
-        // What nobody has in hand is tried for as long as it is so.
-        $mayBeGivenUp = $delivery->kind !== MessageKind::Raised;
-        $isGivenUp = $mayBeGivenUp && $now->since($delivery->dueAt)->isLongerThan(Duration::ofHours(self::GIVE_UP_AFTER_HOURS));
-        $this->failed += $isGivenUp ? 1 : 0;
-        $this->outcomes->notTaken($delivery, $person, $refused->getMessage(), $now, $isGivenUp ? null : $again);
+        foreach ($this->inHand as $delivery) {
+            // What nobody has in hand is tried for as long as it is so.
+            $mayBeGivenUp = $delivery->kind !== MessageKind::Raised;
+            $isGivenUp = $mayBeGivenUp && $now->since($delivery->dueAt)->isLongerThan(Duration::ofHours(self::GIVE_UP_AFTER_HOURS));
+            $this->failed += $isGivenUp ? 1 : 0;
+            $next = $again ?? $now->plus(self::pause($delivery->attempts + 1, self::LONGEST_PAUSE_MS));
+            $this->outcomes->notTaken($delivery, $name, $refused->getMessage(), $now, $isGivenUp ? null : $next);
+        }
     }
 
     /** A way works again, or another one: what waits for it waits no longer. */
@@ -262,22 +309,22 @@ final class Sender implements PartWork
      *
      * @throws LeaseLost where its slot is another's by now
      */
-    private function claim(Delivery $delivery, ?Person $person): ?Incident
+    private function claim(Delivery $delivery, bool $isThere, string $name): ?Incident
     {
-        return $this->database->transaction(function () use ($delivery, $person): ?Incident {
+        return $this->database->transaction(function () use ($delivery, $isThere, $name): ?Incident {
             $incident = $this->entities->find(Incident::class, $delivery->incidentId);
-            if ($incident === null || $person === null) {
+            if ($incident === null || !$isThere) {
                 $this->deliveries->giveUp($delivery, 'the person or the incident is gone');
 
                 return null;
             }
             $this->entities->refresh($incident, LockMode::PESSIMISTIC_READ);
-            $why = Course::overtaken(IncidentStates::of($incident), $delivery->kind);
+            $why = (new Course($this->who->now()))->overtaken(IncidentStates::of($incident), $delivery->kind);
             if ($why === null) {
                 return $this->deliveries->claim($delivery) ? $incident : null;
             }
             $this->deliveries->withdraw($delivery, $why);
-            $words = sprintf('%s: %s is not told: %s', Outcomes::label($delivery), $person->name, $why);
+            $words = sprintf('%s: %s is not told: %s', Outcomes::label($delivery), $name, $why);
             $this->trail->add($incident->id(), $this->clock->now(), TrailKind::HeldBack, $words, "withdrawn {$delivery->id()}");
 
             return null;

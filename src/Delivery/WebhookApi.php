@@ -14,6 +14,7 @@ use Olivine\App\Delivery\Answer\TestOfChannel;
 use Olivine\App\Delivery\Channel\MailChannel;
 use Olivine\App\Delivery\Channel\NotHandedOver;
 use Olivine\App\Delivery\Channel\WebhookChannel;
+use Olivine\App\Delivery\Definition\PlanDefinition;
 use Olivine\App\Delivery\Definition\WebhookFields;
 use Olivine\App\Delivery\Entity\Webhook;
 use Olivine\App\Delivery\Repository\WebhookRepository;
@@ -41,6 +42,8 @@ final readonly class WebhookApi
         private WebhookChannel $channel,
         private Credentials $seals,
         private Reach $reach,
+        private PlanInService $plan,
+        private PlanDrafts $drafts,
         private Audit $audit,
         private Clock $clock = new Clock(),
     ) {
@@ -75,7 +78,11 @@ final readonly class WebhookApi
         $webhook = $this->webhooks->there($id);
         $before = self::shown($webhook);
         Versions::hold($fields->version, $webhook->version, $before);
-        $webhook->name = $this->name($fields->name, $webhook);
+        $name = $this->name($fields->name, $webhook);
+        if ($name !== $webhook->name) {
+            $this->refuseWhereUsed($webhook->name);
+        }
+        $webhook->name = $name;
         $webhook->url = $this->url($fields->url);
         $webhook->standsIn = $fields->standsIn;
         if ($fields->secret !== null) {
@@ -132,6 +139,17 @@ final readonly class WebhookApi
         }
 
         return $name;
+    }
+
+    /** @throws Problem 409 where rungs or copies name it: what they name would be gone */
+    private function refuseWhereUsed(string $name): void
+    {
+        $plans = [$this->plan->plan()->definition, $this->drafts->plan()];
+        $uses = array_unique(array_merge(...array_map(static fn(PlanDefinition $plan): array => PlanUses::of($plan, 'channel', $name), $plans)));
+        if ($uses !== []) {
+            $where = implode(', ', $uses);
+            throw new Problem(409, "{$name} is used by {$where}; its name stays as long as it is. Add another webhook instead, or take it out there first");
+        }
     }
 
     /** @throws Problem */

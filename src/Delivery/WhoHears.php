@@ -6,34 +6,46 @@ namespace Olivine\App\Delivery;
 
 use Olivine\App\Delivery\Channel\MailChannel;
 use Olivine\App\Delivery\Repository\WebhookRepository;
-use Olivine\App\Platform\Settings;
 use Olivine\App\Roster\Rota;
 use Olivine\Core\Delivery\Configuration;
-use Olivine\Core\Delivery\Path;
 
 /** What is set up of who hears of what, as it is now. */
 final readonly class WhoHears
 {
-    public const EVERYTHING_ELSE = 'everything else';
-
-    public function __construct(private Settings $settings, private Rota $rota, private WebhookRepository $webhooks)
-    {
+    public function __construct(
+        private PlanInService $plan,
+        private Rota $rota,
+        private WebhookRepository $webhooks,
+        private Hearers $hearers,
+    ) {
     }
 
     public function now(): Configuration
     {
-        return new Configuration($this->paths(), $this->rota->rotation(), ways: [MailChannel::NAME, ...$this->webhooks->standingIn()]);
+        return $this->by($this->plan->plan());
+    }
+
+    /** By a plan that is not in service, else as all is now. */
+    public function by(WorkingPlan $plan): Configuration
+    {
+        $standingIn = $this->webhooks->standingIn();
+
+        return new Configuration(
+            $plan->paths,
+            $this->rota->rotation(),
+            $this->hearers->now($plan->definition->teams),
+            ways: [MailChannel::NAME, ...$standingIn],
+            others: array_values(array_diff(array_keys($this->webhooks->versions()), $standingIn)),
+            copies: $plan->copies,
+            revision: $plan->number,
+        );
     }
 
     /** For what is found in the past: nobody is told. */
     public function lookingBack(): Configuration
     {
-        return new Configuration($this->paths(), null, looksBack: true);
-    }
+        $plan = $this->plan->plan();
 
-    /** @return non-empty-list<Path> one that answers for everything: by service, up the ladder of the rota */
-    private function paths(): array
-    {
-        return [new Path(self::EVERYTHING_ELSE, null, null, ['service'], $this->settings->gather(), $this->settings->ladder())];
+        return new Configuration($plan->paths, null, looksBack: true, revision: $plan->number);
     }
 }

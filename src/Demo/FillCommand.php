@@ -9,7 +9,9 @@ use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Collect\Entity\TargetGroup;
 use Olivine\App\Delivery\Entity\Incident;
 use Olivine\App\Delivery\Entity\Webhook;
+use Olivine\App\Delivery\FirstPlan;
 use Olivine\App\Delivery\IncidentBook;
+use Olivine\App\Delivery\PlanRevisions;
 use Olivine\App\Delivery\TakeMode;
 use Olivine\App\Delivery\Trail;
 use Olivine\App\People\Entity\Person;
@@ -62,6 +64,7 @@ final class FillCommand extends Command
         private readonly RuleRevisions $revisions,
         private readonly RuleDefinitions $definitions,
         private readonly DemoJudgements $judgements,
+        private readonly PlanRevisions $plans,
         private readonly AlertStates $alerts,
         private readonly IncidentBook $book,
         private readonly Trail $trail,
@@ -111,6 +114,8 @@ final class FillCommand extends Command
         }
         $this->replay($from, Instant::ofMs($now));
         $this->judgements->make($from, Instant::ofMs($now));
+        // What lies in the past was found by what is installed.
+        $this->plans->putIntoService(DemoPlan::over(FirstPlan::of($this->settings)), DemoPlan::REASON, null);
 
         return Command::SUCCESS;
     }

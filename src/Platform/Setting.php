@@ -14,4 +14,5 @@ enum Setting: string
     case IdleHours = 'idleHours';
     case SessionDays = 'sessionDays';
     case Holidays = 'holidays';
+    case MostAnHour = 'mostAnHour';
 }

@@ -6,8 +6,6 @@ namespace Olivine\App\Platform;
 
 use Olivine\App\Collect\Credentials;
 use Olivine\App\Platform\Repository\KeptSettingRepository;
-use Olivine\Core\Delivery\Ladder;
-use Olivine\Core\Time\Duration;
 use Symfony\Contracts\Service\ResetInterface;
 
 /**
@@ -39,17 +37,6 @@ final class Settings implements ResetInterface
     public function reset(): void
     {
         $this->set = null;
-    }
-
-    /** How long alerts gather before anyone is told. */
-    public function gather(): Duration
-    {
-        return Duration::ofSeconds($this->gatherSeconds);
-    }
-
-    public function ladder(): Ladder
-    {
-        return Ladder::ofTheRota(Duration::ofSeconds($this->secondRungSeconds));
     }
 
     /** Where people reach this instance: links in messages begin with it. */
@@ -90,6 +77,12 @@ final class Settings implements ResetInterface
     public function sessionDays(): int
     {
         return (int) ($this->of(Setting::SessionDays) ?? 7);
+    }
+
+    /** @return int messages an hour to one person by one way, before what can wait is summed up; 0: as many as there are */
+    public function mostAnHour(): int
+    {
+        return (int) ($this->of(Setting::MostAnHour) ?? 20);
     }
 
     /** @return list<string> days of this site that say nothing of other days: 2026-12-25 */

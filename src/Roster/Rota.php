@@ -11,8 +11,8 @@ use Olivine\Core\Roster\Rotation;
 /** The rota of the people who take turns, in the instance's zone. */
 final readonly class Rota
 {
-    private const HOURS = [6, 18];
-    private const ANCHOR_DAY = '2026-01-05';
+    public const HOURS = [6, 18];
+    public const ANCHOR_DAY = '2026-01-05';
 
     public function __construct(private PersonRepository $people, private Settings $settings)
     {

@@ -57,6 +57,7 @@ final readonly class SettingsApi
             Setting::Zone->value => self::zone($fields->zone),
             Setting::IdleHours->value => (string) $fields->idleHours,
             Setting::SessionDays->value => (string) $fields->sessionDays,
+            Setting::MostAnHour->value => (string) $fields->mostAnHour,
             Setting::Holidays->value => implode(', ', self::holidays($fields->holidays)),
         ];
         if ($fields->mailServer !== null) {
@@ -115,6 +116,7 @@ final readonly class SettingsApi
             idleHours: $this->settings->idleHours(),
             mailFrom: $this->settings->mailFrom(),
             mailServer: $this->shownServer(),
+            mostAnHour: $this->settings->mostAnHour(),
             publicUrl: $this->settings->publicUrl(),
             sessionDays: $this->settings->sessionDays(),
             version: '',

@@ -9,6 +9,7 @@ use Olivine\App\Delivery\AwayChannels;
 use Olivine\App\Delivery\Entity\Incident;
 use Olivine\App\Delivery\IncidentView;
 use Olivine\App\Delivery\Repository\IncidentRepository;
+use Olivine\App\Delivery\UnheardPaths;
 use Olivine\App\Platform\PartReports;
 use Olivine\App\Platform\Scalar;
 use Olivine\App\Platform\SetAside;
@@ -48,6 +49,7 @@ final readonly class Sight
         private AwayChannels $away,
         private WorkedOut $workedOut,
         private Rota $rota,
+        private UnheardPaths $unheard,
         private Settings $settings,
     ) {
     }
@@ -76,6 +78,7 @@ final readonly class Sight
             stoodStill: $this->standstills->since($from),
             targets: $counts,
             to: $to,
+            unheard: $this->unheard->now(),
             zone: $this->settings->zone()->getName(),
         );
     }

@@ -7,6 +7,7 @@ namespace Olivine\App\Watch;
 use Olivine\App\Collect\TargetStatuses;
 use Olivine\App\Delivery\AwayChannels;
 use Olivine\App\Delivery\Repository\IncidentRepository;
+use Olivine\App\Delivery\UnheardPaths;
 use Olivine\App\People\Repository\PersonRepository;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\OneLine;
@@ -34,6 +35,7 @@ final class StatusCommand extends Command
         private readonly RuleProblems $problems,
         private readonly IncidentRepository $incidents,
         private readonly PersonRepository $people,
+        private readonly UnheardPaths $unheard,
         private readonly SetAside $aside,
         private readonly AwayChannels $away,
         private readonly Clock $clock = new Clock(),
@@ -95,12 +97,12 @@ final class StatusCommand extends Command
             $what = $one->isThere ? 'refuses some' : 'takes nothing';
             $output->writeln(OneLine::of("  {$one->name} {$what}{$since}: {$one->reason}; {$one->waiting} wait"), OutputInterface::OUTPUT_RAW);
         }
-        $isAnybodyThere = $this->people->inTheRota() !== [];
-        if (!$isAnybodyThere) {
-            $output->writeln('  Nobody is on call, so nobody would be told.');
+        $unheard = $this->unheard->now();
+        if ($unheard !== []) {
+            $output->writeln(OneLine::of('  Nobody would hear of what these answer for: ' . implode(', ', $unheard)), OutputInterface::OUTPUT_RAW);
         }
 
-        return $away === [] && $isAnybodyThere;
+        return $away === [] && $unheard === [];
     }
 
     /** @return bool whether all of them report on time */

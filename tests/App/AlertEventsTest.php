@@ -13,6 +13,7 @@ use Olivine\App\Rule\Definition\RuleDefinition;
 use Olivine\App\Rule\Definition\ThresholdFields;
 use Olivine\App\Rule\Definition\TogetherFields;
 use Olivine\App\Rule\StoredTransition;
+use Olivine\Core\Delivery\Gather;
 use Olivine\Core\Delivery\Ladder;
 use Olivine\Core\Delivery\Path;
 use Olivine\Core\Rule\Phase;
@@ -159,7 +160,7 @@ final class AlertEventsTest extends TestCase
     {
         $rule = self::rule(service: $service);
         $about = AlertEvents::about($rule, LabelSet::of($labels), Severity::Major);
-        $path = new Path('everything else', null, null, ['service'], Duration::none(), Ladder::ofTheRota(Duration::none()));
+        $path = new Path('everything else', null, null, ['service'], Gather::lasting(Duration::none()), Ladder::ofTheRota(Duration::none()));
         self::assertSame($group, $path->group($about));
         self::assertSame(['major', $rule->name], [$about->get('severity'), $about->get('rule')]);
     }

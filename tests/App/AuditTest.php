@@ -24,7 +24,9 @@ final class AuditTest extends TestCase
         'POST /api/session/end',
         'POST /api/settings/test-mail',
         'POST /api/webhooks/{id}/test',
-        'POST /api/paths/try',
+        'POST /api/plan/try',
+        'POST /api/rules/{id}/heard',
+        'POST /api/plan/draft/past',
     ];
     /** Takes readings in by the piece, each of them a whole, and may be done again. */
     private const BY_THE_PIECE = ['POST /api/import'];

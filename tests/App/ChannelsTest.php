@@ -52,7 +52,8 @@ final class ChannelsTest extends TestCase
         } finally {
             self::mailGoesAwayOrComesBack();
         }
-        $events = array_values(array_filter(Instance::events(), static fn(array $one): bool => !in_array($one['id'], $known, true)));
+        $isNew = static fn(array $one): bool => !in_array($one['id'], $known, true) && str_contains(json_encode($one) ?: '', 'Boarding stands still');
+        $events = array_values(array_filter(Instance::events(), $isNew));
         self::assertCount(1, $events);
         [$event] = $events;
         self::assertSame(['1.0', 'olivine.incident.raised'], [$event['event']['specversion'], $event['event']['type']]);

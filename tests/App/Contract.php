@@ -81,7 +81,8 @@ final class Contract
     private function template(string $path): ?string
     {
         foreach (array_keys($this->paths) as $template) {
-            if (preg_match('~^' . preg_replace('~\\\\\{\w+\\\\\}~', '\d{1,9}', preg_quote($template, '~')) . '$~D', $path) === 1) {
+            $pattern = str_replace(['\{id\}', '\{name\}'], ['\d{1,9}', '[^/]+'], preg_quote($template, '~'));
+            if (preg_match("~^{$pattern}$~D", $path) === 1) {
                 return $template;
             }
         }

@@ -142,7 +142,8 @@ final class FaultsTest extends TestCase
         }
         Instance::eventually(
             static fn(): bool => (int) $database->fetchOne(
-                "SELECT COUNT(*) FROM delivery d JOIN incident i ON i.id = d.incident_id WHERE i.opened_at >= ? AND d.status = 'sent'",
+                "SELECT COUNT(*) FROM delivery d JOIN incident i ON i.id = d.incident_id WHERE i.opened_at >= ?
+                    AND d.status = 'sent' AND d.channel = 'e-mail'",
                 [$from],
             ) > 0,
             120,

@@ -14,6 +14,7 @@ use Olivine\Core\Delivery\Configuration;
 use Olivine\Core\Delivery\CourseReplay;
 use Olivine\Core\Delivery\Decision\Line;
 use Olivine\Core\Delivery\Decision\Tell;
+use Olivine\Core\Delivery\Gather;
 use Olivine\Core\Delivery\Ladder;
 use Olivine\Core\Delivery\Path;
 use Olivine\Core\Roster\Rotation;
@@ -298,7 +299,7 @@ final class IncidentTest extends TestCase
 
         $ladder = Ladder::ofTheRota(Duration::ofMinutes(15));
         $replay = new CourseReplay(new Configuration(
-            [new Path('everything else', null, null, ['service'], Duration::ofSeconds(2), $ladder)],
+            [new Path('everything else', null, null, ['service'], Gather::lasting(Duration::ofSeconds(2)), $ladder)],
             new Rotation([1, 2], [6, 18], '2026-01-05', new \DateTimeZone('Europe/Lisbon')),
         ));
         $bys = array_map(fn(int $id): RaisedBy => $this->by($id), $rules);
@@ -332,7 +333,9 @@ final class IncidentTest extends TestCase
         $live = $this->database->fetchFirstColumn("SELECT CONCAT(at, ' ', words) FROM trail WHERE incident_id = ? AND kind IN ('alert', 'held back')", [
             $incident,
         ]);
-        self::assertEqualsCanonicalizing($live, $words);
+        // Which row of which revision it was, only live knows here.
+        $plain = static fn(mixed $one): string => (string) preg_replace('~ \(row \d+ of revision \d+\)~', '', (string) $one);
+        self::assertEqualsCanonicalizing(array_map($plain, $live), $words);
         $sent = $this->database->fetchFirstColumn("SELECT CONCAT(kind, ' ', round, ' ', due_at) FROM delivery WHERE incident_id = ?", [$incident]);
         self::assertEqualsCanonicalizing($sent, $messages);
     }

@@ -113,6 +113,21 @@ final class Instance
     }
 
     /**
+     * What all share, such as the draft of who hears, is one test's at a time, whichever of those that run side by side it is of.
+     *
+     * @return \Closure(): void lets go of it
+     */
+    public static function alone(string $what): \Closure
+    {
+        $file = fopen(sys_get_temp_dir() . '/olivine-' . self::port(0) . "-{$what}", 'c');
+        $file !== false && flock($file, LOCK_EX) || throw new \RuntimeException("{$what} cannot be had alone");
+
+        return static function () use ($file): void {
+            fclose($file);
+        };
+    }
+
+    /**
      * Waits until it holds.
      *
      * @param float $seconds that it takes on an idle machine

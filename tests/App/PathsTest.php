@@ -54,20 +54,21 @@ final class PathsTest extends TestCase
     public function testWhatIsTriedClimbsByTheRotaOfThatHour(): void
     {
         $viewer = new Client('viewer@saltmarsh.example');
-        [, $paths] = $viewer->send('GET', '/api/paths');
-        self::assertSame(['everything else', '', '', ['service'], 1], array_map(
-            static fn(string $field): mixed => $paths[0][$field],
-            ['name', 'for', 'hours', 'per', 'times'],
+        $paths = $viewer->send('GET', '/api/plan')[1]['inService']['paths'];
+        $last = $paths[count($paths) - 1];
+        self::assertSame(['everything else', '', null, ['service'], 'on call'], array_map(
+            static fn(string $field): mixed => $last['definition'][$field],
+            ['name', 'for', 'hours', 'per', 'ladder'],
         ));
-        self::assertSame([['on call'], ['next on the roster']], array_column($paths[0]['rungs'], 'who'));
+        self::assertSame([['on call'], ['next on the roster'], ['role administrator']], array_column($last['rungs'], 'who'));
 
         // Five minutes before the next change of shifts.
         $at = (int) gmdate('G') < 5 || (int) gmdate('G') >= 17 ? '05:55' : '17:55';
-        [$status, $tried, $text] = $viewer->send('POST', '/api/paths/try', [
-            'labels' => ['service' => 'boarding-gate', 'broker' => 'broker-north'],
+        [$status, $tried, $text] = $viewer->send('POST', '/api/plan/try', [
+            'labels' => ['service' => 'tide-tables', 'broker' => 'broker-north'],
             'at' => $at,
         ]);
-        self::assertSame([200, 'everything else', 'boarding-gate'], [$status, $tried['path'] ?? $text, $tried['group'] ?? '']);
+        self::assertSame([200, 'everything else', 'tide-tables'], [$status, $tried['path'] ?? $text, $tried['group'] ?? '']);
         [$first, $second] = array_values(array_filter($tried['steps'], static fn(array $step): bool => str_contains($step['words'], ' to ')));
         $shifts = $viewer->send('GET', '/api/watch?ahead=24')[1]['shifts'];
         $onCall = static fn(int $at): array => array_values(
@@ -75,7 +76,8 @@ final class PathsTest extends TestCase
         )[0];
         self::assertSame("rung 1: e-mail to {$onCall($first['at'])['person']}", $first['words']);
         self::assertSame("rung 2: e-mail to {$onCall($second['at'])['next']}", $second['words']);
-        self::assertSame([$paths[0]['gatherMs'], $paths[0]['rungs'][0]['afterMs']], [$first['at'] - $tried['at'], $second['at'] - $first['at']]);
+        $waits = [1_000 * $last['definition']['gatherSeconds'], $last['rungs'][0]['afterMs']];
+        self::assertSame($waits, [$first['at'] - $tried['at'], $second['at'] - $first['at']]);
         self::assertNotSame($onCall($first['at'])['from'], $onCall($second['at'])['from'], 'the shift changes between the rungs');
 
         foreach (
@@ -86,7 +88,7 @@ final class PathsTest extends TestCase
                 [['label' => []], 'There is no field label here; did you mean labels?'],
             ] as [$written, $words]
         ) {
-            [$status, , $text] = $viewer->send('POST', '/api/paths/try', $written);
+            [$status, , $text] = $viewer->send('POST', '/api/plan/try', $written);
             self::assertSame(422, $status, $text);
             self::assertStringContainsString($words, (string) json_decode($text, true)['title']);
         }

@@ -11,6 +11,7 @@ use Olivine\Core\Time\Instant;
 final readonly class IncidentAlert
 {
     /**
+     * @param string      $key        By which it is split off
      * @param ?string     $broken     Why the rule cannot be evaluated, where that is what was raised
      * @param ?string     $end        How it ended: calm, lost or ended
      * @param string      $clearWords What is back: at or below 300 messages
@@ -18,6 +19,7 @@ final readonly class IncidentAlert
      * @param string      $reason     What the value is to be held against: limit above 400 messages
      */
     public function __construct(
+        public string $key,
         public string $name,
         public bool $blind,
         public ?string $broken,

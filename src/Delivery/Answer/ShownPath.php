@@ -4,23 +4,26 @@ declare(strict_types=1);
 
 namespace Olivine\App\Delivery\Answer;
 
-/** A path as it is in service. */
+use Olivine\App\Delivery\Definition\PathDefinition;
+
+/** A path, and whom it would reach now. */
 final readonly class ShownPath
 {
     /**
-     * @param string          $for   which alerts, as a filter; empty: everything
-     * @param string          $hours empty: always
-     * @param list<string>    $per   labels that an incident's alerts share
-     * @param int             $times its ladder is climbed
+     * @param string          $gathers   in words: `for 40 s`, `until 09:00 or 17:00`
+     * @param string          $hours     in words; empty: always
+     * @param int             $incidents that it answers for and are not over
+     * @param int             $times     its ladder is climbed
+     * @param string          $until     what ends that: `acknowledged`, `resolved`
      * @param list<ShownRung> $rungs
      */
     public function __construct(
-        public string $name,
-        public string $for,
+        public PathDefinition $definition,
+        public string $gathers,
         public string $hours,
-        public array $per,
-        public int $gatherMs,
+        public int $incidents,
         public int $times,
+        public string $until,
         public array $rungs,
     ) {
     }

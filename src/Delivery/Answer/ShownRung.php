@@ -8,9 +8,10 @@ final readonly class ShownRung
 {
     /**
      * @param list<string> $who    as it is set up: `on call`
+     * @param list<string> $by     channels; empty: as each person wishes
      * @param list<string> $people whom it would reach now
      */
-    public function __construct(public array $who, public array $people, public int $afterMs)
+    public function __construct(public array $who, public array $by, public array $people, public int $afterMs)
     {
     }
 }

@@ -29,14 +29,26 @@ interface Channel
     public function carries(): Carrying;
 
     /** How a person is reached by a way, in words: `e-mail to Ines Duarte <ines@saltmarsh.example>`. */
-    public function addressOf(string $way, Person $person): string;
+    public function addressOf(string $way, ?Person $person): string;
 
     /**
      * It must come to its end within SendBound::SECONDS, well before the slot could be another's.
      *
+     * @param Person|null $person null: whoever reads there
+     *
      * @throws NotHandedOver where it was not taken over there, and may be later
      */
-    public function send(string $way, Notice $notice, Person $person): Receipt;
+    public function send(string $way, Notice $notice, ?Person $person): Receipt;
+
+    /**
+     * Several in one message, for what could wait; the key is that of the first.
+     *
+     * @param non-empty-list<Notice> $notices
+     * @param Person|null            $person  null: whoever reads there
+     *
+     * @throws NotHandedOver
+     */
+    public function sendTogether(string $way, array $notices, ?Person $person): Receipt;
 
     /**
      * Sends a few words to whoever asks.

@@ -23,6 +23,12 @@ final readonly class Channels
         return iterator_to_array($this->channels, false);
     }
 
+    /** @return list<string> every way that is set up */
+    public function ways(): array
+    {
+        return array_merge(...array_map(static fn(Channel $one): array => $one->ways(), $this->all()));
+    }
+
     /** Whose queue a part empties. */
     public function of(PartName $part): Channel
     {

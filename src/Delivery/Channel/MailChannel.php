@@ -55,14 +55,32 @@ final readonly class MailChannel implements Channel
         return new Carrying(true, 'by a link in it');
     }
 
-    public function addressOf(string $way, Person $person): string
+    public function addressOf(string $way, ?Person $person): string
     {
+        if ($person === null) {
+            return 'e-mail to nobody';
+        }
+
         return "e-mail to {$person->name} <{$person->email}>";
     }
 
-    public function send(string $way, Notice $notice, Person $person): Receipt
+    public function send(string $way, Notice $notice, ?Person $person): Receipt
     {
+        $person ?? throw NotHandedOver::refused('mail goes to somebody; name whom the copy is for');
+
         return $this->handedOver($this->written($notice, $person));
+    }
+
+    public function sendTogether(string $way, array $notices, ?Person $person): Receipt
+    {
+        $person ?? throw NotHandedOver::refused('mail goes to somebody; name whom the copy is for');
+        $email = $this->addressed($person)
+            ->subject($this->text->subjectTogether($notices))
+            ->text($this->text->bodyTogether('txt', $notices))
+            ->html($this->text->bodyTogether('html', $notices));
+        $this->keyed($email, $notices[0]->key);
+
+        return $this->handedOver($email);
     }
 
     public function test(string $way, Person $person, Instant $at): Receipt
@@ -87,20 +105,26 @@ final readonly class MailChannel implements Channel
         $incident = $notice->incident;
         $email = $this->addressed($person)
             ->subject($this->text->subject($incident, $notice->kind, $notice->alerts, $notice->at));
-        $email->getHeaders()->addIdHeader('Message-ID', $notice->key . '@' . substr((string) strrchr($this->settings->mailFrom(), '@'), 1));
-        $email->getHeaders()->addTextHeader('Auto-Submitted', 'auto-generated');
-        if ($incident->severity === Severity::Critical && !$notice->isOfTheEnd()) {
+        $this->keyed($email, $notice->key);
+        if ($incident->severity === Severity::Critical && $notice->isAnswered()) {
             $email->priority(Email::PRIORITY_HIGHEST);
         }
         $picture = $this->picture($notice);
         if ($picture !== null) {
             $email->embed($picture, 'chart', 'image/png');
         }
-        $link = $notice->isOfTheEnd() ? null : $this->links->make($incident->id(), $person->id(), $notice->at);
+        $link = !$notice->isAnswered() ? null : $this->links->make($incident->id(), $person->id(), $notice->at);
 
         return $email
             ->text($this->text->body('txt', $incident, $notice->kind, $notice->alerts, $notice->at, $link, more: $notice->more))
             ->html($this->text->body('html', $incident, $notice->kind, $notice->alerts, $notice->at, $link, $picture !== null, $notice->more));
+    }
+
+    /** Whoever receives it knows a repeat by it. */
+    private function keyed(Email $email, string $key): void
+    {
+        $email->getHeaders()->addIdHeader('Message-ID', $key . '@' . substr((string) strrchr($this->settings->mailFrom(), '@'), 1));
+        $email->getHeaders()->addTextHeader('Auto-Submitted', 'auto-generated');
     }
 
     private function addressed(Person $person): Email

@@ -28,9 +28,14 @@ final readonly class Notice
     ) {
     }
 
-    /** Whether it tells of the end, so that there is nothing to answer. */
+    /** Whether there is something to answer: it is not over, and is for whoever reads it to act on. */
+    public function isAnswered(): bool
+    {
+        return !$this->isOfTheEnd() && !$this->kind->isCopy();
+    }
+
     public function isOfTheEnd(): bool
     {
-        return $this->kind === MessageKind::Recovered || $this->kind === MessageKind::Lost;
+        return $this->kind->isOfTheEnd();
     }
 }

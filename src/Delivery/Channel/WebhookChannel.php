@@ -19,12 +19,13 @@ use Symfony\Component\HttpClient\HttpClient;
 use Symfony\Contracts\HttpClient\Exception\ExceptionInterface;
 use Symfony\Contracts\HttpClient\HttpClientInterface;
 use Symfony\Contracts\HttpClient\ResponseInterface;
+use Symfony\Contracts\Service\ResetInterface;
 
 /**
  * Other programs, told by a signed request. Whether the address may be asked is looked at when it is asked, and the request goes
  * to the very host that was looked at; nothing that sends it on is followed.
  */
-final class WebhookChannel implements Channel
+final class WebhookChannel implements Channel, ResetInterface
 {
     private const KNOWN_MS = 1_000;
     private const SHOWN_BYTES = 200;
@@ -70,14 +71,19 @@ final class WebhookChannel implements Channel
         return new Carrying(false, '');
     }
 
-    public function addressOf(string $way, Person $person): string
+    public function addressOf(string $way, ?Person $person): string
     {
-        return "webhook {$way} for {$person->name}";
+        return "webhook {$way}" . ($person === null ? '' : " for {$person->name}");
     }
 
-    public function send(string $way, Notice $notice, Person $person): Receipt
+    public function send(string $way, Notice $notice, ?Person $person): Receipt
     {
         return $this->handedOver($way, $this->events->of($notice, $person), $notice->at);
+    }
+
+    public function sendTogether(string $way, array $notices, ?Person $person): Receipt
+    {
+        return $this->handedOver($way, $this->events->together($notices, $person), $notices[0]->at);
     }
 
     public function test(string $way, Person $person, Instant $at): Receipt
@@ -175,6 +181,12 @@ final class WebhookChannel implements Channel
             preg_match('~refused|failed to connect|could not connect~i', $message) === 1 => 'nobody listens there',
             default => OneLine::of($message),
         };
+    }
+
+    /** Whoever asks anew sees what was added since. */
+    public function reset(): void
+    {
+        $this->knownAt = null;
     }
 
     /** @return array<string, int> */

@@ -13,16 +13,34 @@ use Olivine\Core\Time\Instant;
 final readonly class WebhookEvents
 {
     private const TYPE = 'olivine.incident.';
+    private const TOGETHER = 'olivine.incidents.together';
 
     public function __construct(private Settings $settings)
     {
     }
 
-    public function of(Notice $notice, Person $person): string
+    public function of(Notice $notice, ?Person $person): string
+    {
+        $incident = $notice->incident;
+        $type = self::TYPE . str_replace(' ', '.', $notice->kind->value);
+
+        return $this->event($notice->key, $type, "incidents/{$incident->id()}", $notice->at, $this->data($notice) + self::for($person));
+    }
+
+    /** @param non-empty-list<Notice> $notices what could wait, in one event */
+    public function together(array $notices, ?Person $person): string
+    {
+        $told = array_map(fn(Notice $notice): array => ['id' => $notice->key, 'what' => $notice->kind->value] + $this->data($notice), $notices);
+
+        return $this->event($notices[0]->key, self::TOGETHER, 'incidents', $notices[0]->at, ['incidents' => $told] + self::for($person));
+    }
+
+    /** @return array<string, mixed> */
+    private function data(Notice $notice): array
     {
         $incident = $notice->incident;
 
-        return $this->event($notice->key, self::TYPE . $notice->kind->value, "incidents/{$incident->id()}", $notice->at, [
+        return [
             'incident' => [
                 'id' => $incident->id(),
                 'title' => $incident->title,
@@ -34,8 +52,13 @@ final readonly class WebhookEvents
             ],
             'alerts' => array_map(self::alert(...), $notice->alerts),
             'moreAlerts' => $notice->more,
-            'for' => ['name' => $person->name, 'email' => $person->email],
-        ]);
+        ];
+    }
+
+    /** @return array<string, array<string, string>> */
+    private static function for(?Person $person): array
+    {
+        return $person === null ? [] : ['for' => ['name' => $person->name, 'email' => $person->email]];
     }
 
     public function test(Person $person, Instant $at): string

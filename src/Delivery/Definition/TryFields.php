@@ -14,6 +14,7 @@ final readonly class TryFields
     /**
      * @param array<string, string> $labels
      * @param string                $at     empty: now; else `22:00`, `sat 22:00` or `2026-12-24 03:12` by the clocks of the site
+     * @param bool                  $draft  by the draft, where there is one
      */
     public function __construct(
         #[Labels]
@@ -21,6 +22,7 @@ final readonly class TryFields
         public Severity $severity = Severity::Critical,
         #[Line(40)]
         public string $at = '',
+        public bool $draft = false,
     ) {
     }
 }

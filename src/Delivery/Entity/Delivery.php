@@ -54,12 +54,22 @@ class Delivery
     #[ORM\Column(type: 'instant', nullable: true)]
     public ?Instant $sentAt = null;
 
+    /** When it was found to be one of too many in an hour: it is told together with others. */
+    #[ORM\Column(type: 'instant', nullable: true)]
+    public ?Instant $withheldAt = null;
+
     /** What the channel said of it last. */
     #[ORM\Column(length: 500)]
     public string $answer = '';
 
     #[ORM\Column(length: 120)]
     public string $messageKey;
+
+    /** Whether it is told together with others that wait for the same person by the same way. */
+    public function isToldTogether(): bool
+    {
+        return $this->withheldAt !== null || $this->kind->isCopy();
+    }
 
     /** Whether it was sent, or may have been. */
     public function wasTried(): bool

@@ -57,6 +57,14 @@ class Incident
     #[ORM\Column(type: 'instant', nullable: true)]
     public ?Instant $lapFrom = null;
 
+    /**
+     * Who was told of its alerts while they were of another incident.
+     *
+     * @var list<int>|null
+     */
+    #[ORM\Column(type: 'json', nullable: true)]
+    public ?array $toldBefore = null;
+
     #[ORM\Column(type: 'instant', nullable: true)]
     public ?Instant $resolvedAt = null;
 

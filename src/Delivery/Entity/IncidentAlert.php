@@ -40,6 +40,10 @@ class IncidentAlert
     #[ORM\Column(type: 'text')]
     public string $labels;
 
+    /** The labels, and what else a path can tell it by; null of what was raised when there was one path. */
+    #[ORM\Column(type: 'text', nullable: true)]
+    public ?string $about = null;
+
     /** What target it is about, for that target's page. */
     #[ORM\Column(length: self::LONGEST_TARGET)]
     public string $target = '';
@@ -155,6 +159,17 @@ class IncidentAlert
     public function labelSet(): LabelSet
     {
         return AlertKey::labels($this->labels);
+    }
+
+    /** Its labels, and what else a path can tell it by. */
+    public function about(): LabelSet
+    {
+        return AlertKey::labels($this->about ?? $this->labels);
+    }
+
+    public function matchedBy(LabelSet $about): void
+    {
+        $this->about = AlertKey::json($about);
     }
 
     public function isBroken(): bool

@@ -16,6 +16,8 @@ use Olivine\App\Platform\Database;
 use Olivine\App\Platform\HeldSlots;
 use Olivine\App\Platform\Scalar;
 use Olivine\Core\Delivery\MessageKind;
+use Olivine\Core\Delivery\Wishes;
+use Olivine\Core\Rule\Severity;
 use Olivine\Core\Time\Duration;
 use Olivine\Core\Time\Instant;
 
@@ -74,7 +76,7 @@ final class DeliveryRepository extends ServiceEntityRepository
                     $dueAt->ms,
                     DeliveryStatus::Planned->value,
                     0,
-                    $now->ms,
+                    $now->later($dueAt)->ms,
                     '',
                     $key,
                 ],
@@ -88,7 +90,7 @@ final class DeliveryRepository extends ServiceEntityRepository
             ->where('d.incidentId = :incident AND d.kind = :kind AND d.round = :round AND d.personId = :person')
             ->andWhere('d.channel = :channel AND d.status = :dropped')
             ->setParameter('planned', DeliveryStatus::Planned->value)
-            ->setParameter('now', $now->ms)
+            ->setParameter('now', $now->later($dueAt)->ms)
             ->setParameter('nothing', '')
             ->setParameter('incident', $incidentId)
             ->setParameter('kind', $kind->value)
@@ -217,21 +219,22 @@ final class DeliveryRepository extends ServiceEntityRepository
     }
 
     /** Somebody was told by one way: what waits to tell the same by another is told no more. */
-    public function dropOtherWays(int $incidentId, MessageKind $kind, int $round, int $person, string $but): void
+    /** @param list<string> $keep ways that are to tell it too */
+    public function dropOtherWays(int $incidentId, MessageKind $kind, int $round, int $person, string $way, array $keep): void
     {
         $this->createQueryBuilder('d')
             ->update()
             ->set('d.status', ':dropped')
             ->set('d.answer', ':why')
             ->where('d.incidentId = :incident AND d.kind = :kind AND d.round = :round AND d.personId = :person')
-            ->andWhere('d.channel <> :but AND d.status = :planned')
+            ->andWhere('d.channel NOT IN (:but) AND d.status = :planned')
             ->setParameter('dropped', DeliveryStatus::Dropped->value)
-            ->setParameter('why', "told by {$but} meanwhile")
+            ->setParameter('why', "told by {$way} meanwhile")
             ->setParameter('incident', $incidentId)
             ->setParameter('kind', $kind->value)
             ->setParameter('round', $round)
             ->setParameter('person', $person)
-            ->setParameter('but', $but)
+            ->setParameter('but', [$way, ...$keep])
             ->setParameter('planned', DeliveryStatus::Planned->value)
             ->getQuery()
             ->execute();
@@ -243,7 +246,7 @@ final class DeliveryRepository extends ServiceEntityRepository
         $this->createQueryBuilder('d')
             ->update()
             ->set('d.nextAt', ':now')
-            ->where('d.channel = :channel AND d.status = :planned AND d.nextAt > :now')
+            ->where('d.channel = :channel AND d.status = :planned AND d.nextAt > :now AND d.dueAt <= :now AND d.withheldAt IS NULL')
             ->setParameter('now', $now->ms)
             ->setParameter('channel', $channel)
             ->setParameter('planned', DeliveryStatus::Planned->value)
@@ -281,9 +284,16 @@ final class DeliveryRepository extends ServiceEntityRepository
     }
 
     /** @return int how many wait to go this way, or are under way */
-    public function waitingFor(string $way): int
+    public function waitingFor(string $way, Instant $now): int
     {
-        return $this->count(['channel' => $way, 'status' => [DeliveryStatus::Planned, DeliveryStatus::Sending]]);
+        return (int) $this->createQueryBuilder('d')
+            ->select('COUNT(d.id)')
+            ->where('d.channel = :way AND d.status IN (:waiting) AND d.dueAt <= :now AND d.withheldAt IS NULL')
+            ->setParameter('way', $way)
+            ->setParameter('waiting', [DeliveryStatus::Planned->value, DeliveryStatus::Sending->value])
+            ->setParameter('now', $now->ms)
+            ->getQuery()
+            ->getSingleScalarResult();
     }
 
     /** @return list<AwayChannel> ways that did not take what waits now, and why */
@@ -292,7 +302,7 @@ final class DeliveryRepository extends ServiceEntityRepository
         /** @var list<array{way: string, since: int|string, waiting: int}> $rows */
         $rows = $this->createQueryBuilder('d')
             ->select('d.channel AS way', 'MIN(d.dueAt) AS since', 'COUNT(d.id) AS waiting')
-            ->where("d.status = :planned AND d.answer <> ''")
+            ->where("d.status = :planned AND d.answer <> '' AND d.withheldAt IS NULL")
             ->setParameter('planned', DeliveryStatus::Planned->value)
             ->groupBy('d.channel')
             ->getQuery()
@@ -389,6 +399,70 @@ final class DeliveryRepository extends ServiceEntityRepository
                 ->setParameter('slots', $slots->numbers())
                 ->setParameter('ways', $ways)
                 ->setParameter('waiting', [DeliveryStatus::Planned->value, DeliveryStatus::Sending->value])
+                ->setMaxResults($most)
+                ->getQuery(),
+        );
+    }
+
+    /** @return list<Instant> when somebody was sent something by a way since then, the newest first; what went together once */
+    public function sentTo(int $person, string $channel, Instant $since): array
+    {
+        $times = $this->createQueryBuilder('d')
+            ->select('DISTINCT d.sentAt')
+            ->where('d.personId = :person AND d.channel = :channel AND d.status = :sent AND d.sentAt > :since')
+            ->setParameter('person', $person)
+            ->setParameter('channel', $channel)
+            ->setParameter('sent', DeliveryStatus::Sent->value)
+            ->setParameter('since', $since->ms)
+            ->orderBy('d.sentAt', 'DESC')
+            ->getQuery()
+            ->getSingleColumnResult();
+
+        return array_values(array_map(static fn(mixed $at): Instant => $at instanceof Instant ? $at : Instant::ofMs(Scalar::int($at)), $times));
+    }
+
+    /** What waits to tell of the raise waits no longer where the incident is too grave for that by now. */
+    public function hasten(int $incidentId, Severity $severity, Instant $now): void
+    {
+        $isGrave = !Severity::Major->isWorseThan($severity);
+        $whom = [...$isGrave ? ['d.withheldAt IS NOT NULL'] : [], ...Wishes::passes($severity) ? ['d.dueAt > :now'] : []];
+        if ($whom === []) {
+            return;
+        }
+        $this->createQueryBuilder('d')
+            ->update()
+            ->set('d.nextAt', ':now')
+            ->set('d.dueAt', ':now')
+            ->set('d.withheldAt', ':never')
+            ->where('d.incidentId = :incident AND d.kind = :raised AND d.status = :planned AND (' . implode(' OR ', $whom) . ')')
+            ->setParameter('now', $now->ms)
+            ->setParameter('never', null)
+            ->setParameter('incident', $incidentId)
+            ->setParameter('raised', MessageKind::Raised->value)
+            ->setParameter('planned', DeliveryStatus::Planned->value)
+            ->getQuery()
+            ->execute();
+    }
+
+    /** One of too many in an hour: it waits, and is told together with others. */
+    public function withhold(Delivery $delivery, Instant $now, Instant $until): void
+    {
+        $this->change($delivery, ['withheldAt' => $now->ms, 'nextAt' => $until->ms, 'answer' => 'withheld: too many in an hour']);
+    }
+
+    /** @return list<Delivery> what else waits for the same person by the same way to be told together, and is due */
+    public function dueBeside(Delivery $delivery, HeldSlots $slots, Instant $now, int $most): array
+    {
+        return $this->all(
+            $this->within($slots, [$delivery->channel], $this->createQueryBuilder('d'))
+                ->andWhere('d.personId = :person AND d.id <> :id AND d.status = :planned AND d.nextAt <= :now')
+                ->andWhere('d.withheldAt IS NOT NULL OR d.kind IN (:copies)')
+                ->setParameter('person', $delivery->personId)
+                ->setParameter('id', $delivery->id())
+                ->setParameter('planned', DeliveryStatus::Planned->value)
+                ->setParameter('now', $now->ms)
+                ->setParameter('copies', [MessageKind::CopyOpened->value, MessageKind::CopyWorse->value, MessageKind::CopyResolved->value])
+                ->orderBy('d.dueAt')
                 ->setMaxResults($most)
                 ->getQuery(),
         );

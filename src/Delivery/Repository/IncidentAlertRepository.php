@@ -10,6 +10,7 @@ use Doctrine\ORM\Query;
 use Doctrine\ORM\QueryBuilder;
 use Doctrine\Persistence\ManagerRegistry;
 use Olivine\App\Delivery\Entity\IncidentAlert;
+use Olivine\Core\Time\Duration;
 use Olivine\Core\Time\Instant;
 
 /**
@@ -19,6 +20,8 @@ use Olivine\Core\Time\Instant;
  */
 final class IncidentAlertRepository extends ServiceEntityRepository
 {
+    private const SOON_MINUTES = 5;
+
     public function __construct(ManagerRegistry $registry)
     {
         parent::__construct($registry, IncidentAlert::class);
@@ -65,6 +68,23 @@ final class IncidentAlertRepository extends ServiceEntityRepository
         return $this->now($this->allRaised($ruleId, $hash)->orderBy('a.incidentId', 'DESC')->setMaxResults(1))[0] ?? null;
     }
 
+    /** The one that was raised at an instant, or was up then; else the next one that was raised soon after. */
+    public function raisedAround(int $ruleId, string $hash, Instant $at): ?IncidentAlert
+    {
+        $soon = $at->plus(Duration::ofMinutes(self::SOON_MINUTES));
+
+        return $this->now(
+            $this->createQueryBuilder('a')
+                ->where('a.ruleId = :rule AND a.labelsHash = :hash AND a.onsetAt <= :soon AND (a.clearedAt IS NULL OR a.clearedAt >= :at)')
+                ->setParameter('rule', $ruleId)
+                ->setParameter('hash', $hash)
+                ->setParameter('soon', $soon->ms)
+                ->setParameter('at', $at->ms)
+                ->orderBy('a.raisedAt')
+                ->setMaxResults(1),
+        )[0] ?? null;
+    }
+
     /** @return list<IncidentAlert> */
     public function broken(int $ruleId): array
     {
@@ -90,6 +110,29 @@ final class IncidentAlertRepository extends ServiceEntityRepository
             ->getArrayResult();
         // Of each incident the oldest stays.
         return array_count_values(array_column($raised, 'ruleId', 'incidentId'));
+    }
+
+    /**
+     * Alerts of one incident are of another one from now on; of one that both have, the one that is up stays.
+     *
+     * @param list<array{int, string}> $alerts rule and hash of the labels
+     */
+    public function move(array $alerts, int $from, int $to): void
+    {
+        $connection = $this->getEntityManager()->getConnection();
+        $twice = 'DELETE x FROM incident_alert x JOIN incident_alert o ON o.rule_id = x.rule_id AND o.labels_hash = x.labels_hash'
+            . ' WHERE x.rule_id = ? AND x.labels_hash = ? AND x.incident_id = ? AND o.incident_id = ? AND ';
+        foreach ($alerts as [$rule, $hash]) {
+            $connection->executeStatement("{$twice} o.cleared_at IS NULL", [$rule, $hash, $from, $to]);
+            $connection->executeStatement("{$twice} x.cleared_at IS NOT NULL", [$rule, $hash, $to, $from]);
+            $connection->executeStatement('DELETE FROM incident_alert WHERE rule_id = ? AND labels_hash = ? AND incident_id = ?'
+                . ' AND EXISTS (SELECT 1 FROM (SELECT incident_id FROM incident_alert WHERE rule_id = ? AND labels_hash = ? AND incident_id = ?) o)', [
+                    $rule, $hash, $from, $rule, $hash, $to,
+                ]);
+            $connection->executeStatement('UPDATE incident_alert SET incident_id = ? WHERE rule_id = ? AND labels_hash = ? AND incident_id = ?', [
+                $to, $rule, $hash, $from,
+            ]);
+        }
     }
 
     private function allRaised(int $ruleId, string $hash): QueryBuilder

@@ -65,6 +65,21 @@ final class IncidentRepository extends ServiceEntityRepository
             ->getResult();
     }
 
+    /** @return array<string, int> path → how many it answers for that are not over */
+    public function openByPath(): array
+    {
+        /** @var list<array{path: string, open: int}> $rows */
+        $rows = $this->createQueryBuilder('i')
+            ->select('i.path', 'COUNT(i.id) AS open')
+            ->where('i.status <> :resolved')
+            ->setParameter('resolved', IncidentStatus::Resolved->value)
+            ->groupBy('i.path')
+            ->getQuery()
+            ->getArrayResult();
+
+        return array_column($rows, 'open', 'path');
+    }
+
     /** @return list<Incident> the gravest first, the oldest first */
     public function notOver(): array
     {
@@ -80,12 +95,17 @@ final class IncidentRepository extends ServiceEntityRepository
         return $open;
     }
 
-    /** @return list<Incident> as they are by now: those nobody has in hand, whose ladder goes on, and those that somebody has for a time */
-    public function climbing(): array
+    /**
+     * @param list<string> $untilOver paths whose ladder goes on whoever has it
+     *
+     * @return list<Incident> as they are by now: those nobody has in hand, whose ladder goes on, and those that somebody has for a time
+     */
+    public function climbing(array $untilOver): array
     {
         /** @var list<Incident> */
         return $this->createQueryBuilder('i')
-            ->where('i.replayed = false AND (i.status = :open OR (i.status = :acknowledged AND i.heldUntil IS NOT NULL))')
+            ->where('i.replayed = false AND (i.status = :open OR (i.status = :acknowledged AND (i.heldUntil IS NOT NULL OR i.path IN (:untilOver))))')
+            ->setParameter('untilOver', $untilOver === [] ? [''] : $untilOver)
             ->setParameter('open', IncidentStatus::Open->value)
             ->setParameter('acknowledged', IncidentStatus::Acknowledged->value)
             ->getQuery()
@@ -103,6 +123,20 @@ final class IncidentRepository extends ServiceEntityRepository
                 $place->path,
                 IncidentStatus::Resolved->value,
             ]);
+
+        return $id === false ? null : $this->held(Scalar::int($id));
+    }
+
+    /** The last one there, if it came to its end by itself since then; held. */
+    public function heldLastOverAt(IncidentPlace $place, Instant $since): ?Incident
+    {
+        $id = $this->getEntityManager()
+            ->getConnection()
+            ->fetchOne(
+                'SELECT id FROM incident WHERE service = ? AND path = ? AND resolved_at >= ? AND resolved_by IS NULL AND replayed = 0'
+                    . ' ORDER BY id DESC LIMIT 1 FOR UPDATE',
+                [$place->group, $place->path, $since->ms],
+            );
 
         return $id === false ? null : $this->held(Scalar::int($id));
     }

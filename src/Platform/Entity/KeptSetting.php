@@ -15,7 +15,7 @@ class KeptSetting
     public function __construct(
         #[ORM\Id, ORM\Column(length: 60)]
         public string $name,
-        #[ORM\Column(length: 2000)]
+        #[ORM\Column(type: 'text')]
         public string $value,
     ) {
     }

@@ -11,6 +11,7 @@ use Olivine\App\Platform\Definition\Field\Whole;
 final readonly class SettingsFields
 {
     /**
+     * @param int                   $mostAnHour messages to one person by one way before what can wait is summed up; 0: as many as there are
      * @param string                $holidays   days, such as 2026-12-25, with commas or blanks between
      * @param string|null           $version    what was read
      * @param MailServerFields|null $mailServer left out, it stays as it is
@@ -26,6 +27,8 @@ final readonly class SettingsFields
         public int $idleHours,
         #[Whole(1, 90)]
         public int $sessionDays,
+        #[Whole(0, 1_000)]
+        public int $mostAnHour = 20,
         #[Text(8_000)]
         public string $holidays = '',
         #[Line(64)]

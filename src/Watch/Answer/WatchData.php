@@ -32,6 +32,7 @@ final readonly class WatchData
      * @param list<OnCall>        $shifts
      * @param list<SilentTarget>  $silent
      * @param list<Standstill>    $stoodStill When nobody collected, the newest first
+     * @param list<string>        $unheard    Paths whose ladder reaches nobody now
      */
     public function __construct(
         public array $away,
@@ -51,6 +52,7 @@ final readonly class WatchData
         public array $stoodStill,
         public FleetCounts $targets,
         public Instant $to,
+        public array $unheard,
         public string $zone,
     ) {
     }

@@ -8,20 +8,18 @@ namespace Olivine\App\Platform\Definition\Field;
 #[\Attribute(\Attribute::TARGET_PARAMETER | \Attribute::TARGET_PROPERTY)]
 final class Names extends FieldRule
 {
-    private const MOST = 10;
-
-    public function __construct(private readonly int $longest)
+    public function __construct(private readonly int $longest, private readonly int $most = 10)
     {
         parent::__construct();
     }
 
     public function fault(mixed $value): ?string
     {
-        $isList = is_array($value) && array_is_list($value) && count($value) <= self::MOST;
+        $isList = is_array($value) && array_is_list($value) && count($value) <= $this->most;
 
         return $isList && $value === array_unique($value, SORT_REGULAR) && array_all($value, $this->isName(...))
             ? null
-            : '{field} must be a list of at most ' . self::MOST . ' names, each once';
+            : "{field} must be a list of at most {$this->most} names, each once";
     }
 
     private function isName(mixed $name): bool
