@@ -26,10 +26,83 @@ final class DeliveryTest extends TestCase
             $at->sendKeys(['soon', WebDriverKeys::ENTER]);
             $browser->waitForText('at must be a time such as 22:00');
             $at->sendKeys([[WebDriverKeys::CONTROL, 'a'], 'sat 22:00', WebDriverKeys::ENTER]);
-            $browser->waitForText('answered by everything else, in an incident of boarding-gate');
+            $browser->waitForText('answered by boarding, in an incident of boarding-gate');
             $course = '~Raised Sat \d+ \w+, 22:00.*22:00:00\s+raised as critical.*rung 1: e-mail to \w+.*22:15:0\d\s+rung 2: e-mail to \w+~s';
             self::assertMatchesRegularExpression($course, $browser->text());
             self::assertSame([], $browser->accessibilityFindings());
+        } finally {
+            $browser->close();
+        }
+    }
+
+    /** A path is written, tried on what happened, put into service with a reason, and taken back; whoever only looks changes nothing. */
+    public function testAPathIsMadeTriedOnThePastAndPutIntoService(): void
+    {
+        $letOthers = Instance::alone('plan');
+        $engineer = new Client('ines@saltmarsh.example');
+        $before = $engineer->send('GET', '/api/plan')[1]['inService']['number'];
+        $browser = new Browser(Instance::web());
+        try {
+            $browser->signIn('ines@saltmarsh.example', 'salt-and-marsh');
+            $browser->follow('/delivery');
+            $browser->waitForText('Who answers: which alerts');
+            $browser->press('Add a path');
+            $field = static fn(string $name) => $browser->find("[role=dialog] [name={$name}]");
+            $field('name')->sendKeys('tides by browser');
+            $field('for')->sendKeys('service = tide-tables');
+            $browser->press('Keep in the draft');
+            $browser->waitForText('path tides by browser: for:');
+            self::assertSame([], $browser->accessibilityFindings());
+            $field('for')->sendKeys([[WebDriverKeys::CONTROL, 'a'], 'service = "tide-tables"']);
+            $browser->press('Keep in the draft');
+            $browser->waitForText('path tides by browser added');
+            $browser->waitForText('A draft that is not in service');
+            self::assertSame($before, $engineer->send('GET', '/api/plan')[1]['inService']['number']);
+            $browser->press('Try on the last 30 days');
+            $browser->waitForText('if nobody had acted:', 60);
+            $browser->find('form input.font-mono')->sendKeys([[WebDriverKeys::CONTROL, 'a'], 'service=tide-tables']);
+            $browser->press('Try it');
+            $browser->waitForText('answered by tides by browser');
+            self::assertSame([], $browser->accessibilityFindings());
+            $browser->find('input[placeholder^=Nights]')->sendKeys('The tides go by themselves');
+            $browser->press('Put into service');
+            $browser->waitForText('Revision ' . ($before + 1) . ' is in service.');
+            $browser->waitForText('The tides go by themselves');
+            $names = array_map(static fn(array $path): string => $path['definition']['name'], $engineer->send('GET', '/api/plan')[1]['inService']['paths']);
+            self::assertSame(['tides by browser', 'everything else'], array_slice($names, -2));
+
+            self::assertSame([], array_filter($browser->consoleErrors(), static fn(string $error): bool => !str_contains($error, '422')));
+            $browser->close();
+            $browser = new Browser(Instance::web());
+            $browser->signIn('viewer@saltmarsh.example', 'salt-and-marsh');
+            $browser->follow('/delivery');
+            $browser->waitForText('tides by browser');
+            self::assertStringNotContainsString('Add a path', $browser->text());
+            self::assertStringNotContainsString('Back to this', $browser->text());
+            self::assertSame([], $browser->consoleErrors());
+        } finally {
+            $browser->close();
+            $page = $engineer->send('POST', '/api/plan/draft', ['revision' => $before])[1];
+            $engineer->send('PUT', '/api/plan', ['version' => $page['draft']['version'], 'reason' => 'as it was']);
+            $letOthers();
+        }
+    }
+
+    /** Of an alert that lay in the past when Olivine first looked, the rule's page says why nobody heard. */
+    public function testWhyNobodyHeardIsAskedOfAPastAlert(): void
+    {
+        $rule = (int) Instance::connect()->fetchOne("SELECT a.rule_id FROM incident_alert a JOIN incident i ON i.id = a.incident_id
+            WHERE a.kind = 'alert' GROUP BY a.rule_id HAVING MIN(i.replayed) = 1 ORDER BY MAX(a.raised_at) DESC LIMIT 1");
+        $browser = new Browser(Instance::web());
+        try {
+            $browser->signIn('viewer@saltmarsh.example', 'salt-and-marsh');
+            $browser->follow("/rules/{$rule}");
+            $browser->waitForText('who heard?', 60);
+            $browser->press('who heard?');
+            $browser->waitForText('Why nobody heard');
+            $browser->waitForText('found by replaying recorded readings: nobody was told');
+            self::assertSame([], $browser->accessibilityFindings());
+            $browser->find('[role=dialog] a[href^="/incidents/"]');
         } finally {
             $browser->close();
         }

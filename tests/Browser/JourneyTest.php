@@ -104,8 +104,7 @@ final class JourneyTest extends TestCase
         $browser->waitForText('Lag of a database');
         self::assertSame([], $browser->accessibilityFindings());
         $browser->pressUntil('Lag of a database', 'What it would have raised');
-        $browser->press('Remove');
-        $browser->waitForText('Removed “Lag of a database”');
+        $browser->pressUntil('Remove', 'Removed “Lag of a database”');
     }
 
     #[Depends('testSignsInAndReadsWatch')]

@@ -2,7 +2,7 @@ import { keepPreviousData, queryOptions } from '@tanstack/react-query';
 import { read, send } from './client';
 import { replay } from './long-replay';
 import { learnExactly } from './server-clock';
-import type { RuleDefinition, Sweep } from './types';
+import type { RuleDefinition, Sweep, UseFields } from './types';
 
 /**
  * Every question the pages ask, by domain, each under a key of its own. `watch.key` is the key of all of a domain, to ask
@@ -62,12 +62,21 @@ export const delivery = {
       queryFn: ({ signal }) => read('/api/channels', { signal }),
       refetchInterval: 5_000,
     }),
-  paths: () =>
+  plan: () =>
     queryOptions({
-      queryKey: ['delivery', 'paths'],
-      queryFn: ({ signal }) => read('/api/paths', { signal }),
-      refetchInterval: 30_000,
+      queryKey: ['delivery', 'plan'],
+      queryFn: ({ signal }) => read('/api/plan', { signal }),
+      refetchInterval: 10_000,
     }),
+  revisions: () =>
+    queryOptions({ queryKey: ['delivery', 'revisions'], queryFn: ({ signal }) => read('/api/plan/revisions', { signal }) }),
+  uses: (kind: UseFields['kind'], name: string) =>
+    queryOptions({
+      queryKey: ['delivery', 'uses', kind, name],
+      queryFn: ({ signal }) => read('/api/plan/uses', { query: { kind, name }, signal }),
+    }),
+  wishes: () =>
+    queryOptions({ queryKey: ['delivery', 'wishes'], queryFn: ({ signal }) => read('/api/session/wishes', { signal }) }),
   webhooks: () =>
     queryOptions({ queryKey: ['delivery', 'webhooks'], queryFn: ({ signal }) => read('/api/webhooks', { signal }) }),
 };
@@ -232,6 +241,7 @@ export const people = {
       refetchInterval: 10_000,
       placeholderData: keepPreviousData,
     }),
+  tokens: () => queryOptions({ queryKey: ['people', 'tokens'], queryFn: ({ signal }) => read('/api/tokens', { signal }) }),
 };
 
 export const setup = {

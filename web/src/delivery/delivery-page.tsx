@@ -1,9 +1,10 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
+import { useState } from 'react';
 import { toast } from 'sonner';
 import { send } from '../api/client';
 import { delivery } from '../api/queries';
-import type { ChannelState, ShownChannels, FailedMessage } from '../api/types';
+import type { ChannelState, FailedMessage, PathDefinition, PlanPage, ShownChannels, ShownPlan } from '../api/types';
 import { Answered } from '../ui/answered';
 import { Button, Sheet } from '../ui/controls';
 import { dayClock } from '../ui/format';
@@ -12,14 +13,23 @@ import { sayFailure } from '../ui/say-failure';
 import { useMay, useZone } from '../ui/session';
 import { useNow } from '../ui/use-now';
 import { goesWords, stateWords, waysWords } from './channel-words';
-import { PathsSheet } from './paths-sheet';
+import { DraftSheet } from './draft-sheet';
+import { LaddersSheet } from './ladders-sheet';
+import { PartDialog } from './part-dialog';
+import { PlanRevisions } from './plan-revisions';
+import { CopiesTable, PathsTable } from './plan-tables';
 import { TrySheet } from './try-sheet';
+import type { AnyEdited } from './use-part-form';
 import { WebhooksDialog } from './webhooks-dialog';
 
-/** Who hears, how and when: which path answers, by which channels, and what was given up. */
+/** Who hears, how and when: which path answers, up which ladder, by which channels, and what was given up. */
 export function DeliveryPage() {
   const channels = useQuery(delivery.channels());
+  const plan = useQuery(delivery.plan());
   const may = useMay();
+  const [edited, setEdited] = useState<AnyEdited | null>(null);
+  const shown = plan.data && (plan.data.draft?.plan ?? plan.data.inService);
+  const onEdit = may('set who hears') ? setEdited : undefined;
   return (
     <>
       <div className="mt-4 flex flex-wrap items-baseline gap-x-4 gap-y-2">
@@ -27,24 +37,68 @@ export function DeliveryPage() {
           {channels.data ? waysWords(channels.data.channels) : 'How messages reach people.'}{' '}
           {channels.data && <span className="font-normal text-muted">{goesWords(channels.data.channels)}</span>}
         </PageHead>
-        {may('keep settings') && (
-          <div className="ml-auto">
-            <WebhooksDialog />
-          </div>
-        )}
+        <div className="ml-auto flex gap-2">
+          {may('keep settings') && <WebhooksDialog />}
+          {onEdit && shown && (
+            <Button look="accent" onClick={() => onEdit({ kind: 'paths', isNew: true, part: newPath(shown) })}>
+              Add a path
+            </Button>
+          )}
+        </div>
       </div>
-      <div className="mt-3 grid grid-cols-[minmax(0,5fr)_minmax(0,3fr)] items-start gap-4 max-lg:grid-cols-1">
+      <div className="mt-3 grid grid-cols-[minmax(0,5fr)_minmax(0,2.4fr)] items-start gap-4 max-lg:grid-cols-1">
         <div className="space-y-4">
-          <TrySheet />
-          <PathsSheet />
+          {plan.data?.draft && <DraftSheet draft={plan.data.draft} inService={plan.data.inService.number} />}
+          <TrySheet hasDraft={Boolean(plan.data?.draft)} />
+          <Answered of={plan} what="who hears">
+            {(page) => <Plan page={page} edited={edited} setEdited={setEdited} onEdit={onEdit} />}
+          </Answered>
         </div>
         <div className="space-y-4">
+          {plan.data && shown && <LaddersSheet plan={shown} choices={plan.data.choices} onEdit={onEdit} />}
           <Answered of={channels} what="the channels">
             {(data) => <Shown data={data} />}
           </Answered>
+          {plan.data && <PlanRevisions inService={plan.data.inService.number} />}
         </div>
       </div>
     </>
+  );
+}
+
+const newPath = (plan: ShownPlan): PathDefinition => ({
+  name: '',
+  ladder: plan.ladders[0]?.definition.name ?? '',
+  for: '',
+  hours: null,
+  per: ['service'],
+  gatherSeconds: 30,
+  gatherUntil: [],
+  reopensSeconds: 600,
+});
+
+type PlanProps = {
+  page: PlanPage;
+  edited: AnyEdited | null;
+  setEdited: (edited: AnyEdited | null) => void;
+  onEdit?: (edited: AnyEdited) => void;
+};
+function Plan({ page, edited, setEdited, onEdit }: PlanProps) {
+  const queries = useQueryClient();
+  const order = useMutation({
+    mutationFn: (paths: string[]) => send('put', '/api/plan/draft/order', { body: { paths } }),
+    onSuccess: (kept) => queries.setQueryData(delivery.plan().queryKey, kept),
+    onError: sayFailure,
+  });
+  const shown = page.draft?.plan ?? page.inService;
+  const changed = new Set(page.draft?.changes.map((change) => `${change.kind} ${change.name}`));
+  const tables = { plan: shown, choices: page.choices, changed, onEdit };
+  return (
+    <div className="space-y-4">
+      <PathsTable {...tables} onOrder={onEdit && ((names) => order.mutate(names))} />
+      <CopiesTable {...tables} />
+      <PartDialog edited={edited} plan={shown} choices={page.choices} onEdit={setEdited} />
+    </div>
   );
 }
 

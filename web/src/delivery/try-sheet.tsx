@@ -9,13 +9,15 @@ import { SEVERITIES } from '../ui/severity';
 import { labelsIn } from './labels-in';
 
 /** A made-up alert, at any time: whom it would reach, when, and why. */
-export function TrySheet() {
+export function TrySheet({ hasDraft }: { hasDraft: boolean }) {
   const zone = useZone();
   const [labels, setLabels] = useState('service=boarding-gate broker=broker-north');
   const [severity, setSeverity] = useState<Severity>('critical');
   const [at, setAt] = useState('');
+  const [byDraft, setByDraft] = useState(true);
   const tried = useMutation({
-    mutationFn: () => send('post', '/api/paths/try', { body: { labels: labelsIn(labels), severity, at } }),
+    mutationFn: () =>
+      send('post', '/api/plan/try', { body: { labels: labelsIn(labels), severity, at, draft: hasDraft && byDraft } }),
   });
   return (
     <Sheet label="Try an alert" className="p-4">
@@ -43,6 +45,11 @@ export function TrySheet() {
           Try it
         </Button>
       </form>
+      {hasDraft && (
+        <label className="mt-2 flex items-center gap-1.5">
+          <input type="checkbox" checked={byDraft} onChange={(event) => setByDraft(event.target.checked)} /> by the draft
+        </label>
+      )}
       {tried.error && (
         <p role="alert" className="mt-3 text-critical">
           {tried.error.message}

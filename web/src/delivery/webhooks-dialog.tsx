@@ -10,6 +10,7 @@ import { DialogBox } from '../ui/dialog-box';
 import { DialogForm, FormFaults, TextField } from '../ui/form/fields';
 import { useSheetForm } from '../ui/form/sheet-form';
 import { sayFailure } from '../ui/say-failure';
+import { UsedBy } from './used-by';
 
 /** Other programs that are told of incidents: each with an address, a secret to sign with, and a test. */
 export function WebhooksDialog() {
@@ -148,6 +149,7 @@ function WebhookForm({ webhook, onDone }: { webhook?: ShownWebhook; onDone: (sav
           <span className="block text-[13px] text-muted">A mail server that is away keeps nobody from being told.</span>
         </span>
       </label>
+      {webhook && <UsedBy kind="channel" name={webhook.name} />}
       <FormFaults form={form} secret="secret" words={{ url: 'address', standsIn: 'told where another fails' }} />
       <div className="flex justify-end gap-2 pt-2">
         {webhook && (

@@ -7,6 +7,7 @@ import { Button } from '../ui/controls';
 import { DialogBox } from '../ui/dialog-box';
 import { DialogForm, FormFaults, SelectField } from '../ui/form/fields';
 import { useSheetForm } from '../ui/form/sheet-form';
+import { UsedBy } from '../delivery/used-by';
 import { RoleOptions } from './role-options';
 import { sayFailure } from '../ui/say-failure';
 
@@ -100,6 +101,7 @@ function PersonForm({ person, isSelf, onDone }: { person: PersonRow; isSelf: boo
           {form.fault('barred')}
         </p>
       )}
+      <UsedBy kind="person" name={person.email} />
       <FormFaults form={form} words={{ rotaPlace: 'turn on call' }} />
       <div className="flex flex-wrap justify-end gap-2 pt-2">
         {!isSelf && (

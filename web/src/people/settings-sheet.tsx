@@ -5,9 +5,9 @@ import { send } from '../api/client';
 import { people, session, setup } from '../api/queries';
 import type { Settings } from '../api/types';
 import { Answered } from '../ui/answered';
-import { Button, Field, Input, Sheet } from '../ui/controls';
+import { Button, Field, Sheet } from '../ui/controls';
 import { many } from '../ui/format';
-import { FormFaults, SelectField, TextField } from '../ui/form/fields';
+import { FormFaults, SelectField, TextField, WholeField } from '../ui/form/fields';
 import { LeaveGuard } from '../ui/form/leave-guard';
 import { useSheetForm } from '../ui/form/sheet-form';
 import { useMay } from '../ui/session';
@@ -23,6 +23,7 @@ const fieldsOf = (settings: Settings) => ({
   mailFrom: settings.mailFrom,
   publicUrl: settings.publicUrl,
   zone: settings.zone,
+  mostAnHour: settings.mostAnHour,
   idleHours: settings.idleHours,
   sessionDays: settings.sessionDays,
   holidays: settings.holidays,
@@ -64,6 +65,12 @@ function Facts({ settings }: { settings: Settings }) {
     ['public address', settings.publicUrl],
     ['zone', settings.zone],
     ['holidays', settings.holidays || 'none'],
+    [
+      'messages an hour',
+      settings.mostAnHour === 0
+        ? 'as many as there are'
+        : `${settings.mostAnHour} to one person by one channel, then what can wait is summed up`,
+    ],
     ['sessions end', `after ${many(settings.idleHours, 'idle hour')}, at most ${many(settings.sessionDays, 'day')}`],
   ];
   return (
@@ -149,6 +156,12 @@ function SettingsForm({ settings }: { settings: Settings }) {
           label="Holidays"
           help="Days such as 2026-12-25: what is read then says nothing of what is usual"
         />
+        <WholeField
+          form={form}
+          name="mostAnHour"
+          label="Messages an hour"
+          help="To one person by one channel, then what can wait is summed up; 0 for no end"
+        />
         <div className="grid grid-cols-2 gap-3">
           <WholeField form={form} name="idleHours" label="Sign out after" help="idle hours" />
           <WholeField form={form} name="sessionDays" label="and at most" help="days" />
@@ -191,20 +204,3 @@ function SettingsForm({ settings }: { settings: Settings }) {
     </form>
   );
 }
-
-type Form = ReturnType<typeof useSheetForm<Settings, Fields, Settings>>;
-const WholeField = ({
-  form,
-  name,
-  label,
-  help,
-}: {
-  form: Form;
-  name: 'port' | 'idleHours' | 'sessionDays';
-  label: string;
-  help?: string;
-}) => (
-  <Field label={label} help={help} error={form.fault(name)}>
-    <Input type="number" {...form.register(name, { valueAsNumber: true })} />
-  </Field>
-);

@@ -12,6 +12,7 @@ import { LimitsSheet } from './limits-sheet';
 import { PersonDialog } from './person-dialog';
 import { RetentionSheet } from './retention-sheet';
 import { SettingsSheet } from './settings-sheet';
+import { TokensSheet } from './tokens-sheet';
 
 /** The people, what is kept and how, and for administrators what anyone changed. */
 export function SetupPage() {
@@ -43,6 +44,7 @@ export function SetupPage() {
         <div className="space-y-4">
           <SettingsSheet />
           <LimitsSheet />
+          <TokensSheet />
         </div>
         {may('read the audit') && <AuditSheet />}
       </div>

@@ -5,7 +5,7 @@ import type { SaidFormula } from '../api/types';
 import { Button, Field, Input, Select } from '../ui/controls';
 import { DurationInput } from '../ui/form/typed-input';
 import { hasWords } from '../ui/has-words';
-import { LabelNamesInput } from './label-names';
+import { NamesInput } from '../ui/form/names-input';
 import { ACROSS, REDUCERS, acrossWords, filterWords, metricWords, testOf, windowWords, written } from './said';
 import { Slot } from './slot';
 
@@ -73,7 +73,7 @@ export function FormulaSlots({ said, locked, fault, onChange }: Props) {
           </Field>
           {said.across !== null && (
             <Field label="Per" help="labels, such as broker; none: all series are one">
-              <LabelNamesInput value={said.per} onChange={(per) => set({ per })} />
+              <NamesInput value={said.per} onChange={(per) => set({ per })} />
             </Field>
           )}
         </div>

@@ -14,6 +14,7 @@ import { Differences, differenceWords } from './difference';
 import { heardWords } from './heard-words';
 import { limitLines } from './limit-lines';
 import { MarkButtons } from '../ui/marks';
+import { WhoHeard } from './who-heard';
 import { Proposal } from './proposal-sheet';
 import { type RuleDraft, replayedOf } from './rule-fields';
 
@@ -248,7 +249,7 @@ function Spells({ data, zone, id }: { data: Replay; zone: string; id: number | n
               <td>{labelWords(spell.labels, ['kind', 'service', 'target', 'state'])}</td>
               {id !== null && (
                 <td>
-                  <MarkButtons rule={id} spell={spell} />
+                  <MarkButtons rule={id} spell={spell} /> <WhoHeard rule={id} labels={spell.labels} at={spell.raisedAt} />
                 </td>
               )}
             </tr>

@@ -12,7 +12,7 @@ import { type Kind, VERBS, limitUnit, limitedOf, severityOf, started, withLimite
 import { ClearLimit, GraverLimits, GraverWords, clearWords } from './conditions/limits';
 import { ThresholdSlots } from './conditions/threshold';
 import { FormulaSlots } from './formula-slots';
-import { LabelNamesInput } from './label-names';
+import { NamesInput } from '../ui/form/names-input';
 import { OtherLimits } from './other-limits';
 import type { RuleDraft } from './rule-fields';
 import { SeverityOrNone, SeveritySelect, Slot, WithCrystal } from './slot';
@@ -191,7 +191,7 @@ export function RuleSentence({ rule, said, unit, faults, change, locked }: Props
           error={faults['dependsOn']}
           help="their names with commas between; while such an alert is raised for the same labels, this one waits"
         >
-          <LabelNamesInput value={rule.dependsOn} placeholder="Broker down" onChange={(dependsOn) => change({ dependsOn })} />
+          <NamesInput value={rule.dependsOn} placeholder="Broker down" onChange={(dependsOn) => change({ dependsOn })} />
         </Field>,
       )}
       . It looks every{' '}

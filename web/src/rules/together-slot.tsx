@@ -2,7 +2,7 @@ import type { TogetherFields } from '../api/types';
 import { Field, Input, Select } from '../ui/controls';
 import { quantity } from '../ui/format';
 import { QuantityInput } from '../ui/form/typed-input';
-import { LabelNamesInput } from './label-names';
+import { NamesInput } from '../ui/form/names-input';
 import { Slot } from './slot';
 
 type Props = {
@@ -30,7 +30,7 @@ export function TogetherSlot({ value, faults, locked, onChange }: Props) {
         {value && (
           <>
             <Field label="A group is what shares" help="labels, such as site; none: all of them are one">
-              <LabelNamesInput value={value.per} onChange={(per) => set({ per })} />
+              <NamesInput value={value.per} onChange={(per) => set({ per })} />
             </Field>
             <Field label="Raised with so many of it">
               <Input

@@ -8,6 +8,7 @@ const WHO = {
   'answer incidents': 'engineer',
   'write rules': 'engineer',
   'keep targets': 'engineer',
+  'set who hears': 'engineer',
   'keep people': 'administrator',
   'keep settings': 'administrator',
   'read the audit': 'administrator',

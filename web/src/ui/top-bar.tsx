@@ -13,6 +13,7 @@ import { type Theme, chooseTheme, chosenTheme } from './theme';
 import { useNow } from './use-now';
 import { nearZones, zoneNote } from './zone';
 
+const WishesDialog = lazy(() => import('../delivery/wishes-dialog'));
 const PasswordDialog = lazy(() => import('../people/password-dialog'));
 const PAGES = [
   ['/', 'Watch'],
@@ -86,6 +87,7 @@ function OwnMenu() {
   const queries = useQueryClient();
   const [theme, setTheme] = useState(chosenTheme);
   const [changesPassword, setChangesPassword] = useState(false);
+  const [saysHow, setSaysHow] = useState(false);
   const signOut = async () => {
     await send('post', '/api/session/end').catch(() => undefined);
     queries.clear();
@@ -143,6 +145,9 @@ function OwnMenu() {
             <DropdownMenu.Item asChild className={`block ${ITEM}`}>
               <Link to="/wall">Watch on a wall</Link>
             </DropdownMenu.Item>
+            <DropdownMenu.Item onSelect={() => setSaysHow(true)} className={ITEM}>
+              How you are told
+            </DropdownMenu.Item>
             <DropdownMenu.Item onSelect={() => setChangesPassword(true)} className={ITEM}>
               Change your password
             </DropdownMenu.Item>
@@ -152,6 +157,11 @@ function OwnMenu() {
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
+      {saysHow && (
+        <Suspense>
+          <WishesDialog open onOpenChange={setSaysHow} />
+        </Suspense>
+      )}
       {changesPassword && (
         <Suspense>
           <PasswordDialog open onOpenChange={setChangesPassword} />

@@ -7,7 +7,7 @@ const calm = {
   broken: [],
   aside: [],
   away: [],
-  shifts: [{ person: 'Ines Duarte' }],
+  unheard: [],
   parts: [{ name: 'collector', ageMs: 900 }],
   targets: { known: 3, paused: 0, onTime: 3, new: 0 },
   rulesInService: 4,
@@ -28,7 +28,7 @@ it.each<[string, Partial<WatchData>, string]>([
   ['targets and no rule', { rulesInService: 0 }, 'No rule is in service, so nothing is watched.'],
   ['a silent target', { targets: { known: 3, paused: 0, onTime: 2, new: 0 } }, 'One target is silent.'],
   ['one that is paused', { targets: { known: 3, paused: 1, onTime: 2, new: 0 } }, 'All calm.'],
-  ['nobody takes shifts', { shifts: [] }, 'Nobody is on call, so nobody would be told.'],
+  ['a ladder that reaches nobody', { unheard: ['everything else'] }, 'Nobody would hear of what everything else answers for.'],
   [
     'a mail server that is away',
     { away: [{ name: 'e-mail', reason: 'nobody listens there', since: 1, isThere: false, waiting: 2 }] },

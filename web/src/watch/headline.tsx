@@ -5,7 +5,7 @@ const STILL_AFTER_MS = 20_000;
 const verb = (count: number, one: string, others: string) => (count === 1 ? one : others);
 
 /** What is not as it should be although no incident says so; nothing is calm while any of it lasts. */
-function troublesOf({ targets, rulesInService, broken, aside, parts, away, shifts }: WatchData): string[] {
+function troublesOf({ targets, rulesInService, broken, aside, parts, away, unheard }: WatchData): string[] {
   const silent = targets.known - targets.paused - targets.onTime - targets.new;
   const still = parts.filter((part) => part.ageMs > STILL_AFTER_MS).map((part) => part.name);
   const gone = away.filter((one) => !one.isThere).map((one) => one.name);
@@ -13,7 +13,7 @@ function troublesOf({ targets, rulesInService, broken, aside, parts, away, shift
   return [
     rulesInService === 0 && targets.known > 0 && 'No rule is in service, so nothing is watched.',
     targets.known === 0 && 'No target is read yet, so nothing is watched.',
-    shifts.length === 0 && 'Nobody is on call, so nobody would be told.',
+    unheard.length > 0 && `Nobody would hear of what ${listed(unheard)} ${verb(unheard.length, 'answers', 'answer')} for.`,
     gone.length > 0 && `${listed(gone)} ${verb(gone.length, 'takes', 'take')} no messages.`,
     refuses.length > 0 && `${listed(refuses)} ${verb(refuses.length, 'refuses', 'refuse')} some messages.`,
     still.length > 0 && `${listed(still)} ${verb(still.length, 'does', 'do')} not report.`,

@@ -13,6 +13,7 @@ import { useMay, useZone } from '../ui/session';
 import { Crystal, HUES } from '../ui/severity';
 import { MarkButtons } from '../ui/marks';
 import { Acknowledge } from './acknowledge';
+import { HandsDialog } from './hands-dialog';
 import { useAct } from './use-act';
 
 /** Only where there is something to read. */
@@ -178,6 +179,7 @@ function Detail({ data, now }: { data: IncidentDetail; now: number }) {
             Resolve
           </Button>
         )}
+        {mayChange && data.status !== 'resolved' && <HandsDialog incident={data} />}
         {first?.runbook &&
           (/^https?:/.test(first.runbook) ? (
             <a

@@ -3,7 +3,7 @@ import { Field, Select } from '../../ui/controls';
 import { plain, quantity, span } from '../../ui/format';
 import { DurationInput, QuantityInput } from '../../ui/form/typed-input';
 import { unitHelp } from '../../ui/form/words';
-import { LabelNamesInput } from '../label-names';
+import { NamesInput } from '../../ui/form/names-input';
 import { Slot } from '../slot';
 import type { ConditionSlots } from './kind';
 import { byGravity } from './limits';
@@ -54,7 +54,7 @@ export function DepartureSlots({ condition, unit, faults, locked, change }: Cond
           </Field>
           {isTwins ? (
             <Field label="Twins share" error={faults['per']} help="labels, such as service; none: all are twins">
-              <LabelNamesInput value={condition.per ?? []} onChange={(per) => set({ per })} />
+              <NamesInput value={condition.per ?? []} onChange={(per) => set({ per })} />
             </Field>
           ) : (
             <>

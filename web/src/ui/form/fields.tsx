@@ -31,6 +31,22 @@ export function TextField<F extends FieldValues>({
   );
 }
 
+/** A whole number. */
+export function WholeField<F extends FieldValues>({
+  form,
+  name,
+  label,
+  help,
+  className,
+  ...rest
+}: Of<F> & Omit<InputHTMLAttributes<HTMLInputElement>, 'form' | 'name' | 'type'>) {
+  return (
+    <Field label={label} help={help} error={form.fault(name)} className={className}>
+      <Input {...rest} type="number" {...form.register(name, { valueAsNumber: true })} />
+    </Field>
+  );
+}
+
 export function SelectField<F extends FieldValues>({
   form,
   name,

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { Input } from '../ui/controls';
+import { Input } from '../controls';
 
 const read = (text: string) => [
   ...new Set(
@@ -13,7 +13,7 @@ const read = (text: string) => [
 type Props = { value: string[]; placeholder?: string; onChange: (names: string[]) => void };
 
 /** Names with commas between: `site, service`. The text stays as it is typed while it says the same. */
-export function LabelNamesInput({ value, placeholder = 'site, service', onChange }: Props) {
+export function NamesInput({ value, placeholder = 'site, service', onChange }: Props) {
   const [text, setText] = useState(value.join(', '));
   const shown = read(text).join() === value.join() ? text : value.join(', ');
   return (
