@@ -64,8 +64,10 @@ final class BoundedStream extends AbstractStream
         $options = $this->like?->getStreamOptions() ?? [];
         $ssl = is_array($options['ssl'] ?? null) ? $options['ssl'] : [];
         $options['ssl'] = $ssl + ['crypto_method' => STREAM_CRYPTO_METHOD_TLSv1_2_CLIENT | STREAM_CRYPTO_METHOD_TLSv1_3_CLIENT];
+        // A mail is written in small pieces: held back until the former is acknowledged, each mail would take 40 ms longer.
+        $options['socket'] = ['tcp_nodelay' => true];
         if ($this->like?->getSourceIp() !== null) {
-            $options['socket'] = ['bindto' => "{$this->like->getSourceIp()}:0"];
+            $options['socket']['bindto'] = "{$this->like->getSourceIp()}:0";
         }
         $wait = max(1.0, self::CONNECT_SHARE * $this->seconds);
         $url = ($this->isTls ? 'ssl://' : 'tcp://') . "{$this->host}:{$this->port}";

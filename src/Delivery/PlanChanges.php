@@ -84,7 +84,8 @@ final readonly class PlanChanges
         if (isset($parts[$name])) {
             return array_replace($parts, [$name => $part]);
         }
-        $names = array_keys($parts);
+        // A name such as 7 is a number as a key.
+        $names = array_map(strval(...), array_keys($parts));
         $place = array_search($before ?? PathDefinition::EVERYTHING_ELSE, $names, true);
         $place = $place === false ? count($names) : $place;
 

@@ -4,17 +4,12 @@ declare(strict_types=1);
 
 namespace Olivine\App\Delivery;
 
-use Olivine\App\Delivery\Answer\ShownUses;
 use Olivine\App\Delivery\Definition\UsedKind;
 use Olivine\App\Delivery\Definition\UseFields;
-use Olivine\App\Delivery\Repository\PlanDraftRepository;
 use Olivine\App\People\Entity\Person;
-use Olivine\App\People\Repository\PersonRepository;
 use Olivine\App\Platform\AsAWhole;
 use Olivine\App\Platform\Definition\Body;
 use Olivine\App\Platform\Problem;
-use Olivine\App\Rule\Repository\RuleRepository;
-use Olivine\App\Rule\RuleDefinitions;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\Routing\Attribute\Route;
@@ -26,13 +21,9 @@ use Symfony\Component\Security\Http\Attribute\IsGranted;
 final readonly class UsesApi
 {
     public function __construct(
-        private PlanInService $inService,
-        private PlanDraftRepository $drafted,
+        private WhereUsed $used,
         private PlanDrafts $drafts,
         private PlanView $view,
-        private PersonRepository $people,
-        private RuleRepository $rules,
-        private RuleDefinitions $definitions,
     ) {
     }
 
@@ -41,13 +32,8 @@ final readonly class UsesApi
     public function uses(Request $request): JsonResponse
     {
         $kind = UsedKind::tryFrom($request->query->getString('kind')) ?? throw Problem::field('kind', 'kind must be person, team, role or channel');
-        $name = $request->query->getString('name');
 
-        return new JsonResponse(new ShownUses(
-            PlanUses::of($this->inService->plan()->definition, $kind->value, $name),
-            $this->drafted->there() === null ? [] : PlanUses::of($this->drafts->plan(), $kind->value, $name),
-            $this->beside($kind, $name),
-        ));
+        return new JsonResponse($this->used->of($kind, $request->query->getString('name')));
     }
 
     /** @throws Problem 422 where a ladder would have nobody left */
@@ -59,20 +45,5 @@ final readonly class UsesApi
         $this->drafts->takeOut($fields->kind->value, $fields->name, $self);
 
         return new JsonResponse($this->view->page());
-    }
-
-    /** @return list<string> */
-    private function beside(UsedKind $kind, string $name): array
-    {
-        $person = $kind === UsedKind::Person ? $this->people->atAddress($name) : null;
-        $words = $person?->rotaPlace === null ? [] : ["turn {$person->rotaPlace} on call"];
-        $owners = $person === null ? [$name] : [$name, $person->name];
-        foreach ($kind === UsedKind::Person || $kind === UsedKind::Team ? $this->rules->byName() : [] as $rule) {
-            if (in_array($this->definitions->of($rule->inService)->owner, $owners, true)) {
-                $words[] = "owner of the rule {$rule->name}";
-            }
-        }
-
-        return $words;
     }
 }

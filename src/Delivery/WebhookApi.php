@@ -14,7 +14,7 @@ use Olivine\App\Delivery\Answer\TestOfChannel;
 use Olivine\App\Delivery\Channel\MailChannel;
 use Olivine\App\Delivery\Channel\NotHandedOver;
 use Olivine\App\Delivery\Channel\WebhookChannel;
-use Olivine\App\Delivery\Definition\PlanDefinition;
+use Olivine\App\Delivery\Definition\UsedKind;
 use Olivine\App\Delivery\Definition\WebhookFields;
 use Olivine\App\Delivery\Entity\Webhook;
 use Olivine\App\Delivery\Repository\WebhookRepository;
@@ -42,8 +42,7 @@ final readonly class WebhookApi
         private WebhookChannel $channel,
         private Credentials $seals,
         private Reach $reach,
-        private PlanInService $plan,
-        private PlanDrafts $drafts,
+        private WhereUsed $used,
         private Audit $audit,
         private Clock $clock = new Clock(),
     ) {
@@ -141,11 +140,11 @@ final readonly class WebhookApi
         return $name;
     }
 
-    /** @throws Problem 409 where rungs or copies name it: what they name would be gone */
+    /** @throws Problem 409 where it is named: what names it would tell nobody */
     private function refuseWhereUsed(string $name): void
     {
-        $plans = [$this->plan->plan()->definition, $this->drafts->plan()];
-        $uses = array_unique(array_merge(...array_map(static fn(PlanDefinition $plan): array => PlanUses::of($plan, 'channel', $name), $plans)));
+        $used = $this->used->of(UsedKind::Channel, $name);
+        $uses = array_unique([...$used->inService, ...$used->draft, ...$used->beside]);
         if ($uses !== []) {
             $where = implode(', ', $uses);
             throw new Problem(409, "{$name} is used by {$where}; its name stays as long as it is. Add another webhook instead, or take it out there first");

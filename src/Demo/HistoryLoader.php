@@ -10,6 +10,8 @@ use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Database;
 use Olivine\App\Store\BlockWriter;
 use Olivine\App\Store\PageReadings;
+use Olivine\App\Store\ScrapeRow;
+use Olivine\App\Store\ScrapeWriter;
 use Olivine\App\Store\Sealer;
 use Olivine\App\Store\SeriesRegister;
 use Olivine\App\Store\Span;
@@ -17,8 +19,12 @@ use Olivine\Core\Exposition\BadExposition;
 use Olivine\Core\Exposition\Form;
 use Olivine\Core\Exposition\MetricType;
 use Olivine\Core\Exposition\TextReader;
+use Olivine\Core\Series\ScrapeValues;
 
-/** Loads columns of past readings into the store: the series from an exposition text, the values as blocks. */
+/**
+ * Loads columns of past readings into the store: the series from an exposition text, the values as blocks, but for the newest, which
+ * are left in rows as a collector leaves them.
+ */
 final readonly class HistoryLoader
 {
     public function __construct(
@@ -26,6 +32,7 @@ final readonly class HistoryLoader
         private Database $database,
         private SeriesRegister $register,
         private BlockWriter $blocks,
+        private ScrapeWriter $rows,
         private Clock $clock = new Clock(),
     ) {
     }
@@ -56,7 +63,7 @@ final readonly class HistoryLoader
                 $values = unpack('e*', self::take($stream, $head['count'] * 8));
                 $slot = $slots[SeriesRegister::identity($sample)];
                 $columns[$slot->series] = array_values($values);
-                $pages[$slot->page][] = $slot->series;
+                $pages[$slot->page][$slot->slot] = $slot->series;
                 if (in_array($sample->family->type, [MetricType::Counter, MetricType::Histogram, MetricType::Summary], true)) {
                     $counters[$slot->series] = true;
                 }
@@ -71,17 +78,18 @@ final readonly class HistoryLoader
     /**
      * Day by day; within a day page by page, so that blocks go in by the order of their key.
      *
-     * @param array<int, list<int>>   $pages
-     * @param array<int, list<float>> $columns  by series
-     * @param array<int, true>        $counters
+     * @param array<int, non-empty-array<int, int>> $pages    page → place in its rows → series
+     * @param array<int, list<float>>               $columns  by series
+     * @param array<int, true>                      $counters
      */
     private function write(array $pages, array $columns, array $counters, int $firstMs, int $stepMs, int $count): void
     {
         $nowMs = $this->clock->now()->ms;
-        $this->database->transaction(function () use ($pages, $columns, $counters, $firstMs, $stepMs, $count, $nowMs): void {
-            for ($from = 0; $from < $count; $from = $to) {
+        $sealed = max(0, min($count, intdiv($nowMs - Sealer::SETTLE_MS - $firstMs, $stepMs)));
+        $this->database->transaction(function () use ($pages, $columns, $counters, $firstMs, $stepMs, $count, $sealed, $nowMs): void {
+            for ($from = 0; $from < $sealed; $from = $to) {
                 $dayEnd = Span::dayOf($firstMs + $from * $stepMs) + Span::DAY_MS;
-                $to = min($count, intdiv($dayEnd - $firstMs, $stepMs) + 1);
+                $to = min($sealed, intdiv($dayEnd - $firstMs, $stepMs) + 1);
                 $times = range($firstMs + $from * $stepMs, $firstMs + ($to - 1) * $stepMs, $stepMs);
                 $isOver = Sealer::isOver($dayEnd - Span::DAY_MS, $nowMs);
                 foreach ($pages as $page => $series) {
@@ -95,7 +103,27 @@ final readonly class HistoryLoader
                     $this->blocks->write($page, new PageReadings($times, $part), $counters, $isOver);
                 }
             }
+            foreach ($pages as $page => $series) {
+                $this->rows->insert(array_map(
+                    static fn(int $i): ScrapeRow => self::row($page, $firstMs + $i * $stepMs, $series, $columns, $i),
+                    $sealed < $count ? range($sealed, $count - 1) : [],
+                ));
+            }
         });
+    }
+
+    /**
+     * @param non-empty-array<int, int> $series  place → series
+     * @param array<int, list<float>>   $columns by series
+     */
+    private static function row(int $page, int $atMs, array $series, array $columns, int $i): ScrapeRow
+    {
+        $values = array_fill(0, max(array_keys($series)) + 1, ScrapeValues::silent());
+        foreach ($series as $slot => $id) {
+            $values[$slot] = $columns[$id][$i];
+        }
+
+        return new ScrapeRow($page, $atMs, ScrapeValues::pack(array_values($values)));
     }
 
     /** @param resource $stream */

@@ -58,9 +58,8 @@ final readonly class Agreement
         $outcome = $this->database->snapshot(fn() => $this->engines->asItWas()->run($core, [], $after, $through, raised: $raised));
 
         return new RuleAgreement(
-            $rule->name,
-            self::words(self::stillLookedAt($this->transitions->of($rule->id(), $since, $through), $outcome), $since),
-            self::words($outcome->transitions, $since),
+            self::stillLookedAt($this->transitions->of($rule->id(), $since, $through), $outcome),
+            array_values(array_filter($outcome->transitions, static fn(AlertTransition $move): bool => $move->transition->at->isAfter($since))),
         );
     }
 
@@ -84,26 +83,5 @@ final readonly class Agreement
         $gone = array_diff_key(array_filter($ends, static fn(Phase $end): bool => $end === Phase::Ended), $there);
 
         return array_values(array_filter($recorded, static fn(AlertTransition $move): bool => !isset($gone[$move->labels->key()])));
-    }
-
-    /**
-     * @param list<AlertTransition> $moves
-     *
-     * @return list<string> `2026-11-27T03:12:00Z broker-north: building → raised major`, sorted
-     */
-    private static function words(array $moves, Instant $since): array
-    {
-        $words = [];
-        foreach ($moves as $move) {
-            $one = $move->transition;
-            if ($one->at->isAfter($since)) {
-                $at = gmdate('Y-m-d\TH:i:s\Z', intdiv($one->at->ms, 1000));
-                $severity = $one->severity === null ? '' : " {$one->severity->value}";
-                $words[] = "{$at} {$move->labels->key()}: {$one->from->value} → {$one->to->value}{$severity}";
-            }
-        }
-        sort($words);
-
-        return $words;
     }
 }

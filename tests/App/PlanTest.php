@@ -136,10 +136,14 @@ final class PlanTest extends TestCase
         $url = 'http://127.0.0.1:' . Instance::port(7) . '/events';
         $room = ['name' => "room-{$this->service}", 'url' => $url, 'secret' => $secret, 'standsIn' => false];
         $hook = $admin->send('POST', '/api/webhooks', $room)[1];
+        $renamed = static fn(): array => $admin->send('PUT', "/api/webhooks/{$hook['id']}", ['name' => "{$hook['name']}-2", 'version' => 1] + $room);
         try {
             $this->add('copies', ['name' => 'room', 'for' => "service = \"{$this->service}\"", 'by' => [$hook['name']], 'tell' => ['opened', 'resolved']]);
             $page = $this->add('paths', ['per' => ['queue'], 'gatherSeconds' => 0] + $this->part('many'));
             self::assertSame(200, $this->engineer->send('PUT', '/api/plan', ['version' => $page['draft']['version']])[0]);
+            [$status, $problem] = $renamed();
+            self::assertSame(409, $status);
+            self::assertStringContainsString('is used by copy room; its name stays', $problem['title'], 'what names it would tell nobody');
             $rule = $this->rule('Made-up queue', 'minor');
             $copies = fn(string $what): array => $this->database->fetchFirstColumn(
                 "SELECT {$what} FROM delivery WHERE channel = ? ORDER BY id",
@@ -179,8 +183,10 @@ final class PlanTest extends TestCase
                 $this->database->executeStatement("DELETE FROM incident WHERE service = ? AND path = 'many'", [$group]);
             }
             $this->wayBack();
+            $status = $renamed()[0];
             $admin->send('DELETE', "/api/webhooks/{$hook['id']}", []);
         }
+        self::assertSame(200, $status, 'where nothing names it, it is called otherwise');
     }
 
     public function testTwoPeopleOnOnePathAndOnTwo(): void

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\Tests\App;
 
+use Olivine\App\Rule\StoredTransition;
 use Olivine\App\Rule\Transitions;
 use Olivine\Core\Formula\BaselineMethod;
 use Olivine\Core\Formula\UnusualSpan;
@@ -52,6 +53,33 @@ final class RecordedSpellsTest extends TestCase
         self::assertSame([], $transitions->spells(7, self::rule(null), $day(10), $day(30))->of($labels), 'to a limit it does not matter');
         $midSpell = $transitions->spells(7, $rule, $day(20), $day(20.05))->of($labels);
         self::assertSame(PHP_INT_MAX, $midSpell[count($midSpell) - 1]->throughMs, 'one that lasted then');
+    }
+
+    /** Two rules and thousands of alerts of one instant: each is read once and in order, however many are read at once. */
+    public function testWhatHappenedIsReadInPortionsEachOnce(): void
+    {
+        $database = Instance::emptyDatabase('portions');
+        $transitions = new Transitions($database);
+        $at = static fn(int $i): Instant => Instant::ofMs(1_790_000_000_000 + 1_000 * $i);
+        // 2 at the first instant, 4,501 at the second, one each at eight more.
+        $instants = [0, 0, ...array_fill(0, 4_501, 1), ...range(2, 9)];
+        foreach (array_chunk(array_keys($instants), 500) as $chunk) {
+            $transitions->add($chunk[0] % 2, 1, array_map(
+                static fn(int $i): AlertTransition => new AlertTransition(
+                    LabelSet::of(['queue' => (string) $i]),
+                    new Transition($at($instants[$i]), Phase::Building, Phase::Raised, Severity::Major, (float) $i, $at($instants[$i])),
+                ),
+                $chunk,
+            ));
+        }
+        $read = static fn(int $after, int $through): array => array_map(
+            static fn(StoredTransition $one): int => (int) $one->value,
+            iterator_to_array($transitions->between($at($after), $at($through)), false),
+        );
+        self::assertSame(array_keys($instants), $read(-1, 9), 'all of it');
+        self::assertSame(range(2, 4_502), $read(0, 1), 'what happened after the one instant, up to and at the other');
+        self::assertSame(range(4_503, 4_510), $read(1, 20));
+        self::assertSame([], $read(9, 20));
     }
 
     private static function rule(?int $days): Rule

@@ -39,6 +39,13 @@ final class WeekHoursTest extends TestCase
         $nightOff = new WeekHours([[self::ALL, 1_320, 360]], new \DateTimeZone('UTC'), ['2026-11-27']);
         yield 'the night that begins on a day off' => [$nightOff, '2026-11-28 02:00:00', false];
         yield 'the one that ends on it' => [$nightOff, '2026-11-27 02:00:00', true];
+        $everyYear = new WeekHours([[self::ALL, 1_320, 360]], new \DateTimeZone('Europe/Lisbon'), ['12-25', '02-29']);
+        yield 'Christmas of one year' => [$everyYear, '2026-12-25 22:00:00', false];
+        yield 'and of the next, with the hours after midnight' => [$everyYear, '2027-12-26 05:59:00', false];
+        yield 'the night before it goes on into it' => [$everyYear, '2027-12-25 05:59:00', true];
+        yield 'the day after it begins as ever' => [$everyYear, '2027-12-26 22:00:00', true];
+        yield 'the day that is there each fourth year' => [$everyYear, '2028-02-29 23:00:00', false];
+        yield 'and no other in its stead' => [$everyYear, '2027-03-01 23:00:00', true];
         $whole = self::hours('UTC', [[[6], 0, 1_440]]);
         yield 'to 24:00' => [$whole, '2026-11-28 23:59:59', true];
         yield 'and not beyond' => [$whole, '2026-11-29 00:00:00', false];
