@@ -4,8 +4,12 @@ declare(strict_types=1);
 
 namespace Olivine\Tests\App;
 
+use Doctrine\ORM\EntityManagerInterface;
+use Doctrine\Persistence\ManagerRegistry;
 use Olivine\App\Collect\Entity\Target;
+use Olivine\App\Demo\HistoryLoader;
 use Olivine\App\Platform\Database;
+use Olivine\App\Store\BlockWriter;
 use Olivine\App\Store\HotReadings;
 use Olivine\App\Store\Partitions;
 use Olivine\App\Store\ScrapeRow;
@@ -69,6 +73,54 @@ final class HotReadingsTest extends TestCase
         self::assertSame(
             self::plain($stored->windows($what, $now - 60_000, $now), $now - 60_000),
             self::plain($hot->windows($what, $now - 60_000, $now), $now - 60_000),
+        );
+    }
+
+    /** What was loaded just now is seen whole, also by whoever carries on from a look at a few minutes ago. */
+    public function testAHistoryThatWasLoadedJustNowIsSeenWhole(): void
+    {
+        $managers = Instance::container()->get('doctrine');
+        self::assertInstanceOf(ManagerRegistry::class, $managers);
+        $manager = $managers->getManager();
+        self::assertInstanceOf(EntityManagerInterface::class, $manager);
+        $connection = $manager->getConnection();
+        Instance::emptyDatabase('history');
+        $before = $connection->getDatabase();
+        $connection->executeStatement('USE olivine_history');
+        try {
+            $this->loadAndLook($manager, new Database($connection));
+        } finally {
+            $connection->executeStatement("USE {$before}");
+            $manager->clear();
+        }
+    }
+
+    private function loadAndLook(EntityManagerInterface $manager, Database $database): void
+    {
+        $now = intdiv((int) (microtime(true) * 1000), self::STEP_MS) * self::STEP_MS;
+        (new Partitions($database->connection))->cover($now - Span::DAY_MS, $now + Span::DAY_MS);
+        $this->target($database, 'pier');
+        $count = 1_200;
+        $head = ['target' => 'pier', 'contentType' => 'text/plain; version=0.0.4', 'firstMs' => $now - ($count - 1) * self::STEP_MS];
+        $head += ['stepMs' => self::STEP_MS, 'count' => $count, 'text' => "depth{berth=\"b1\"} 0\ndepth{berth=\"b2\"} 0\n"];
+        $stream = fopen('php://memory', 'w+');
+        \assert($stream !== false);
+        fwrite($stream, json_encode($head, JSON_THROW_ON_ERROR) . "\n" . pack('e*', ...range(1, $count), ...range(2, 2 * $count, 2)));
+        rewind($stream);
+        $loader = new HistoryLoader($manager, $database, new SeriesRegister($database), new BlockWriter($database), new ScrapeWriter($database));
+        self::assertSame(2 * $count, $loader->load($stream));
+
+        $index = new SeriesIndex($database->connection);
+        $stored = new StoredReadings($database->connection, $index, new StoredRollups($database->connection));
+        $what = new Select(new Place(0, 5), 'depth', null);
+        $all = $stored->windows($what, $now - $count * self::STEP_MS, $now);
+        self::assertSame([range(1.0, $count), range(2.0, 2.0 * $count, 2.0)], array_map(static fn(Window $one): array => $one->values, $all));
+        $hot = new HotReadings($stored, $index);
+        $hot->windows($what, $now - 240_000 - self::WINDOW_MS, $now - 240_000);
+        $after = $now - self::WINDOW_MS;
+        self::assertSame(
+            self::plain($stored->windows($what, $after, $now), $after),
+            self::plain($hot->windows($what, $after, $now), $after),
         );
     }
 

@@ -81,9 +81,27 @@ final class PlanTest extends TestCase
         self::assertStringContainsString("made up answers (row {$row} of revision {$page['inService']['number']})", $trail());
         self::assertMatchesRegularExpression('~rung 1: e-mail to (Tomasz Reyes|Oyelaran Bright), taken~', $trail());
         self::assertSame(1, array_column($this->plan()['inService']['paths'], 'incidents', 'gathers')['for 0 ms'] ?? 1);
+        $this->assertToldOf('tomasz@saltmarsh.example', 'rung 1');
 
         $back = $this->engineer->send('POST', '/api/plan/draft', ['revision' => $before['number']])[1];
         self::assertSame(['path removed', 'ladder removed', 'team removed'], self::changes($back['draft']['changes']));
+    }
+
+    /** Asked of a person: what they were told, the newest first, a page at a time. */
+    private function assertToldOf(string $email, string $of): void
+    {
+        $person = array_column($this->engineer->send('GET', '/api/people')[1], 'id', 'email')[$email];
+        $page = $this->engineer->send('GET', "/api/messages?person={$person}&channel=e-mail")[1];
+        [$newest] = $page['messages'];
+        $incident = $this->incident();
+        self::assertSame(
+            [$incident['id'] ?? null, $incident['title'] ?? null, $of, 'sent', 'e-mail'],
+            [$newest['incident'], $newest['title'], $newest['of'], $newest['status'], $newest['channel']],
+        );
+        self::assertSame(['Tomasz Reyes'], array_values(array_unique(array_column($page['messages'], 'person'))), 'of nobody else');
+        $older = $this->engineer->send('GET', "/api/messages?person={$person}&before={$newest['id']}")[1];
+        self::assertNotContains($newest['id'], array_column($older['messages'], 'id'));
+        self::assertSame([], $this->engineer->send('GET', "/api/messages?person={$person}&channel=pigeon")[1]['messages']);
     }
 
     /** Where a rung leaves it to her, she is told as she wishes: less than critical not in her quiet hours. */

@@ -146,6 +146,16 @@ const delivery = createRoute({
   path: '/delivery',
   component: lazyRouteComponent(() => import('./delivery/delivery-page'), 'DeliveryPage'),
 });
+const messages = createRoute({
+  getParentRoute: () => signedIn,
+  path: '/delivery/messages',
+  component: lazyRouteComponent(() => import('./delivery/messages-page'), 'MessagesPage'),
+  validateSearch: (search: Asked): { person?: number; channel?: string; before?: number } => ({
+    person: number(search['person']),
+    channel: text(search['channel']),
+    before: number(search['before']),
+  }),
+});
 const setup = createRoute({
   getParentRoute: () => signedIn,
   path: '/setup',
@@ -168,6 +178,7 @@ export const router = createRouter({
       cost,
       target,
       delivery,
+      messages,
       setup,
     ]),
     wall,

@@ -218,8 +218,11 @@ final class DeliveryRepository extends ServiceEntityRepository
         $this->change($delivery, ['status' => DeliveryStatus::Dropped->value, 'answer' => $why]);
     }
 
-    /** Somebody was told by one way: what waits to tell the same by another is told no more. */
-    /** @param list<string> $keep ways that are to tell it too */
+    /**
+     * Somebody was told by one way: what waits to tell the same by another is told no more.
+     *
+     * @param list<string> $keep ways that are to tell it too
+     */
     public function dropOtherWays(int $incidentId, MessageKind $kind, int $round, int $person, string $way, array $keep): void
     {
         $this->createQueryBuilder('d')
@@ -343,17 +346,23 @@ final class DeliveryRepository extends ServiceEntityRepository
         return (int) $this->sent($way, $since)->select('COUNT(d.id)')->getQuery()->getSingleScalarResult();
     }
 
-    /** @return Duration|null from due to taken, the middle of the newest that went this way since then */
+    /**
+     * What came due before anybody could know of it is no matter of the way it went: of what was found in the past, the time counts from
+     * when it was planned.
+     *
+     * @return Duration|null from due to taken, the middle of the newest that went this way since then at the first attempt
+     */
     public function medianSince(string $way, Instant $since): ?Duration
     {
-        /** @var list<array{dueAt: Instant, sentAt: Instant}> $rows */
+        /** @var list<array{nextAt: Instant, sentAt: Instant}> $rows */
         $rows = $this->sent($way, $since)
-            ->select('d.dueAt', 'd.sentAt')
+            ->select('d.nextAt', 'd.sentAt')
+            ->andWhere('d.attempts <= 1')
             ->orderBy('d.sentAt', 'DESC')
             ->setMaxResults(self::MOST_FOR_A_MEDIAN)
             ->getQuery()
             ->getArrayResult();
-        $took = array_map(static fn(array $row): int => $row['sentAt']->since($row['dueAt'])->ms, $rows);
+        $took = array_map(static fn(array $row): int => $row['sentAt']->since($row['nextAt'])->ms, $rows);
         sort($took);
 
         return $took === [] ? null : Duration::ofMs($took[intdiv(count($took), 2)]);
@@ -380,6 +389,23 @@ final class DeliveryRepository extends ServiceEntityRepository
                 ->setMaxResults($most)
                 ->getQuery(),
         );
+    }
+
+    /**
+     * @param int|null $before only those that are older than this one
+     *
+     * @return list<Delivery> newest first
+     */
+    public function newest(?int $person, ?string $channel, ?int $before, int $most): array
+    {
+        $query = $this->createQueryBuilder('d')->orderBy('d.id', 'DESC')->setMaxResults($most);
+        foreach (['d.personId = :person' => $person, 'd.channel = :channel' => $channel, 'd.id < :before' => $before] as $only => $value) {
+            if ($value !== null) {
+                $query->andWhere($only)->setParameter(substr((string) strrchr($only, ':'), 1), $value);
+            }
+        }
+
+        return $this->all($query->getQuery());
     }
 
     /**

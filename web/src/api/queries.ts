@@ -77,6 +77,13 @@ export const delivery = {
     }),
   wishes: () =>
     queryOptions({ queryKey: ['delivery', 'wishes'], queryFn: ({ signal }) => read('/api/session/wishes', { signal }) }),
+  messages: (asked: { person?: number; channel?: string; before?: number }) =>
+    queryOptions({
+      queryKey: ['delivery', 'messages', asked],
+      queryFn: ({ signal }) => read('/api/messages', { query: asked, signal }),
+      refetchInterval: 10_000,
+      placeholderData: keepPreviousData,
+    }),
   webhooks: () =>
     queryOptions({ queryKey: ['delivery', 'webhooks'], queryFn: ({ signal }) => read('/api/webhooks', { signal }) }),
 };

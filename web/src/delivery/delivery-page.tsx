@@ -13,6 +13,7 @@ import { sayFailure } from '../ui/say-failure';
 import { useMay, useZone } from '../ui/session';
 import { useNow } from '../ui/use-now';
 import { goesWords, stateWords, waysWords } from './channel-words';
+import { DeliveryTabs } from './delivery-tabs';
 import { DraftSheet } from './draft-sheet';
 import { LaddersSheet } from './ladders-sheet';
 import { PartDialog } from './part-dialog';
@@ -32,7 +33,8 @@ export function DeliveryPage() {
   const onEdit = may('set who hears') ? setEdited : undefined;
   return (
     <>
-      <div className="mt-4 flex flex-wrap items-baseline gap-x-4 gap-y-2">
+      <DeliveryTabs />
+      <div className="mt-2 flex flex-wrap items-baseline gap-x-4 gap-y-2">
         <PageHead title="Delivery">
           {channels.data ? waysWords(channels.data.channels) : 'How messages reach people.'}{' '}
           {channels.data && <span className="font-normal text-muted">{goesWords(channels.data.channels)}</span>}

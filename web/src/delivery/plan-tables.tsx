@@ -142,8 +142,9 @@ export function Rung({ rung, who, choices, isLast }: RungProps) {
   const said = isOwner || (names.length === 1 && rung.people.length === 1 && names[0] === rung.people[0]);
   return (
     <li>
-      <span className="font-semibold">{listed(names)}</span>{' '}
-      {rung.by.length > 0 && <span className="text-muted">{listed(channelWords(rung.by, choices))} </span>}
+      <span className="font-semibold">{listed(names)}</span>
+      {rung.by.length > 0 && <span className="text-muted"> {listed(channelWords(rung.by, choices))}</span>}
+      {!said && ' '}
       {!said && <span className={rung.people.length === 0 ? 'text-critical' : 'text-muted'}>{reachedWords(rung)}</span>}
       {!isLast && <span className="text-muted">, then {span(rung.afterMs)}</span>}
     </li>

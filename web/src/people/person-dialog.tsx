@@ -1,4 +1,5 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { Link } from '@tanstack/react-router';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { send } from '../api/client';
@@ -102,6 +103,11 @@ function PersonForm({ person, isSelf, onDone }: { person: PersonRow; isSelf: boo
         </p>
       )}
       <UsedBy kind="person" name={person.email} />
+      <p className="text-[13px]">
+        <Link to="/delivery/messages" search={{ person: person.id }} className="underline">
+          What {person.name} was told
+        </Link>
+      </p>
       <FormFaults form={form} words={{ rotaPlace: 'turn on call' }} />
       <div className="flex flex-wrap justify-end gap-2 pt-2">
         {!isSelf && (

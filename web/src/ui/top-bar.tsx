@@ -148,6 +148,11 @@ function OwnMenu() {
             <DropdownMenu.Item onSelect={() => setSaysHow(true)} className={ITEM}>
               How you are told
             </DropdownMenu.Item>
+            <DropdownMenu.Item asChild className={`block ${ITEM}`}>
+              <Link to="/delivery/messages" search={{ person: person.id }}>
+                What you were told
+              </Link>
+            </DropdownMenu.Item>
             <DropdownMenu.Item onSelect={() => setChangesPassword(true)} className={ITEM}>
               Change your password
             </DropdownMenu.Item>
