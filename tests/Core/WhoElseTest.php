@@ -115,7 +115,14 @@ final class WhoElseTest extends TestCase
             ['1 raised 1 to 4 by pier-hook'],
         ];
         yield 'up again, where it gathers until the morning: told then' => [
-            [[0, 'raise a minor certificate skarn'], [361, 'time'], [362, 'end a calm'], [365, 'raise a minor certificate skarn'], [366, 'time'], [840, 'time']],
+            [
+                [0, 'raise a minor certificate skarn'],
+                [361, 'time'],
+                [362, 'end a calm'],
+                [365, 'raise a minor certificate skarn'],
+                [366, 'time'],
+                [840, 'time'],
+            ],
             ['361 raised 1 to 1 by e-mail', '362 recovered 1 to 1 by e-mail', '840 raised 101 to 1 by e-mail'],
         ];
         yield 'over for three minutes, and up again' => [
