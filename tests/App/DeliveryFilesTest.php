@@ -17,14 +17,13 @@ use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Random\Engine\Mt19937;
 use Random\Randomizer;
-use Symfony\Bundle\FrameworkBundle\Console\Application;
-use Symfony\Component\Console\Tester\CommandTester;
-use Symfony\Component\Filesystem\Filesystem;
 use Symfony\Component\Yaml\Yaml;
 
 /** Who hears in files: read as one says it, tried without a server, and kept in step with what is in service. */
 final class DeliveryFilesTest extends TestCase
 {
+    use CommandsOnFiles;
+
     private const DOCS = __DIR__ . '/../../docs/formats';
     private const FILES = <<<'YAML'
         olivine: 1
@@ -40,26 +39,6 @@ final class DeliveryFilesTest extends TestCase
           night desk: [tomasz@saltmarsh.example]
 
         YAML;
-
-    private static Application $console;
-    private string $folder;
-
-    public static function setUpBeforeClass(): void
-    {
-        self::$console = new Application(Instance::kernel());
-        self::$console->setAutoExit(false);
-    }
-
-    protected function setUp(): void
-    {
-        $this->folder = sys_get_temp_dir() . '/olivine-delivery-' . bin2hex(random_bytes(4));
-        mkdir($this->folder);
-    }
-
-    protected function tearDown(): void
-    {
-        (new Filesystem())->remove($this->folder);
-    }
 
     /** @return iterable<string, array{string, int, string}> what is written, the byte at which it is wrong, and what should come there */
     public static function wrongRungs(): iterable
@@ -148,8 +127,8 @@ final class DeliveryFilesTest extends TestCase
     #[DataProvider('faults')]
     public function testWhatIsWrongIsToldAtItsPlace(string $text, int $line, int $column, string $message): void
     {
-        file_put_contents("{$this->folder}/delivery.yaml", $text);
-        [$code, $said] = self::command('olivine:delivery:plan', ['dir' => [$this->folder]]);
+        $this->write('delivery.yaml', $text);
+        [$code, $said] = self::called('olivine:delivery:plan', ['dir' => [$this->folder]]);
         self::assertSame(1, $code, $said);
         self::assertMatchesRegularExpression("~delivery\\.yaml:{$line}:" . ($column === 0 ? '\d+' : $column) . ': .*' . preg_quote($message, '~') . '~', $said);
     }
@@ -157,12 +136,12 @@ final class DeliveryFilesTest extends TestCase
     public function testTheExampleOfTheFormatFitsItsSchemaAndTriesWithoutAServer(): void
     {
         preg_match('~```yaml\n(.*?)```~s', (string) file_get_contents(self::DOCS . '/delivery.md'), $example);
-        file_put_contents("{$this->folder}/delivery.yaml", $example[1] ?? '');
+        $this->write('delivery.yaml', $example[1] ?? '');
         $schema = json_decode((string) file_get_contents(self::DOCS . '/delivery.schema.json'), false, 32, JSON_THROW_ON_ERROR);
         $data = json_decode(json_encode(Yaml::parse($example[1] ?? ''), JSON_THROW_ON_ERROR), false, 32, JSON_THROW_ON_ERROR);
         self::assertNull((new Validator())->validate($data, $schema)->error());
         $try = ['--config' => $this->folder, '--at' => '2026-11-27T03:12:00Z', '--rota' => 'ines@saltmarsh.example,tomasz@saltmarsh.example'];
-        [$code, $said] = self::command('olivine:try', ['--labels' => 'service=boarding-gate broker=broker-north site=skarn', '--severity' => 'major'] + $try);
+        [$code, $said] = self::called('olivine:try', ['--labels' => 'service=boarding-gate broker=broker-north site=skarn', '--severity' => 'major'] + $try);
         self::assertSame(0, $code, $said);
         $told = array_values(array_filter(self::lines($said), static fn(array $one): bool => $one['what'] === 'tell'));
         self::assertSame([null, 'skarn room' => 'harbour-board'], [$told[0]['person'], 'skarn room' => $told[0]['channel']]);
@@ -175,12 +154,12 @@ final class DeliveryFilesTest extends TestCase
             ],
             $rungs,
         );
-        file_put_contents("{$this->folder}/happened.jsonl", implode("\n", [
+        $this->write('happened.jsonl', implode("\n", [
             '{"at": 1795749120, "rule": "q", "labels": {"service": "tickets"}, "to": "raised", "severity": "minor"}',
             '{"at": 1795749420, "rule": "q", "labels": {"service": "tickets"}, "to": "calm"}',
         ]));
         $deliver = ['--transitions' => "{$this->folder}/happened.jsonl", '--from' => '2026-11-27T00:00:00Z', '--to' => '2026-11-28T00:00:00Z'];
-        [$code, $said] = self::command('olivine:deliver', $deliver + array_diff_key($try, ['--at' => 1]));
+        [$code, $said] = self::called('olivine:deliver', $deliver + array_diff_key($try, ['--at' => 1]));
         self::assertSame(0, $code, $said);
         $told = array_filter(self::lines($said), static fn(array $one): bool => $one['what'] === 'tell');
         self::assertSame(
@@ -188,8 +167,8 @@ final class DeliveryFilesTest extends TestCase
             array_map(static fn(array $one): string => "{$one['at']} {$one['because']}", array_values($told)),
             'nobody owns it, so the next rung at once',
         );
-        file_put_contents("{$this->folder}/happened.jsonl", "{\"at\": 1}\n");
-        [$code, $said] = self::command('olivine:deliver', $deliver + array_diff_key($try, ['--at' => 1]));
+        $this->write('happened.jsonl', "{\"at\": 1}\n");
+        [$code, $said] = self::called('olivine:deliver', $deliver + array_diff_key($try, ['--at' => 1]));
         self::assertSame(2, $code);
         self::assertStringContainsString('happened.jsonl:1: a line is', $said);
     }
@@ -201,39 +180,39 @@ final class DeliveryFilesTest extends TestCase
         $number = static fn(): int => $client->send('GET', '/api/plan')[1]['inService']['number'];
         $before = $number();
         $dir = ['dir' => [$this->folder]];
-        file_put_contents("{$this->folder}/delivery.yaml", self::FILES);
+        $this->write('delivery.yaml', self::FILES);
         try {
-            [$code, $said] = self::command('olivine:delivery:plan', $dir);
+            [$code, $said] = self::called('olivine:delivery:plan', $dir);
             self::assertSame(2, $code, $said);
             self::assertMatchesRegularExpression('~added\s+path made up in files\s+.*delivery\.yaml~', $said);
             self::assertStringContainsString('up the ladder: on call → desk in files', $said);
             self::assertSame($before, $number(), 'a plan changes nothing');
-            [$code, $said] = self::command('olivine:delivery:apply', $dir + ['--by' => 'ines@saltmarsh.example', '--reason' => 'from the repository']);
+            [$code, $said] = self::called('olivine:delivery:apply', $dir + ['--by' => 'ines@saltmarsh.example', '--reason' => 'from the repository']);
             self::assertSame([0, $before + 1], [$code, $number()], $said);
             [$revision] = $client->send('GET', '/api/plan/revisions')[1];
             self::assertSame(['Ines Duarte', 'from the repository'], [$revision['author'], $revision['reason']]);
-            [$code, $said] = self::command('olivine:delivery:plan', $dir);
+            [$code, $said] = self::called('olivine:delivery:plan', $dir);
             self::assertSame([0, "Nothing to do: who hears is as the files say.\n"], [$code, $said]);
 
-            [, $exported] = self::command('olivine:delivery:export', []);
-            file_put_contents("{$this->folder}/delivery.yaml", $exported);
-            self::assertSame(0, self::command('olivine:delivery:plan', $dir)[0], "what is written is read as the same: {$exported}");
+            [, $exported] = self::called('olivine:delivery:export', []);
+            $this->write('delivery.yaml', $exported);
+            self::assertSame(0, self::called('olivine:delivery:plan', $dir)[0], "what is written is read as the same: {$exported}");
 
             $ladder = array_column(array_column($client->send('GET', '/api/plan')[1]['inService']['ladders'], 'definition'), null, 'name')['desk in files'];
             $hand = ['definition' => ['until' => 'resolved'] + $ladder, 'was' => $ladder];
             $page = $client->send('PUT', '/api/plan/draft/ladders/' . rawurlencode('desk in files'), $hand)[1];
             $client->send('PUT', '/api/plan', ['version' => $page['draft']['version'], 'reason' => 'by hand']);
-            [$code, $said] = self::command('olivine:delivery:plan', $dir);
+            [$code, $said] = self::called('olivine:delivery:plan', $dir);
             self::assertSame(2, $code);
             self::assertStringContainsString('changed by hand since the last apply', $said);
-            [$code, $said] = self::command('olivine:delivery:apply', $dir);
+            [$code, $said] = self::called('olivine:delivery:apply', $dir);
             self::assertSame(1, $code);
             self::assertStringContainsString('Say which is meant: --keep hand or --keep file', $said);
-            [$code, $said] = self::command('olivine:delivery:apply', $dir + ['--keep' => 'file']);
+            [$code, $said] = self::called('olivine:delivery:apply', $dir + ['--keep' => 'file']);
             self::assertSame(0, $code, $said);
 
-            file_put_contents("{$this->folder}/delivery.yaml", str_replace('tomasz@', 'tomas@', $exported));
-            [$code, $said] = self::command('olivine:delivery:plan', $dir);
+            $this->write('delivery.yaml', str_replace('tomasz@', 'tomas@', $exported));
+            [$code, $said] = self::called('olivine:delivery:plan', $dir);
             self::assertSame(1, $code);
             self::assertStringContainsString('did you mean tomasz@saltmarsh.example?', $said);
         } finally {
@@ -242,19 +221,6 @@ final class DeliveryFilesTest extends TestCase
             Instance::connect()->executeStatement("DELETE FROM setting WHERE name = 'parts from files'");
             $letOthers();
         }
-    }
-
-    /**
-     * @param array<string, mixed> $input
-     *
-     * @return array{int, string}
-     */
-    private static function command(string $command, array $input): array
-    {
-        $tester = new CommandTester(self::$console->find($command));
-        $code = $tester->execute($input);
-
-        return [$code, $tester->getDisplay()];
     }
 
     /** @return list<array<string, mixed>> */

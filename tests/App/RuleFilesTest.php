@@ -4,21 +4,20 @@ declare(strict_types=1);
 
 namespace Olivine\Tests\App;
 
-use Doctrine\DBAL\Connection;
-use Doctrine\Persistence\ManagerRegistry;
 use Opis\JsonSchema\Validator;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 use Random\Engine\Mt19937;
 use Random\Randomizer;
-use Symfony\Bundle\FrameworkBundle\Console\Application;
-use Symfony\Component\Console\Tester\CommandTester;
-use Symfony\Component\Filesystem\Filesystem;
 use Symfony\Component\Yaml\Yaml;
 
 /** Rules in files: read, tested and replayed without a server, and kept in step with the rules of an instance. */
 final class RuleFilesTest extends TestCase
 {
+    use CommandsOnFiles {
+        tearDown as removeFolder;
+    }
+
     private const SCHEMA = __DIR__ . '/../../docs/formats/rules.schema.json';
     private const BOARDING = <<<'YAML'
         olivine: 1
@@ -66,24 +65,9 @@ final class RuleFilesTest extends TestCase
 
         YAML;
 
-    private static Application $console;
-    private string $folder;
-
-    public static function setUpBeforeClass(): void
-    {
-        self::$console = new Application(Instance::kernel());
-        self::$console->setAutoExit(false);
-    }
-
-    protected function setUp(): void
-    {
-        $this->folder = sys_get_temp_dir() . '/olivine-rules-' . bin2hex(random_bytes(4));
-        mkdir($this->folder);
-    }
-
     protected function tearDown(): void
     {
-        (new Filesystem())->remove($this->folder);
+        $this->removeFolder();
         $client = new Client('ines@saltmarsh.example');
         foreach (['Quiet in files', 'Test quiet', 'Boarding in files', 'Boarding, renamed'] as $name) {
             foreach (self::listed($client, '/api/rules') as $rule) {
@@ -196,12 +180,12 @@ final class RuleFilesTest extends TestCase
 
     public function testRuleTestsSayWhatDiffers(): void
     {
-        $this->write(self::BOARDING);
-        [$code, $said] = $this->called('olivine:rules:test', ['files' => [$this->folder]]);
+        $this->write('rules.yaml', self::BOARDING);
+        [$code, $said] = self::called('olivine:rules:test', ['files' => [$this->folder]]);
         self::assertSame(0, $code, $said);
         self::assertStringContainsString('2 tests, all as expected', $said);
-        $this->write(str_replace(['at: 6m45s', 'severity: critical'], ['at: 7m', 'severity: warning'], self::BOARDING));
-        [$code, $said] = $this->called('olivine:rules:test', ['files' => [$this->folder]]);
+        $this->write('rules.yaml', str_replace(['at: 6m45s', 'severity: critical'], ['at: 7m', 'severity: warning'], self::BOARDING));
+        [$code, $said] = self::called('olivine:rules:test', ['files' => [$this->folder]]);
         self::assertSame(1, $code);
         self::assertStringContainsString("the queue backs up: not as expected\n", $said);
         self::assertMatchesRegularExpression('~seen, not expected:  6m45s +raised +major +broker=north queue=boarding~', $said);
@@ -212,14 +196,14 @@ final class RuleFilesTest extends TestCase
 
     public function testAReplayOverAFilePrintsTransitions(): void
     {
-        $this->write(self::BOARDING);
+        $this->write('rules.yaml', self::BOARDING);
         $lines = '';
         for ($i = 0; $i < 40; ++$i) {
             $lines .= 'messaging_queue_depth{queue="boarding"} ' . ($i < 20 ? 100 : 500) . ' ' . (1_767_225_600 + 15 * $i) . "\n";
         }
         file_put_contents("{$this->folder}/data.openmetrics", "# TYPE messaging_queue_depth gauge\n{$lines}# EOF\n");
         $call = ['files' => [$this->folder], '--data' => "{$this->folder}/data.openmetrics", '--from' => '2026-01-01T00:00:00Z', '--to' => '1767226200'];
-        [$code, $said] = $this->called('olivine:rules:replay', $call);
+        [$code, $said] = self::called('olivine:rules:replay', $call);
         self::assertSame(0, $code, $said);
         $moved = array_map(static fn(string $line): array => json_decode($line, true, 8, JSON_THROW_ON_ERROR), explode("\n", trim($said)));
         $ofBoarding = array_values(array_filter($moved, static fn(array $one): bool => $one['rule'] === 'test-boarding'));
@@ -247,21 +231,21 @@ final class RuleFilesTest extends TestCase
             $ofBoarding,
             'the mean of a minute is above 400 with its fourth reading, and a minute later it is raised',
         );
-        self::assertSame(2, $this->called('olivine:rules:replay', ['--to' => 'soon'] + $call)[0]);
-        self::assertSame(2, $this->called('olivine:rules:replay', ['--data' => "{$this->folder}/nothing"] + $call)[0]);
+        self::assertSame(2, self::called('olivine:rules:replay', ['--to' => 'soon'] + $call)[0]);
+        self::assertSame(2, self::called('olivine:rules:replay', ['--data' => "{$this->folder}/nothing"] + $call)[0]);
     }
 
     public function testFilesAndPageAreKeptInStep(): void
     {
         $client = new Client('ines@saltmarsh.example');
-        $this->write(self::BOARDING);
+        $this->write('rules.yaml', self::BOARDING);
         $dir = ['dir' => [$this->folder]];
-        [$code, $said] = $this->called('olivine:rules:plan', $dir);
+        [$code, $said] = self::called('olivine:rules:plan', $dir);
         self::assertSame(2, $code, $said);
         self::assertMatchesRegularExpression('~^add +test-boarding +Boarding in files .*\n +in the last 7 d it would have raised ~m', $said);
-        [$code, $said] = $this->called('olivine:rules:apply', $dir + ['--reason' => 'the piers asked']);
+        [$code, $said] = self::called('olivine:rules:apply', $dir + ['--reason' => 'the piers asked']);
         self::assertSame(0, $code, $said);
-        self::assertSame(0, $this->called('olivine:rules:plan', $dir)[0], 'once applied, nothing is left to do');
+        self::assertSame(0, self::called('olivine:rules:plan', $dir)[0], 'once applied, nothing is left to do');
 
         $rule = $this->rule($client, 'Boarding in files');
         self::assertStringEndsWith('rules.yaml', (string) $rule['file']);
@@ -273,17 +257,17 @@ final class RuleFilesTest extends TestCase
         $body = ['definition' => $definition, 'enabled' => true, 'version' => $rule['version']];
         self::assertSame(409, $client->send('PUT', "/api/rules/{$rule['id']}", $body)[0], 'it comes from a file');
         self::assertSame(200, $client->send('PUT', "/api/rules/{$rule['id']}", $body + ['overFile' => true])[0]);
-        [$code, $said] = $this->called('olivine:rules:plan', $dir + ['--no-replay' => true]);
+        [$code, $said] = self::called('olivine:rules:plan', $dir + ['--no-replay' => true]);
         self::assertSame(2, $code);
         self::assertStringContainsString('by hand', $said);
         self::assertStringContainsString('raise.major: above 500 for 1m → above 400 for 1m   (applied: above 400 for 1m)', $said);
-        [$code, $said] = $this->called('olivine:rules:apply', $dir);
+        [$code, $said] = self::called('olivine:rules:apply', $dir);
         self::assertSame(1, $code, 'nobody said which is meant');
         self::assertStringContainsString('--keep hand or --keep file', $said);
-        self::assertSame(0, $this->called('olivine:rules:apply', $dir + ['--keep' => 'hand'])[0]);
+        self::assertSame(0, self::called('olivine:rules:apply', $dir + ['--keep' => 'hand'])[0]);
         self::assertSame(500, $this->rule($client, 'Boarding in files')['definition']['condition']['limits'][0]['limit']);
 
-        self::assertSame(0, $this->called('olivine:rules:export', ['dir' => $this->folder])[0]);
+        self::assertSame(0, self::called('olivine:rules:export', ['dir' => $this->folder])[0]);
         $text = (string) file_get_contents("{$this->folder}/rules.yaml");
         self::assertStringContainsString('      major: above 500 for 1m', $text);
         $kept = [
@@ -304,26 +288,26 @@ final class RuleFilesTest extends TestCase
     public function testAnApplyIsAllOrNothingAndRenamesWithItsHistory(): void
     {
         $client = new Client('ines@saltmarsh.example');
-        $this->write(self::BOARDING);
+        $this->write('rules.yaml', self::BOARDING);
         $dir = ['dir' => [$this->folder]];
         $missing = str_replace('depends-on: [test-boarding]', 'depends-on: [no-such-rule]', self::BOARDING);
-        $this->write($missing);
-        [$code, $said] = $this->called('olivine:rules:apply', $dir);
+        $this->write('rules.yaml', $missing);
+        [$code, $said] = self::called('olivine:rules:apply', $dir);
         self::assertSame(1, $code);
         self::assertStringContainsString('there is no rule no-such-rule', $said);
         self::assertNull($this->found($client, 'Boarding in files'), 'nothing of it is there');
 
-        $this->write(self::BOARDING);
-        self::assertSame(0, $this->called('olivine:rules:apply', $dir)[0]);
+        $this->write('rules.yaml', self::BOARDING);
+        self::assertSame(0, self::called('olivine:rules:apply', $dir)[0]);
         $id = $this->rule($client, 'Boarding in files')['id'];
-        $this->write(str_replace(
+        $this->write('rules.yaml', str_replace(
             ["  test-boarding:\n", 'name: Boarding in files', 'rule: test-boarding', 'depends-on: [test-boarding]'],
             ["  test-piers:\n    was: test-boarding\n", 'name: Boarding, renamed', 'rule: test-piers', 'depends-on: [test-piers]'],
             self::BOARDING,
         ));
-        [, $said] = $this->called('olivine:rules:plan', $dir + ['--no-replay' => true]);
+        [, $said] = self::called('olivine:rules:plan', $dir + ['--no-replay' => true]);
         self::assertStringContainsString('(was test-boarding)', $said);
-        self::assertSame(0, $this->called('olivine:rules:apply', $dir)[0], $said);
+        self::assertSame(0, self::called('olivine:rules:apply', $dir)[0], $said);
         $renamed = $this->rule($client, 'Boarding, renamed');
         self::assertSame($id, $renamed['id']);
         self::assertCount(2, self::listed($client, "/api/rules/{$id}/revisions"));
@@ -337,37 +321,13 @@ final class RuleFilesTest extends TestCase
         return $client->send('GET', $path)[1];
     }
 
-    private function write(string $text): void
-    {
-        file_put_contents("{$this->folder}/rules.yaml", $text);
-    }
-
     /** @return array{int, array{ok: bool, faults: list<array{file: string, line: int, column: int, message: string}>}} */
     private function check(string $text): array
     {
-        $this->write($text);
-        [$code, $said] = $this->called('olivine:rules:check', ['files' => ["{$this->folder}/rules.yaml"]]);
+        $this->write('rules.yaml', $text);
+        [$code, $said] = self::called('olivine:rules:check', ['files' => ["{$this->folder}/rules.yaml"]]);
 
         return [$code, json_decode($said, true, 8, JSON_THROW_ON_ERROR)];
-    }
-
-    /**
-     * @param array<string, mixed> $call
-     *
-     * @return array{int, string}
-     */
-    private function called(string $command, array $call): array
-    {
-        // Each call of the command line is a process of its own, which knows nothing of the one before.
-        $doctrine = self::$console->getKernel()->getContainer()->get('doctrine');
-        \assert($doctrine instanceof ManagerRegistry);
-        $doctrine->getManager()->clear();
-        $connection = $doctrine->getConnection();
-        \assert($connection instanceof Connection);
-        $connection->close();
-        $tester = new CommandTester(self::$console->find($command));
-
-        return [$tester->execute($call), $tester->getDisplay()];
     }
 
     /** @return array<string, mixed>|null */
