@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\Core\Delivery;
 
-use Olivine\Core\Roster\Rotation;
+use Olivine\Core\Roster\Rosters;
 use Olivine\Core\Rule\Severity;
 use Olivine\Core\Series\LabelSet;
 use Olivine\Core\Time\Instant;
@@ -14,7 +14,6 @@ final readonly class Configuration
 {
     /**
      * @param non-empty-list<Path>   $paths     in order; the last one answers for everything else
-     * @param Rotation|null          $rotation  null while nobody takes shifts
      * @param bool                   $looksBack whether what is found now lies in the past, so that nobody is told
      * @param non-empty-list<string> $ways      to reach people: where one does not take a message, the next one is tried
      * @param list<string>           $others    ways that are there and stand in for none
@@ -23,7 +22,7 @@ final readonly class Configuration
      */
     public function __construct(
         public array $paths,
-        public ?Rotation $rotation,
+        public Rosters $rosters = new Rosters(),
         public People $people = new People(),
         public bool $looksBack = false,
         public array $ways = ['e-mail'],
@@ -104,15 +103,19 @@ final readonly class Configuration
      */
     private function peopleOf(Who $who, Instant $at, array $owners): array
     {
-        $shift = $this->rotation?->at($at);
-
         return match ($who->listener) {
-            Listener::OnCall => $shift === null ? [] : [$shift->person],
-            Listener::NextOnRoster => $shift === null ? [] : [$shift->nextPerson],
+            Listener::OnCall => self::one($this->rosters->onCall($who->name, $at)),
+            Listener::NextOnRoster => self::one($this->rosters->next($who->name, $at)),
             Listener::Person => $this->people->at($who->name),
             Listener::Team => $this->people->ofTeam($who->name),
             Listener::Role => $this->people->ofRole($who->name),
             Listener::Owner => array_merge(...array_map($this->people->meant(...), $owners)),
         };
+    }
+
+    /** @return list<int> */
+    private static function one(?int $person): array
+    {
+        return $person === null ? [] : [$person];
     }
 }

@@ -4,66 +4,65 @@ declare(strict_types=1);
 
 namespace Olivine\Core\Roster;
 
-use Olivine\Core\Time\Duration;
-use Olivine\Core\Time\Instant;
+use Olivine\Core\Time\WallTimes;
 
 /**
- * People who take turns, changing at set hours of the day in a zone of their own.
+ * People who take turns. Turn k begins at the k-th handover at or after the midnight of the from-day and belongs to the k-th of them,
+ * round and round; before the first handover there is nobody. Handovers on days without duty hours count all the same.
  *
- * With Ines, Tomasz and Oyelaran changing at 06:00 and 18:00 Lisbon, shift n since the anchor belongs to person
- * n mod 3. Hours are wall-clock hours: a shift over a clock change is an hour longer or shorter, no hour is left out.
+ * With Ines and Oyelaran, weekly on Monday 08:00 from Monday 23 November 2026: Ines from then on, Oyelaran from the 30th, Ines again from
+ * 7 December.
  */
 final readonly class Rotation
 {
     /**
-     * @param non-empty-list<int> $people    their ids, in order
-     * @param non-empty-list<int> $hours     0 to 23, rising
-     * @param non-empty-string    $anchorDay `2026-01-01`: its first change begins shift 0
+     * @param non-empty-list<int> $people  in order
+     * @param int                 $fromDay days since 1 January 1970 on the clocks of the roster
      */
     public function __construct(
+        public string $name,
         public array $people,
-        public array $hours,
-        public string $anchorDay,
-        public \DateTimeZone $zone,
+        public int $fromDay,
+        public Handover $handover,
+        public ?DutyHours $hours = null,
     ) {
     }
 
-    public function at(Instant $at): Shift
+    /** @return list<array{int, int, int}> from, to (ms) and whose turn it is, within `[from, to)`, in the order of time, none over another */
+    public function turns(WallTimes $wall, int $fromMs, int $toMs): array
     {
-        return $this->between($at, $at->plus(Duration::ofMs(1)))[0];
+        $turns = [];
+        $begins = $this->handover->turns($wall, $this->fromDay, $fromMs, $toMs);
+        foreach ($begins as $i => [$at, $number]) {
+            $from = max($fromMs, $at);
+            $to = min($toMs, $begins[$i + 1][0] ?? $toMs);
+            if ($to > $from) {
+                $turns[] = [$from, $to, $this->people[$number % count($this->people)]];
+            }
+        }
+
+        return $this->hours === null ? $turns : self::within($turns, $this->hours->stretches($wall, $fromMs, $toMs));
     }
 
-    /** @return non-empty-list<Shift> every shift that touches `[from, to)` */
-    public function between(Instant $from, Instant $to): array
+    /**
+     * @param list<array{int, int, int}> $turns
+     * @param list<array{int, int}>      $stretches
+     *
+     * @return list<array{int, int, int}>
+     */
+    private static function within(array $turns, array $stretches): array
     {
-        $anchor = new \DateTimeImmutable($this->anchorDay, $this->zone);
-        $day = $from->in($this->zone)->modify('-1 day')->setTime(0, 0);
-        $days = (int) round(($day->getTimestamp() - $anchor->getTimestamp()) / 86_400);
-        $starts = [];
-        for ($past = false; !$past; ++$days) {
-            $day = $anchor->modify("{$days} days");
-            foreach ($this->hours as $i => $hour) {
-                $start = Instant::of($day->setTime($hour, 0));
-                $starts[] = [$start, $days * count($this->hours) + $i];
-                $past = $past || !$start->isBefore($to);
+        $within = [];
+        $next = 0;
+        foreach ($turns as [$from, $to, $person]) {
+            while (isset($stretches[$next]) && $stretches[$next][1] <= $from) {
+                ++$next;
+            }
+            for ($i = $next; isset($stretches[$i]) && $stretches[$i][0] < $to; ++$i) {
+                $within[] = [max($from, $stretches[$i][0]), min($to, $stretches[$i][1]), $person];
             }
         }
-        $shifts = [];
-        for ($i = 0, $n = count($starts) - 1; $i < $n; ++$i) {
-            [$start, $number] = $starts[$i];
-            $end = $starts[$i + 1][0];
-            if ($end->isAfter($from) && $start->isBefore($to)) {
-                $size = count($this->people);
-                $shifts[] = new Shift(
-                    $this->people[(($number % $size) + $size) % $size],
-                    $this->people[((($number + 1) % $size) + $size) % $size],
-                    $start,
-                    $end,
-                );
-            }
-        }
-        \assert($shifts !== []);
 
-        return $shifts;
+        return $within;
     }
 }

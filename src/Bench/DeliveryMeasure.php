@@ -9,6 +9,7 @@ use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Database;
 use Olivine\App\Platform\Definition\Definitions;
 use Olivine\App\Platform\Problem;
+use Olivine\App\Roster\Rota;
 use Olivine\App\Rule\Definition\RuleDefinition;
 use Olivine\Core\Delivery\Configuration;
 use Olivine\Core\Delivery\CourseReplay;
@@ -17,7 +18,6 @@ use Olivine\Core\Delivery\Ladder;
 use Olivine\Core\Delivery\Path;
 use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\TooMuchToRead;
-use Olivine\Core\Roster\Rotation;
 use Olivine\Core\Rule\BadRule;
 use Olivine\Core\Time\Duration;
 
@@ -102,6 +102,6 @@ final readonly class DeliveryMeasure implements Measure
             Duration::ofMinutes(10),
         );
 
-        return new Configuration([$path], new Rotation([1, 2, 3], [6, 18], '2026-01-05', new \DateTimeZone('UTC')));
+        return new Configuration([$path], Rota::of([1, 2, 3], new \DateTimeZone('UTC')));
     }
 }

@@ -32,7 +32,7 @@ final readonly class WhoHears
 
         return new Configuration(
             $plan->paths,
-            $this->rota->rotation(),
+            $this->rota->rosters(),
             $this->hearers->now($plan->definition->teams),
             ways: [MailChannel::NAME, ...$standingIn],
             others: array_values(array_diff(array_keys($this->webhooks->versions()), $standingIn)),
@@ -46,6 +46,6 @@ final readonly class WhoHears
     {
         $plan = $this->plan->plan();
 
-        return new Configuration($plan->paths, null, looksBack: true, revision: $plan->number);
+        return new Configuration($plan->paths, looksBack: true, revision: $plan->number);
     }
 }

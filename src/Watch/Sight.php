@@ -26,7 +26,6 @@ use Olivine\App\Store\Standstills;
 use Olivine\App\Watch\Answer\Forecast;
 use Olivine\App\Watch\Answer\WatchData;
 use Olivine\Core\Delivery\IncidentStatus;
-use Olivine\Core\Roster\Shift;
 use Olivine\Core\Time\Instant;
 
 /** Gathers what somebody who watches has to see: what is open, what was, what is to come, and how the parts are. */
@@ -73,7 +72,7 @@ final readonly class Sight
             past: array_map($this->view->head(...), $incidents),
             rulesInService: $this->rules->count(['enabled' => true]),
             services: array_values(array_map(Scalar::text(...), $this->workedOut->of(Services::NAME))),
-            shifts: array_map($this->onCall(...), $this->rota->rotation()?->between($from, $to) ?? []),
+            shifts: $this->shifts($from, $to),
             silent: $isSomeoneSilent ? $this->statuses->silent($now, self::MOST_SILENT) : [],
             stoodStill: $this->standstills->since($from),
             targets: $counts,
@@ -126,13 +125,15 @@ final readonly class Sight
         );
     }
 
-    private function onCall(Shift $shift): OnCall
+    /** @return list<OnCall> with who takes over at the end of each */
+    private function shifts(Instant $from, Instant $to): array
     {
-        return new OnCall(
-            from: $shift->start,
-            next: $this->view->name($shift->nextPerson),
-            person: $this->view->name($shift->person),
-            to: $shift->end,
-        );
+        $shown = [];
+        foreach ($this->rota->shifts($from, $to) as $shift) {
+            $next = $this->rota->after($shift);
+            $shown[] = new OnCall($shift->from, $this->view->name($next), $this->view->name($shift->person), $shift->to);
+        }
+
+        return $shown;
     }
 }

@@ -17,13 +17,13 @@ use Olivine\Core\Delivery\Decision\Tell;
 use Olivine\Core\Delivery\Gather;
 use Olivine\Core\Delivery\Ladder;
 use Olivine\Core\Delivery\Path;
-use Olivine\Core\Roster\Rotation;
 use Olivine\Core\Rule\Phase;
 use Olivine\Core\Rule\Severity;
 use Olivine\Core\Rule\Side;
 use Olivine\Core\Series\LabelSet;
 use Olivine\Core\Time\Duration;
 use Olivine\Core\Time\Instant;
+use Olivine\Tests\Core\PlainRosters;
 use PHPUnit\Framework\TestCase;
 use Symfony\Component\HttpClient\HttpClient;
 
@@ -300,7 +300,7 @@ final class IncidentTest extends TestCase
         $ladder = Ladder::ofTheRota(Duration::ofMinutes(15));
         $replay = new CourseReplay(new Configuration(
             [new Path('everything else', null, null, ['service'], Gather::lasting(Duration::ofSeconds(2)), $ladder)],
-            new Rotation([1, 2], [6, 18], '2026-01-05', new \DateTimeZone('Europe/Lisbon')),
+            PlainRosters::turns([1, 2], '2026-01-05', 'Europe/Lisbon'),
         ));
         $bys = array_map(fn(int $id): RaisedBy => $this->by($id), $rules);
         $up = [];

@@ -37,7 +37,6 @@ use Olivine\Core\Delivery\TrailKind;
 use Olivine\Core\Delivery\Who;
 use Olivine\Core\Delivery\Wishes;
 use Olivine\Core\Formula\Parser;
-use Olivine\Core\Roster\Rotation;
 use Olivine\Core\Rule\Phase;
 use Olivine\Core\Rule\Severity;
 use Olivine\Core\Series\LabelSet;
@@ -441,7 +440,7 @@ final class CourseTest extends TestCase
 
         return new Configuration(
             [new Path('everything else', null, null, ['service'], Gather::lasting(Duration::ofSeconds($gatherSeconds)), $ladder)],
-            $people === 0 ? null : new Rotation(range(1, $people), [6, 18], '2026-01-02', new \DateTimeZone('UTC')),
+            PlainRosters::turns($people === 0 ? [] : range(1, $people), '2026-01-02'),
             ways: ['e-mail', 'pier-hook'],
         );
     }
@@ -462,7 +461,7 @@ final class CourseTest extends TestCase
         $wishes = [1 => new Wishes(['major' => ['pier-hook']]), 2 => new Wishes(quiet: $quiet), 9 => new Wishes(['minor' => ['pier-hook', 'e-mail']], $quiet)];
         $people = new People(['duty@a' => 9], ['lead' => [7, 9]], wishes: $random->getInt(0, 1) === 0 ? [] : $wishes);
 
-        return new Configuration($random->getInt(0, 1) === 0 ? [$last] : [$first, $last], $plain->rotation, $people, ways: $plain->ways);
+        return new Configuration($random->getInt(0, 1) === 0 ? [$last] : [$first, $last], $plain->rosters, $people, ways: $plain->ways);
     }
 
     private static function anyLadder(Randomizer $random): Ladder

@@ -20,7 +20,6 @@ use Olivine\Core\Delivery\ReplayedCourse;
 use Olivine\Core\Delivery\TrailKind;
 use Olivine\Core\Delivery\Who;
 use Olivine\Core\Formula\Parser;
-use Olivine\Core\Roster\Rotation;
 use Olivine\Core\Rule\Severity;
 use Olivine\Core\Series\LabelSet;
 use Olivine\Core\Time\Duration;
@@ -171,7 +170,7 @@ final class PathsTest extends TestCase
                 $path('disks', 'rule like "Disk*"', null, 'site', 'host'),
                 $path('everything else', null, null, 'service'),
             ],
-            new Rotation([1, 2, 3], [6, 18], '2026-11-27', new \DateTimeZone('UTC')),
+            PlainRosters::turns([1, 2, 3], '2026-11-27'),
             new People(['duty@a' => 9], ['lead' => [7, 9]]),
         );
     }

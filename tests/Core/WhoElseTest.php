@@ -371,8 +371,7 @@ final class WhoElseTest extends TestCase
                 $path('stubborn', 'service = "stubborn"', new Ladder([$step(Who::person('ines@a')), $step(Who::person('mei@a'))], 1, EndsWith::Resolved)),
                 $path('everything else', null, $step(Who::person('sunniva@a'))),
             ],
-            null,
-            new People(
+            people: new People(
                 ['ines@a' => 1, 'mei@a' => 2, 'tomasz@a' => 3, 'sunniva@a' => 4],
                 byTeam: ['piers' => [1, 2]],
                 byName: ['Tomasz Reis' => 3],

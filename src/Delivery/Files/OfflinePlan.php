@@ -12,7 +12,6 @@ use Olivine\App\Roster\Rota;
 use Olivine\Core\Delivery\Configuration;
 use Olivine\Core\Delivery\Listener;
 use Olivine\Core\Delivery\People;
-use Olivine\Core\Roster\Rotation;
 
 /** Who hears by files alone, without an instance: whoever is named in them is there, by address. */
 final readonly class OfflinePlan
@@ -47,7 +46,7 @@ final readonly class OfflinePlan
         return new self(
             new Configuration(
                 Plans::paths($plan, $zone, []),
-                $turns === [] ? null : new Rotation($turns, Rota::HOURS, Rota::ANCHOR_DAY, $zone),
+                Rota::of($turns, $zone),
                 new People($ids, byTeam: $teams),
                 ways: $ways,
                 copies: Plans::copies($plan, $zone, []),
