@@ -7,19 +7,21 @@ namespace Olivine\Core\Delivery;
 /** Whom a rung tells: who is on call then, the next one, a person, all of a team or a role, or whose rule it is. */
 final readonly class Who
 {
-    /** @param string $name of the person, the team or the role; else empty */
+    /** @param string $name of the person, the team, the role or the roster; of what has none empty */
     private function __construct(public Listener $listener, public string $name)
     {
     }
 
-    public static function onCall(): self
+    /** @param string $roster empty: the first one */
+    public static function onCall(string $roster = ''): self
     {
-        return new self(Listener::OnCall, '');
+        return new self(Listener::OnCall, $roster);
     }
 
-    public static function nextOnRoster(): self
+    /** @param string $roster empty: the first one */
+    public static function nextOnRoster(string $roster = ''): self
     {
-        return new self(Listener::NextOnRoster, '');
+        return new self(Listener::NextOnRoster, $roster);
     }
 
     /** @param string $address by which the person is known */
@@ -41,10 +43,7 @@ final readonly class Who
     /** @param string $name of what has one; else it is not looked at */
     public static function of(Listener $listener, string $name): self
     {
-        return match ($listener) {
-            Listener::Person, Listener::Team, Listener::Role => new self($listener, $name),
-            Listener::OnCall, Listener::NextOnRoster, Listener::Owner => new self($listener, ''),
-        };
+        return new self($listener, $listener === Listener::Owner ? '' : $name);
     }
 
     public static function role(string $role): self
@@ -52,9 +51,14 @@ final readonly class Who
         return new self(Listener::Role, $role);
     }
 
-    /** `on call`, `person ines@saltmarsh.example`. */
+    /** `on call`, `roster piers`, `person ines@saltmarsh.example`. */
     public function words(): string
     {
-        return trim("{$this->listener->value} {$this->name}");
+        return match (true) {
+            $this->name === '' => $this->listener->value,
+            $this->listener === Listener::OnCall => "roster {$this->name}",
+            $this->listener === Listener::NextOnRoster => "next on roster {$this->name}",
+            default => "{$this->listener->value} {$this->name}",
+        };
     }
 }

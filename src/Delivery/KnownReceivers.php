@@ -10,13 +10,14 @@ use Olivine\App\People\Entity\Person;
 use Olivine\App\People\Repository\PersonRepository;
 use Olivine\App\People\Role;
 use Olivine\App\Platform\Problem;
+use Olivine\App\Roster\Rota;
 use Olivine\Core\Delivery\Listener;
 use Olivine\Core\Formula\Nearest;
 
-/** Whether those that a plan names are there: people, roles, teams and channels. */
+/** Whether those that a plan names are there: people, roles, teams, rosters and channels. */
 final readonly class KnownReceivers
 {
-    public function __construct(private PersonRepository $people, private Channels $channels)
+    public function __construct(private PersonRepository $people, private Channels $channels, private Rota $rota)
     {
     }
 
@@ -35,7 +36,8 @@ final readonly class KnownReceivers
                 Listener::Person => $this->checkPeople([$one->name], 'who'),
                 Listener::Team => self::known('who', 'team', $one->name, $teams),
                 Listener::Role => self::known('who', 'role', $one->name, array_column(Role::cases(), 'value')),
-                default => null,
+                Listener::OnCall, Listener::NextOnRoster => $one->name === '' || self::known('who', 'roster', $one->name, $this->rota->names()),
+                Listener::Owner => true,
             };
         }
         foreach ($by as $way) {
@@ -61,11 +63,13 @@ final readonly class KnownReceivers
      *
      * @throws Problem
      */
-    private static function known(string $field, string $kind, string $name, array $known): void
+    private static function known(string $field, string $kind, string $name, array $known): bool
     {
         if (!in_array($name, $known, true)) {
             $near = Nearest::to($name, $known);
             throw Problem::field($field, "there is no {$kind} {$name}" . ($near === null ? '' : "; did you mean {$near}?"));
         }
+
+        return true;
     }
 }

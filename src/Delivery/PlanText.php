@@ -20,8 +20,8 @@ final readonly class PlanText
     public static function who(WhoDefinition $who): string
     {
         return match ($who->listener) {
-            Listener::OnCall => 'on call',
-            Listener::NextOnRoster => 'next on call',
+            Listener::OnCall => $who->name === '' ? 'on call' : 'roster ' . self::quoted($who->name),
+            Listener::NextOnRoster => $who->name === '' ? 'next on call' : 'next on roster ' . self::quoted($who->name),
             Listener::Owner => 'owner',
             default => "{$who->listener->value} " . self::quoted($who->name),
         };

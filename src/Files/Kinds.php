@@ -13,5 +13,6 @@ final class Kinds
     public const COPIES = 'copies';
     public const LADDERS = 'ladders';
     public const TEAMS = 'teams';
-    public const ALL = [self::RULES, self::RULE_TESTS, self::PATHS, self::COPIES, self::LADDERS, self::TEAMS];
+    public const ROSTERS = 'rosters';
+    public const ALL = [self::RULES, self::RULE_TESTS, self::PATHS, self::COPIES, self::LADDERS, self::TEAMS, self::ROSTERS];
 }

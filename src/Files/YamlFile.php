@@ -130,6 +130,27 @@ final class YamlFile
         $this->at($this->places->inValue($path, $value, $offset), $message);
     }
 
+    /**
+     * What words mean; where they mean nothing, that is told at their place.
+     *
+     * @template T
+     *
+     * @param list<string>        $path
+     * @param callable(string): T $reader that may throw BadText
+     *
+     * @return T|null null where it is at fault
+     */
+    public function said(array $path, string $words, callable $reader): mixed
+    {
+        try {
+            return $reader($words);
+        } catch (BadText $fault) {
+            $this->faultIn($path, $words, $fault->offset, $fault->getMessage());
+
+            return null;
+        }
+    }
+
     /** @param list<string> $path */
     public function lineOf(array $path): int
     {

@@ -39,6 +39,12 @@ final readonly class Rota
         return $people === [] ? [] : self::turns($people, $this->settings->zone())->touching($from, $to);
     }
 
+    /** @return list<string> of the rosters that there are */
+    public function names(): array
+    {
+        return $this->people->inTheRota() === [] ? [] : [self::NAME];
+    }
+
     /** Who is on call when a shift ends. */
     public function after(Shift $shift): ?int
     {

@@ -8,9 +8,9 @@ use Olivine\App\Delivery\Definition\HoursDefinition;
 use Olivine\App\Delivery\Definition\RungDefinition;
 use Olivine\App\Delivery\Definition\StretchDefinition;
 use Olivine\App\Delivery\Definition\WhoDefinition;
-use Olivine\App\Delivery\Files\BadText;
 use Olivine\App\Delivery\Files\PlanTextReader;
 use Olivine\App\Delivery\PlanText;
+use Olivine\App\Files\BadText;
 use Olivine\Core\Delivery\Listener;
 use Opis\JsonSchema\Validator;
 use PHPUnit\Framework\Attributes\DataProvider;
@@ -77,7 +77,11 @@ final class DeliveryFilesTest extends TestCase
         $who = static function () use ($random, $name): WhoDefinition {
             $listener = Listener::cases()[$random->getInt(0, 5)];
 
-            return new WhoDefinition($listener, in_array($listener, [Listener::Person, Listener::Team, Listener::Role], true) ? $name() : '');
+            return new WhoDefinition($listener, match (true) {
+                in_array($listener, [Listener::Person, Listener::Team, Listener::Role], true) => $name(),
+                $listener !== Listener::Owner && $random->getInt(0, 1) === 0 => $name(),
+                default => '',
+            });
         };
         $clock = static fn(): string => sprintf('%02d:%02d', $random->getInt(0, 23), $random->getInt(0, 59));
         for ($round = 0; $round < 500; ++$round) {

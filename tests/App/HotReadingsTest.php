@@ -84,6 +84,8 @@ final class HotReadingsTest extends TestCase
         $manager = $managers->getManager();
         self::assertInstanceOf(EntityManagerInterface::class, $manager);
         $connection = $manager->getConnection();
+        // Other tests stop the database.
+        $connection->close();
         Instance::emptyDatabase('history');
         $before = $connection->getDatabase();
         $connection->executeStatement('USE olivine_history');

@@ -53,9 +53,9 @@ final class PlanPartsTest extends TestCase
             foreach (PlanPart::cases() as $kind) {
                 [$was, $their, $own, $now] = array_map($kind->of(...), [$base, $theirs, $mine, $merged]);
                 foreach (array_keys($was + $their + $own) as $name) {
-                    $isTheirs = ($their[$name] ?? null) !== ($was[$name] ?? null);
-                    $isMine = ($own[$name] ?? null) !== ($was[$name] ?? null);
-                    $isConflict = $isTheirs && $isMine && ($their[$name] ?? null) !== ($own[$name] ?? null);
+                    $isTheirs = !self::isSame($their[$name] ?? null, $was[$name] ?? null);
+                    $isMine = !self::isSame($own[$name] ?? null, $was[$name] ?? null);
+                    $isConflict = $isTheirs && $isMine && !self::isSame($their[$name] ?? null, $own[$name] ?? null);
                     self::assertSame($isConflict, in_array("{$kind->value} {$name}", $conflicts, true), "{$kind->value} {$name}");
                     self::assertEquals(($isTheirs && !$isMine ? $their : $own)[$name] ?? null, $now[$name] ?? null, "{$kind->value} {$name}");
                 }
@@ -84,7 +84,7 @@ final class PlanPartsTest extends TestCase
             foreach (PlanPart::cases() as $kind) {
                 [$before, $after] = [$kind->of($was), $kind->of($now)];
                 foreach (array_keys($before + $after) as $name) {
-                    if (($before[$name] ?? null) !== ($after[$name] ?? null)) {
+                    if (!self::isSame($before[$name] ?? null, $after[$name] ?? null)) {
                         $expected["{$kind->value} {$name}"] = match (true) {
                             !isset($before[$name]) => 'added',
                             !isset($after[$name]) => 'removed',
@@ -144,6 +144,11 @@ final class PlanPartsTest extends TestCase
             }
         }
         self::assertGreaterThan(10, $refused);
+    }
+
+    private static function isSame(?NamedDefinition $one, ?NamedDefinition $other): bool
+    {
+        return json_encode($one, JSON_THROW_ON_ERROR) === json_encode($other, JSON_THROW_ON_ERROR);
     }
 
     private static function called(NamedDefinition $part): string

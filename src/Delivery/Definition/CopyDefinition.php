@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Delivery\Definition;
 
+use Olivine\App\Platform\Definition\ClockTime;
 use Olivine\App\Platform\Definition\Field\Line;
 use Olivine\App\Platform\Definition\Field\ListOf;
 use Olivine\App\Platform\Definition\Field\Names;

@@ -12,7 +12,7 @@ use Olivine\Core\Delivery\Who;
 /** Whom a rung or a copy means. */
 final readonly class WhoDefinition
 {
-    /** @param string $name the address of a person, the name of a team or a role; else empty */
+    /** @param string $name the address of a person, the name of a team, a role or a roster; empty: the first roster */
     public function __construct(
         public Listener $listener,
         #[Line(180)]
@@ -24,7 +24,8 @@ final readonly class WhoDefinition
     public function core(): Who
     {
         $needsName = in_array($this->listener, [Listener::Person, Listener::Team, Listener::Role], true);
-        if ($needsName === ($this->name === '')) {
+        $hasNoName = $this->listener === Listener::Owner;
+        if (($needsName && $this->name === '') || ($hasNoName && $this->name !== '')) {
             throw Problem::field('who', $needsName ? "who: which {$this->listener->value}?" : "who: {$this->listener->value} has no name of its own");
         }
 

@@ -9,6 +9,7 @@ use Olivine\App\Formula\GivenTime;
 use Olivine\App\Formula\WrongCall;
 use Olivine\App\Platform\CalledFrom;
 use Olivine\App\Platform\Scalar;
+use Olivine\App\Roster\Files\RosterFileReader;
 use Olivine\App\Rule\Definition\RuleDefinition;
 use Olivine\App\Rule\Definition\UnreadableFields;
 use Olivine\App\Rule\Files\RulesOfFiles;
@@ -25,9 +26,9 @@ use Symfony\Component\Console\Input\InputOption;
 #[AsCommand('olivine:deliver', 'Prints what would become of transitions by files alone')]
 final class DeliverCommand extends OfflineCommand
 {
-    public function __construct(PlanFileReader $reader, private readonly RulesOfFiles $rules)
+    public function __construct(PlanFileReader $reader, RosterFileReader $rosters, private readonly RulesOfFiles $rules)
     {
-        parent::__construct($reader);
+        parent::__construct($reader, $rosters);
     }
 
     protected function configure(): void

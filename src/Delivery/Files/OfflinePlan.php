@@ -8,6 +8,7 @@ use Olivine\App\Delivery\Definition\PlanDefinition;
 use Olivine\App\Delivery\Definition\WhoDefinition;
 use Olivine\App\Delivery\Plans;
 use Olivine\App\Platform\Problem;
+use Olivine\App\Roster\Files\RosterFiles;
 use Olivine\App\Roster\Rota;
 use Olivine\Core\Delivery\Configuration;
 use Olivine\Core\Delivery\Listener;
@@ -22,18 +23,18 @@ final readonly class OfflinePlan
     }
 
     /**
-     * @param list<string> $rota addresses of those who take turns, in their order
+     * @param list<string> $rota addresses of those who take turns, in their order, where the files hold no roster
      *
      * @throws Problem naming what cannot be so
      */
-    public static function of(PlanFiles $files, array $rota, \DateTimeZone $zone): self
+    public static function of(PlanFiles $files, RosterFiles $rosters, array $rota, \DateTimeZone $zone): self
     {
         $plan = new PlanDefinition($files->paths, $files->ladders, $files->copies, $files->teams);
         $last = $files->paths[count($files->paths) - 1] ?? null;
         if ($last?->isLast() !== true) {
             throw Problem::field('paths', 'the last path must be everything else, so that nothing falls through');
         }
-        $addresses = self::addresses($plan, $rota);
+        $addresses = self::addresses($plan, [...$rota, ...$rosters->people()]);
         $ids = array_combine($addresses, array_keys($addresses));
         $ids = array_map(static fn(int $place): int => $place + 1, $ids);
         $teams = [];
@@ -46,7 +47,7 @@ final readonly class OfflinePlan
         return new self(
             new Configuration(
                 Plans::paths($plan, $zone, []),
-                Rota::of($turns, $zone),
+                $rosters->rosters === [] ? Rota::of($turns, $zone) : $rosters->core(static fn(string $address): int => $ids[$address]),
                 new People($ids, byTeam: $teams),
                 ways: $ways,
                 copies: Plans::copies($plan, $zone, []),
@@ -62,13 +63,12 @@ final readonly class OfflinePlan
     }
 
     /**
-     * @param list<string> $rota
+     * @param list<string> $named elsewhere
      *
      * @return list<string>
      */
-    private static function addresses(PlanDefinition $plan, array $rota): array
+    private static function addresses(PlanDefinition $plan, array $named): array
     {
-        $named = $rota;
         foreach ($plan->teams as $team) {
             array_push($named, ...$team->people);
         }

@@ -134,9 +134,9 @@ final readonly class PlanFileReader
             'for' => $written['for'] ?? '',
             'hours' => $this->hours($file, $path, $written),
             'per' => self::labels($file, $path, $written['group'] ?? ''),
-            'gatherSeconds' => $isUntil ? 10 : self::said($file, [...$path, 'gather'], $gather, PlanTextReader::seconds(...)),
-            'gatherUntil' => $isUntil ? self::said($file, [...$path, 'gather'], $gather, PlanTextReader::untilTimes(...)) : [],
-            'reopensSeconds' => $reopens === 'never' ? 0 : self::said($file, [...$path, 'again within'], $reopens, PlanTextReader::seconds(...)),
+            'gatherSeconds' => $isUntil ? 10 : $file->said([...$path, 'gather'], $gather, PlanTextReader::seconds(...)),
+            'gatherUntil' => $isUntil ? $file->said([...$path, 'gather'], $gather, PlanTextReader::untilTimes(...)) : [],
+            'reopensSeconds' => $reopens === 'never' ? 0 : $file->said([...$path, 'again within'], $reopens, PlanTextReader::seconds(...)),
         ], static fn(mixed $value): bool => $value !== null);
     }
 
@@ -157,7 +157,7 @@ final readonly class PlanFileReader
         }
         $read = [];
         foreach ($rungs as $place => $words) {
-            $rung = self::said($file, [...$path, 'rungs', (string) $place], $words, PlanTextReader::rung(...));
+            $rung = $file->said([...$path, 'rungs', (string) $place], $words, PlanTextReader::rung(...));
             $read[] = $rung instanceof RungDefinition ? self::plain($rung) : [];
         }
 
@@ -174,9 +174,9 @@ final readonly class PlanFileReader
         $map = $file->map($path, $written);
         $tell = (array) ($map['tell'] ?? ['opened', 'resolved']);
         $words = self::words($file, $path, array_diff_key($map, ['tell' => 1]), self::COPY);
-        $to = self::said($file, [...$path, 'to'], $words['to'] ?? '', PlanTextReader::receivers(...));
+        $to = $file->said([...$path, 'to'], $words['to'] ?? '', PlanTextReader::receivers(...));
         [$who, $by] = is_array($to) ? $to : [[], []];
-        $at = ($words['at'] ?? '') === '' ? [] : self::said($file, [...$path, 'at'], $words['at'] ?? '', PlanTextReader::times(...));
+        $at = ($words['at'] ?? '') === '' ? [] : $file->said([...$path, 'at'], $words['at'] ?? '', PlanTextReader::times(...));
 
         return array_filter([
             'for' => $words['for'] ?? '',
@@ -212,7 +212,7 @@ final readonly class PlanFileReader
      */
     private function hours(YamlFile $file, array $path, array $written): ?array
     {
-        $hours = isset($written['hours']) ? self::said($file, [...$path, 'hours'], $written['hours'], PlanTextReader::hours(...)) : null;
+        $hours = isset($written['hours']) ? $file->said([...$path, 'hours'], $written['hours'], PlanTextReader::hours(...)) : null;
 
         return is_object($hours) ? self::plain($hours) : null;
     }
@@ -256,25 +256,6 @@ final readonly class PlanFileReader
         }
 
         return $words;
-    }
-
-    /**
-     * @template T
-     *
-     * @param list<string>        $path
-     * @param callable(string): T $reader
-     *
-     * @return T|null null where it is at fault, which is told
-     */
-    private static function said(YamlFile $file, array $path, string $words, callable $reader): mixed
-    {
-        try {
-            return $reader($words);
-        } catch (BadText $fault) {
-            $file->faultIn($path, $words, $fault->offset, $fault->getMessage());
-
-            return null;
-        }
     }
 
     /** @return array<string, mixed> */

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Olivine\App\Delivery\Files;
+namespace Olivine\App\Files;
 
 /** Words that cannot be meant, and the byte at which others should stand. */
 final class BadText extends \RuntimeException

@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Olivine\App\Delivery\Definition;
+namespace Olivine\App\Platform\Definition;
 
 use Olivine\App\Platform\Problem;
 use Olivine\Core\Time\DailyTimes;
