@@ -60,6 +60,7 @@ final readonly class Evaluator
      * @param Node|null                        $steadyOf     of which
      * @param (\Closure(): list<string>)|null  $holidays     days of the zone that say nothing of what is usual
      * @param UnusualSpans|null                $trouble      in which nothing was usual
+     * @param Nearness|null                    $nearness     what is not foreseen to come near need not be told; null: all is
      * @param float                            $mustSee      the share of a window that must have been seen to be told of it, 0 to 1
      */
     public function __construct(
@@ -75,6 +76,7 @@ final readonly class Evaluator
         private ?Node $steadyOf = null,
         private ?\Closure $holidays = null,
         private ?UnusualSpans $trouble = null,
+        private ?Nearness $nearness = null,
     ) {
     }
 
@@ -98,6 +100,12 @@ final readonly class Evaluator
     public function leavingOut(UnusualSpans $trouble): self
     {
         return $this->with($this->mustSee, $this->steady, $this->steadyOf, trouble: $trouble);
+    }
+
+    /** The same where of what cannot come near a limit nothing is foreseen. */
+    public function foreseeingOnly(Nearness $nearness): self
+    {
+        return $this->with($this->mustSee, $this->steady, $this->steadyOf, nearness: $nearness);
     }
 
     /** The same where values of one formula that lie steadily between two bounds stand for each other. */
@@ -130,8 +138,14 @@ final readonly class Evaluator
         return $of instanceof OverTime && $of->of instanceof Select && $of->reducer->liesWithin();
     }
 
-    private function with(float $mustSee, ?Steady $steady, ?Node $steadyOf, ?PastsAtHand $pasts = null, ?UnusualSpans $trouble = null): self
-    {
+    private function with(
+        float $mustSee,
+        ?Steady $steady,
+        ?Node $steadyOf,
+        ?PastsAtHand $pasts = null,
+        ?UnusualSpans $trouble = null,
+        ?Nearness $nearness = null,
+    ): self {
         return new self(
             $this->source,
             $this->mostReadings,
@@ -145,6 +159,7 @@ final readonly class Evaluator
             $steadyOf,
             $this->holidays,
             $trouble ?? $this->trouble,
+            $nearness ?? $this->nearness,
         );
     }
 
@@ -693,13 +708,14 @@ final readonly class Evaluator
     private function foreseen(Foreseen $node, array $instants): Lines
     {
         $foresight = new Foresight($this->wallClocks());
+        $nearness = $this->nearness;
         $told = $this->lookingBack(
             $node->of,
-            "foreseen {$node->withinMs} {$node->spanMs}",
+            "foreseen {$node->withinMs} {$node->spanMs} {$this->nearness?->key()}",
             $node->spanMs,
             Foresight::stepMs($node->spanMs),
             $instants,
-            static fn(Window $past): array => $foresight->alongside($past, $instants, $node->withinMs, $node->spanMs),
+            static fn(Window $past): array => $foresight->alongside($past, $instants, $node->withinMs, $node->spanMs, $nearness),
         );
 
         return self::part($told, match ($node->part) {

@@ -50,20 +50,29 @@ final readonly class Foresight
      *
      * @param Window              $past     values on the grid of stepMs()
      * @param non-empty-list<int> $instants rising
+     * @param Nearness|null       $nearness what cannot come near it is not told
      *
      * @return list<array{float, float, float}|null> highest, lowest, and how far off they may be
      */
-    public function alongside(Window $past, array $instants, int $withinMs, int $spanMs): array
+    public function alongside(Window $past, array $instants, int $withinMs, int $spanMs, ?Nearness $nearness = null): array
     {
         $step = self::stepMs($spanMs);
+        [$times, $values] = self::finite($past);
+        $count = count($times);
+        $low = $high = 0;
         $told = [];
         $last = null;
         $lastAt = null;
         foreach ($instants as $instant) {
             $at = $instant - ((($instant % $step) + $step) % $step);
             if ($at !== $lastAt) {
-                [$times, $values] = self::within($past, $at - $spanMs, $at);
-                $last = $this->ahead($times, $values, $at, $withinMs);
+                while ($high < $count && $times[$high] <= $at) {
+                    ++$high;
+                }
+                while ($low < $high && $times[$low] <= $at - $spanMs) {
+                    ++$low;
+                }
+                $last = $this->unlessFar(array_slice($times, $low, $high - $low), array_slice($values, $low, $high - $low), $at, $withinMs, $nearness);
                 $lastAt = $at;
             }
             $told[] = $last;
@@ -72,15 +81,53 @@ final readonly class Foresight
         return $told;
     }
 
-    /** @return array{list<int>, list<float>} what is there and finite */
-    private static function within(Window $past, int $afterMs, int $throughMs): array
+    /**
+     * @param list<int>   $times
+     * @param list<float> $values
+     *
+     * @return array{float, float, float}|null
+     */
+    private function unlessFar(array $times, array $values, int $at, int $withinMs, ?Nearness $nearness): ?array
+    {
+        $isFar = $nearness !== null && $values !== [] && $times !== []
+            && $nearness->isOutOfReach($values[count($values) - 1], self::most($times, $values, $withinMs));
+
+        return $isFar ? null : $this->ahead($times, $values, $at, $withinMs);
+    }
+
+    /**
+     * By how much what is foreseen can differ from now, whichever way it is foreseen. No slope between two values is steeper than all of
+     * their range within the shortest gap that is looked over, and the shape of a day is no higher than what is left of the values
+     * beside such a line.
+     *
+     * @param non-empty-list<int>   $times
+     * @param non-empty-list<float> $values
+     */
+    private static function most(array $times, array $values, int $withinMs): float
+    {
+        $range = max($values) - min($values);
+        $spanMs = $times[count($times) - 1] - $times[0];
+        $gapMs = self::gapMs($spanMs);
+
+        return $gapMs === 0 ? INF : $range * (1 + ($withinMs + $spanMs) / $gapMs);
+    }
+
+    /** @return int how far apart the values lie whose slopes make the line: half of the past, in whole days where there are some */
+    private static function gapMs(int $spanMs): int
+    {
+        $days = intdiv($spanMs, 2 * self::DAY_MS);
+
+        return $days > 0 ? $days * self::DAY_MS : intdiv($spanMs, 2);
+    }
+
+    /** @return array{list<int>, list<float>} times and values of what is there and finite */
+    private static function finite(Window $past): array
     {
         $times = [];
         $values = [];
         foreach ($past->values as $i => $value) {
-            $at = $past->times[$i];
-            if ($value !== null && is_finite($value) && $at > $afterMs && $at <= $throughMs) {
-                $times[] = $at;
+            if ($value !== null && is_finite($value)) {
+                $times[] = $past->times[$i];
                 $values[] = $value;
             }
         }
@@ -225,9 +272,7 @@ final readonly class Foresight
         if ($count === 0) {
             return null;
         }
-        $spanMs = $times[$count - 1] - $times[0];
-        $days = intdiv($spanMs, 2 * self::DAY_MS);
-        $gapMs = $days > 0 ? $days * self::DAY_MS : intdiv($spanMs, 2);
+        $gapMs = self::gapMs($times[$count - 1] - $times[0]);
         $slopes = [];
         for ($i = 0, $j = 0; $i < $count; ++$i) {
             while ($j < $count && $times[$j] < $times[$i] + $gapMs) {

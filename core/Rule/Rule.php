@@ -4,10 +4,12 @@ declare(strict_types=1);
 
 namespace Olivine\Core\Rule;
 
+use Olivine\Core\Formula\Nearness;
 use Olivine\Core\Formula\Node\Filter;
 use Olivine\Core\Formula\Node\Node;
 use Olivine\Core\Formula\Usual;
 use Olivine\Core\Rule\Condition\Departure;
+use Olivine\Core\Rule\Condition\Forecast;
 use Olivine\Core\Series\LabelSet;
 use Olivine\Core\Time\Duration;
 
@@ -70,6 +72,18 @@ final readonly class Rule
         $baseline = $this->condition instanceof Departure ? $this->condition->baseline : null;
 
         return $baseline?->method === null ? null : $baseline->span->times(Usual::SPANS_REMEMBERED);
+    }
+
+    /** How near a forecast must come to matter: to where it would not be back. Null: it is no rule that looks ahead. */
+    public function nearness(): ?Nearness
+    {
+        if (!$this->condition instanceof Forecast) {
+            return null;
+        }
+        $isAbove = $this->condition->limits->side->isPast(1.0, 0.0);
+        $bounds = $this->bounds();
+
+        return $bounds === [] ? null : new Nearness($isAbove ? min($bounds) : max($bounds), $isAbove);
     }
 
     /** What makes one of its label sets raise. */

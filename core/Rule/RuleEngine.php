@@ -199,6 +199,10 @@ final readonly class RuleEngine
         $last = min($through->ms, $first->ms + (self::CHUNK_INSTANTS - 1) * $stepMs);
         [$evaluator, $until] = $this->sight->at($rule->watched, $first->ms, $last);
         $evaluator = $evaluator->seeing($rule->mustSee);
+        $nearness = count($rules) === 1 ? $rule->nearness() : null;
+        if ($nearness !== null) {
+            $evaluator = $evaluator->foreseeingOnly($nearness);
+        }
         $last = min($last, max($first->ms, $until));
         if ($rule->remembersSpells() !== null) {
             $evaluator = $evaluator->leavingOut($raised ?? RaisedSpells::none());

@@ -52,6 +52,7 @@ final class DemoRules
                 120,
                 'boarding-gate',
                 'gate-memory',
+                step: 30,
             ),
             self::rule(
                 'Gate restarts in an hour',
@@ -63,6 +64,7 @@ final class DemoRules
                 300,
                 'boarding-gate',
                 'gate-restarts',
+                step: 60,
             ),
             self::rule(
                 'Disk in use',
@@ -75,6 +77,7 @@ final class DemoRules
                 '',
                 'disk-full',
                 worse: [0.95, Severity::Major],
+                step: 60,
             ),
             self::rule(
                 'Web processors',
@@ -97,6 +100,7 @@ final class DemoRules
                 600,
                 '',
                 'network-flaps',
+                step: 30,
             ),
             self::rule(
                 'Age of the last backup',
@@ -153,6 +157,7 @@ final class DemoRules
                 ),
                 holdSeconds: 600,
                 clearHoldSeconds: 600,
+                stepSeconds: 30,
                 service: 'tickets',
                 owner: 'tickets',
                 runbook: self::RUNBOOKS . 'web-hot',
@@ -193,7 +198,7 @@ final class DemoRules
                 condition: new ForecastFields(Side::Above, [new LimitFields(Severity::Warning, 0.9)], 0.85),
                 holdSeconds: 1_800,
                 clearHoldSeconds: 3_600,
-                stepSeconds: 60,
+                stepSeconds: 300,
                 owner: 'platform',
                 runbook: self::RUNBOOKS . 'disk-full',
             ),
@@ -203,6 +208,7 @@ final class DemoRules
                 condition: new ChangeFields(Way::Rises, Measure::Share, [new LimitFields(Severity::Warning, 0.5)], 0.2, 3_600),
                 holdSeconds: 300,
                 clearHoldSeconds: 300,
+                stepSeconds: 60,
                 service: 'boarding-gate',
                 owner: 'piers',
                 runbook: self::RUNBOOKS . 'gate-memory',
@@ -213,6 +219,7 @@ final class DemoRules
                 condition: new AbsenceFields(Severity::Minor),
                 holdSeconds: 600,
                 clearHoldSeconds: 60,
+                stepSeconds: 60,
                 service: 'boarding-gate',
                 owner: 'piers',
                 runbook: self::RUNBOOKS . 'gate-silent',
@@ -222,6 +229,7 @@ final class DemoRules
                 formula: 'growth(container_restarts_total, 15m)',
                 condition: new ThresholdFields(Side::Above, [new LimitFields(Severity::Major, 0)], 0),
                 clearHoldSeconds: 900,
+                stepSeconds: 60,
                 service: 'boarding-gate',
                 owner: 'piers',
                 runbook: self::RUNBOOKS . 'gate-restarts',
@@ -248,6 +256,7 @@ final class DemoRules
         ?Severity $blind = null,
         Side $direction = Side::Above,
         array $dependsOn = [],
+        int $step = 15,
     ): RuleDefinition {
         $limits = [new LimitFields($severity, $limit)];
         if ($worse !== null) {
@@ -260,6 +269,7 @@ final class DemoRules
             condition: new ThresholdFields($direction, $limits, $clear),
             holdSeconds: $hold,
             clearHoldSeconds: $clearHold,
+            stepSeconds: $step,
             blindSeverity: $blind,
             service: $service,
             owner: self::OWNERS[$service] ?? '',

@@ -5,7 +5,10 @@ declare(strict_types=1);
 namespace Olivine\Tests\Core;
 
 use Olivine\Core\Formula\Foresight;
+use Olivine\Core\Formula\Nearness;
 use Olivine\Core\Rule\Side;
+use Olivine\Core\Series\LabelSet;
+use Olivine\Core\Series\Window;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 
@@ -54,6 +57,47 @@ final class ForesightTest extends TestCase
         if ($hours !== null && $found !== null) {
             self::assertEqualsWithDelta($hours, ($found - self::NOW) / self::HOUR_MS, 1e-6);
         }
+    }
+
+    /**
+     * Whatever a series did: where nothing is foreseen because it cannot come near the limit, it is not foreseen beyond it when it is worked
+     * out, and all else is foreseen as ever.
+     */
+    public function testWhatIsOutOfReachIsNotForeseenBeyond(): void
+    {
+        mt_srand(30);
+        $foresight = new Foresight(new \DateTimeZone('Europe/Lisbon'));
+        [$passed, $told] = [0, 0];
+        for ($round = 0; $round < 400; ++$round) {
+            $withinMs = mt_rand(1, 48) * self::HOUR_MS;
+            $spanMs = max(48 * self::HOUR_MS, 4 * $withinMs);
+            $stepMs = Foresight::stepMs($spanMs);
+            $count = mt_rand(1, 160);
+            [$value, $drift, $day] = [mt_rand(20, 90), mt_rand(-10, 10) / 50, mt_rand(0, 3)];
+            $times = $values = [];
+            for ($i = 0; $i < $count; ++$i) {
+                $value += mt_rand(0, 30) === 0 ? mt_rand(-8, 8) : $drift + mt_rand(-10, 10) / 40;
+                $times[] = self::NOW - self::NOW % $stepMs - ($count - 1 - $i) * $stepMs;
+                $values[] = mt_rand(0, 20) === 0 ? null : $value + $day * sin($times[$i] / self::HOUR_MS / 24 * 2 * M_PI);
+            }
+            $past = new Window(LabelSet::of([]), $times, $values, 5 * $stepMs);
+            $instants = array_map(static fn(int $i): int => self::NOW - (20 - $i) * intdiv($stepMs, 3), range(0, 20));
+            $isAbove = mt_rand(0, 1) === 0;
+            $limit = (float) mt_rand(-20, 140);
+            $all = $foresight->alongside($past, $instants, $withinMs, $spanMs);
+            foreach ($foresight->alongside($past, $instants, $withinMs, $spanMs, new Nearness($limit, $isAbove)) as $i => $near) {
+                if ($near !== null || $all[$i] === null) {
+                    self::assertSame($all[$i], $near);
+                    $told += (int) ($near !== null);
+                } else {
+                    [$highest, $lowest] = $all[$i];
+                    self::assertTrue($isAbove ? $highest < $limit : $lowest > $limit, "round {$round}: {$lowest} to {$highest}, limit {$limit}");
+                    ++$passed;
+                }
+            }
+        }
+        self::assertGreaterThan(500, $passed);
+        self::assertGreaterThan(500, $told);
     }
 
     /**
