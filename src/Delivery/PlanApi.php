@@ -32,6 +32,7 @@ final readonly class PlanApi
         private PlanRevisions $revisions,
         private AlertTrial $alerts,
         private PlanTrial $past,
+        private PartsFromFiles $fromFiles,
     ) {
     }
 
@@ -61,12 +62,13 @@ final readonly class PlanApi
         return new JsonResponse($this->past->compared());
     }
 
-    /** @throws Problem 409 where somebody changed the draft, or what it changes; 422 naming the field */
+    /** @throws Problem 409 where somebody changed the draft, or what it changes, or it changes what comes from files; 422 naming the field */
     #[Route('/api/plan', methods: ['PUT'])]
     #[AsAWhole]
     #[IsGranted('ROLE_ENGINEER')]
     public function putIntoService(#[Body] PlanFields $fields, #[CurrentUser] Person $self): JsonResponse
     {
+        $this->fromFiles->holdDraft($fields->overFiles);
         $this->revisions->putDraftIntoService($fields->version, $fields->reason, $self);
 
         return new JsonResponse($this->view->page());

@@ -52,6 +52,7 @@ final readonly class PlanView
         private PersonRepository $people,
         private Channels $channels,
         private Settings $settings,
+        private PartsFromFiles $fromFiles,
         private Clock $clock = new Clock(),
     ) {
     }
@@ -59,7 +60,7 @@ final readonly class PlanView
     /** @throws Problem */
     public function page(): PlanPage
     {
-        return new PlanPage($this->shown($this->inService->plan()), $this->draft(), $this->choices());
+        return new PlanPage($this->shown($this->inService->plan()), $this->draft(), $this->choices(), $this->fromFiles->all());
     }
 
     /** @return list<ShownRevision> the newest first */

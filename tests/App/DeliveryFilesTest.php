@@ -205,7 +205,12 @@ final class DeliveryFilesTest extends TestCase
             $ladder = array_column(array_column($client->send('GET', '/api/plan')[1]['inService']['ladders'], 'definition'), null, 'name')['desk in files'];
             $hand = ['definition' => ['until' => 'resolved'] + $ladder, 'was' => $ladder];
             $page = $client->send('PUT', '/api/plan/draft/ladders/' . rawurlencode('desk in files'), $hand)[1];
-            $client->send('PUT', '/api/plan', ['version' => $page['draft']['version'], 'reason' => 'by hand']);
+            self::assertStringEndsWith('delivery.yaml', array_column($page['files'], 'file', 'part')['ladder desk in files'], 'the page says where it comes from');
+            $byHand = ['version' => $page['draft']['version'], 'reason' => 'by hand'];
+            [$status, $problem] = $client->send('PUT', '/api/plan', $byHand);
+            self::assertSame(409, $status, 'not by accident');
+            self::assertStringContainsString('ladder desk in files from', $problem['title']);
+            self::assertSame(200, $client->send('PUT', '/api/plan', $byHand + ['overFiles' => true])[0]);
             [$code, $said] = self::called('olivine:delivery:plan', $dir);
             self::assertSame(2, $code);
             self::assertStringContainsString('changed by hand since the last apply', $said);
@@ -220,9 +225,9 @@ final class DeliveryFilesTest extends TestCase
             self::assertSame(1, $code);
             self::assertStringContainsString('did you mean tomasz@saltmarsh.example?', $said);
         } finally {
+            Instance::connect()->executeStatement("DELETE FROM setting WHERE name = 'parts from files'");
             $page = $client->send('POST', '/api/plan/draft', ['revision' => $before])[1];
             $client->send('PUT', '/api/plan', ['version' => $page['draft']['version'], 'reason' => 'as it was']);
-            Instance::connect()->executeStatement("DELETE FROM setting WHERE name = 'parts from files'");
             $letOthers();
         }
     }

@@ -50,14 +50,18 @@ export function DeliveryPage() {
       </div>
       <div className="mt-3 grid grid-cols-[minmax(0,5fr)_minmax(0,2.4fr)] items-start gap-4 max-lg:grid-cols-1">
         <div className="space-y-4">
-          {plan.data?.draft && <DraftSheet draft={plan.data.draft} inService={plan.data.inService.number} />}
+          {plan.data?.draft && (
+            <DraftSheet draft={plan.data.draft} inService={plan.data.inService.number} files={plan.data.files} />
+          )}
           <TrySheet hasDraft={Boolean(plan.data?.draft)} />
           <Answered of={plan} what="who hears">
             {(page) => <Plan page={page} edited={edited} setEdited={setEdited} onEdit={onEdit} />}
           </Answered>
         </div>
         <div className="space-y-4">
-          {plan.data && shown && <LaddersSheet plan={shown} choices={plan.data.choices} onEdit={onEdit} />}
+          {plan.data && shown && (
+            <LaddersSheet plan={shown} choices={plan.data.choices} files={plan.data.files} onEdit={onEdit} />
+          )}
           <Answered of={channels} what="the channels">
             {(data) => <Shown data={data} />}
           </Answered>
@@ -94,7 +98,7 @@ function Plan({ page, edited, setEdited, onEdit }: PlanProps) {
   });
   const shown = page.draft?.plan ?? page.inService;
   const changed = new Set(page.draft?.changes.map((change) => `${change.kind} ${change.name}`));
-  const tables = { plan: shown, choices: page.choices, changed, onEdit };
+  const tables = { plan: shown, choices: page.choices, changed, files: page.files, onEdit };
   return (
     <div className="space-y-4">
       <PathsTable {...tables} onOrder={onEdit && ((names) => order.mutate(names))} />

@@ -3,15 +3,18 @@ import { useState } from 'react';
 import { toast } from 'sonner';
 import { send } from '../api/client';
 import { delivery } from '../api/queries';
-import type { PlanCompared, ShownPlanDraft } from '../api/types';
+import type { PartFromFile, PlanCompared, ShownPlanDraft } from '../api/types';
 import { Button, Field, Input, Sheet } from '../ui/controls';
-import { dayClock, many } from '../ui/format';
+import { dayClock, listed, many } from '../ui/format';
 import { sayFailure } from '../ui/say-failure';
 import { useMay, useZone } from '../ui/session';
 import { changeWords, comparedWords, personWords } from './plan-words';
 
 /** What is changed and not in service yet: seen, tried on what happened, put into service with a reason, or thrown away. */
-export function DraftSheet({ draft, inService }: { draft: ShownPlanDraft; inService: number }) {
+type Props = { draft: ShownPlanDraft; inService: number; files: PartFromFile[] };
+export function DraftSheet({ draft, inService, files }: Props) {
+  const changed = new Set(draft.changes.map((change) => `${change.kind} ${change.name}`));
+  const ofFiles = files.filter((one) => changed.has(one.part));
   const zone = useZone();
   const may = useMay();
   const queries = useQueryClient();
@@ -22,7 +25,7 @@ export function DraftSheet({ draft, inService }: { draft: ShownPlanDraft; inServ
   });
   const again = () => void queries.invalidateQueries({ queryKey: delivery.key });
   const put = useMutation({
-    mutationFn: () => send('put', '/api/plan', { body: { version: draft.version, reason } }),
+    mutationFn: () => send('put', '/api/plan', { body: { version: draft.version, reason, overFiles: ofFiles.length > 0 } }),
     onSuccess: (page) => {
       queries.setQueryData(delivery.plan().queryKey, page);
       again();
@@ -65,6 +68,12 @@ export function DraftSheet({ draft, inService }: { draft: ShownPlanDraft; inServ
           It began from revision {draft.base}; what came into service since is laid into it, part by part.
         </p>
       )}
+      {ofFiles.length > 0 && (
+        <p className="mt-2">
+          {listed(ofFiles.map((one) => `${one.part} comes from ${one.file}`))}. Changed here{' '}
+          {ofFiles.length === 1 ? 'it differs' : 'they differ'} from that, and the next apply asks which of the two is meant.
+        </p>
+      )}
       {past.data && <Compared compared={past.data} />}
       {may('set who hears') && (
         <form
@@ -88,7 +97,7 @@ export function DraftSheet({ draft, inService }: { draft: ShownPlanDraft; inServ
             {past.isPending ? 'Trying …' : 'Try on the last 30 days'}
           </Button>
           <Button type="submit" look="accent" disabled={put.isPending || draft.changes.length === 0}>
-            Put into service
+            {ofFiles.length > 0 ? 'Put into service all the same' : 'Put into service'}
           </Button>
         </form>
       )}

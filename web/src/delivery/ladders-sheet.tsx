@@ -1,10 +1,11 @@
-import type { PlanChoices, ShownPlan } from '../api/types';
+import type { PartFromFile, PlanChoices, ShownPlan } from '../api/types';
 import { Button, Sheet } from '../ui/controls';
 import { listed } from '../ui/format';
+import { FromFile } from './from-file';
 import { Rung } from './plan-tables';
 import type { AnyEdited } from './use-part-form';
 
-type Props = { plan: ShownPlan; choices: PlanChoices; onEdit?: (edited: AnyEdited) => void };
+type Props = { plan: ShownPlan; choices: PlanChoices; files: readonly PartFromFile[]; onEdit?: (edited: AnyEdited) => void };
 const NEW_LADDER: AnyEdited = {
   kind: 'ladders',
   isNew: true,
@@ -17,7 +18,7 @@ const NEW_LADDER: AnyEdited = {
 };
 
 /** Every ladder, whom it reaches now, and which paths go up it; the teams beside. */
-export function LaddersSheet({ plan, choices, onEdit }: Props) {
+export function LaddersSheet({ plan, choices, files, onEdit }: Props) {
   return (
     <Sheet label="Ladders and teams" className="p-4">
       <div className="flex items-baseline">
@@ -44,6 +45,7 @@ export function LaddersSheet({ plan, choices, onEdit }: Props) {
                 />
               ))}
             </ol>
+            <FromFile part={`ladder ${definition.name}`} files={files} />
           </li>
         ))}
       </ul>
@@ -68,6 +70,7 @@ export function LaddersSheet({ plan, choices, onEdit }: Props) {
               <Open name={definition.name} onOpen={onEdit && (() => onEdit({ kind: 'teams', part: definition, isNew: false }))} />{' '}
               {people.length === 0 ? <span className="text-critical">nobody</span> : listed(people)}
               <span className="block text-[13px] text-muted">{usedBy.length === 0 ? 'on no ladder' : listed(usedBy)}</span>
+              <FromFile part={`team ${definition.name}`} files={files} />
             </li>
           ))}
         </ul>

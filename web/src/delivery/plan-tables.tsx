@@ -1,6 +1,7 @@
-import type { PlanChoices, ShownCopy, ShownPath, ShownPlan, ShownRung, WhoDefinition } from '../api/types';
+import type { PartFromFile, PlanChoices, ShownCopy, ShownPath, ShownPlan, ShownRung, WhoDefinition } from '../api/types';
 import { Button, Sheet } from '../ui/controls';
 import { listed, many, span } from '../ui/format';
+import { FromFile } from './from-file';
 import { channelWords, reachedWords, whoWords } from './plan-words';
 import type { AnyEdited } from './use-part-form';
 import { WeekGrid } from './week-grid';
@@ -10,12 +11,13 @@ type Props = {
   choices: PlanChoices;
   /** Names of paths and copies that the draft has otherwise. */
   changed: ReadonlySet<string>;
+  files: readonly PartFromFile[];
   onEdit?: (edited: AnyEdited) => void;
   onOrder?: (names: string[]) => void;
 };
 
 /** Who answers: the first path that matches, what it gathers, and up which ladder. */
-export function PathsTable({ plan, choices, changed, onEdit, onOrder }: Props) {
+export function PathsTable({ plan, choices, changed, files, onEdit, onOrder }: Props) {
   const names = plan.paths.map((path) => path.definition.name);
   const moveUp = (place: number) => {
     const moved = names.slice(0, -1);
@@ -34,6 +36,7 @@ export function PathsTable({ plan, choices, changed, onEdit, onOrder }: Props) {
               place={place === plan.paths.length - 1 ? '∞' : String(place + 1)}
               choices={choices}
               plan={plan}
+              files={files}
               isChanged={changed.has(`path ${path.definition.name}`)}
               onEdit={onEdit && (() => onEdit({ kind: 'paths', part: path.definition, isNew: false }))}
               onUp={onOrder && place > 0 && place < plan.paths.length - 1 ? () => moveUp(place) : undefined}
@@ -65,11 +68,12 @@ type RowProps = {
   place: string;
   plan: ShownPlan;
   choices: PlanChoices;
+  files: readonly PartFromFile[];
   isChanged: boolean;
   onEdit?: () => void;
   onUp?: () => void;
 };
-function PathRow({ path, place, plan, choices, isChanged, onEdit, onUp }: RowProps) {
+function PathRow({ path, place, plan, choices, files, isChanged, onEdit, onUp }: RowProps) {
   const { definition } = path;
   const who = plan.ladders.find((ladder) => ladder.definition.name === definition.ladder)?.definition.rungs ?? [];
   return (
@@ -94,6 +98,7 @@ function PathRow({ path, place, plan, choices, isChanged, onEdit, onUp }: RowPro
         ) : (
           <span className="block font-mono text-[12.5px] break-words text-muted">{definition.for}</span>
         )}
+        <FromFile part={`path ${definition.name}`} files={files} />
         {path.incidents > 0 && <span className="block text-[13px]">{many(path.incidents, 'incident')} open</span>}
       </td>
       <td className="px-3 py-3">
@@ -152,7 +157,7 @@ export function Rung({ rung, who, choices, isLast }: RungProps) {
 }
 
 /** Who else is told: each row that matches informs, and none ever wakes or climbs. */
-export function CopiesTable({ plan, choices, changed, onEdit }: Props) {
+export function CopiesTable({ plan, choices, changed, files, onEdit }: Props) {
   return (
     <Sheet label="Who else is told" className="overflow-x-auto">
       {plan.copies.length === 0 ? (
@@ -170,6 +175,7 @@ export function CopiesTable({ plan, choices, changed, onEdit }: Props) {
                 key={copy.definition.name}
                 copy={copy}
                 choices={choices}
+                files={files}
                 isChanged={changed.has(`copy ${copy.definition.name}`)}
                 onEdit={onEdit && (() => onEdit({ kind: 'copies', part: copy.definition, isNew: false }))}
               />
@@ -190,8 +196,14 @@ export function CopiesTable({ plan, choices, changed, onEdit }: Props) {
 
 const NEW_COPY = { name: '', for: '', hours: null, who: [], by: [], tell: ['opened', 'resolved'], at: [] };
 
-type CopyProps = { copy: ShownCopy; choices: PlanChoices; isChanged: boolean; onEdit?: () => void };
-function CopyRow({ copy, choices, isChanged, onEdit }: CopyProps) {
+type CopyProps = {
+  copy: ShownCopy;
+  choices: PlanChoices;
+  files: readonly PartFromFile[];
+  isChanged: boolean;
+  onEdit?: () => void;
+};
+function CopyRow({ copy, choices, files, isChanged, onEdit }: CopyProps) {
   const { definition } = copy;
   const who = definition.who.map((one) => whoWords(one, choices.people));
   const by = listed(channelWords(definition.by, choices));
@@ -201,6 +213,7 @@ function CopyRow({ copy, choices, isChanged, onEdit }: CopyProps) {
       <td className="px-3 py-3">
         <Name name={definition.name} onEdit={onEdit} />
         <span className="block font-mono text-[12.5px] break-words text-muted">{definition.for || 'all of them'}</span>
+        <FromFile part={`copy ${definition.name}`} files={files} />
       </td>
       <td className="px-3 py-3">
         {listed(definition.tell)}
