@@ -45,6 +45,8 @@ final readonly class CounterPlaces
     public static function of(array $times, Window $window, int $windowMs, array $instants, float $mustSee): self
     {
         $seen = $mustSee > 0.0 ? Seen::of($window->staleMs, $window->bornMs) : null;
+        // Of a window all through which there could have been readings so much must be spanned, whichever one it is.
+        $spanMs = $mustSee * $windowMs - $window->staleMs / Window::STALE_INTERVALS;
         $from = [];
         $to = [];
         $low = 0;
@@ -61,8 +63,12 @@ final readonly class CounterPlaces
             $to[] = $high - 1;
             // From the last reading before the window, unless that is stale.
             $base = $low > 0 && $times[$low - 1] >= $start - $window->staleMs ? $low - 1 : $low;
-            $isTold = $low < $high
-                && ($seen === null || $seen->isSpanEnough(max($start, $times[$base]), $times[$high - 1], $start, $at, $mustSee));
+            $isTold = match (true) {
+                $low >= $high => false,
+                $seen === null => true,
+                $seen->isBornBefore($start) => $times[$high - 1] - max($start, $times[$base]) >= $spanMs,
+                default => $seen->isSpanEnough(max($start, $times[$base]), $times[$high - 1], $start, $at, $mustSee),
+            };
             $from[] = $isTold ? $base : null;
         }
 

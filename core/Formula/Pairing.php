@@ -30,7 +30,7 @@ final readonly class Pairing
 
     public static function of(Binary $node): self
     {
-        return new self($node->place, $node->on, $node->operator->apply(...), $node->operator === Operator::Default);
+        return new self($node->place, $node->on, $node->operator->function(), $node->operator === Operator::Default);
     }
 
     /** @param \Closure(float, float): float $combine */
@@ -247,15 +247,13 @@ final readonly class Pairing
 
     private function combine(LabelSet $labels, Line $left, Line $right, int $instants): Line
     {
+        // Local names: this loop passes over every value of two series.
+        [$lefts, $rights, $combine] = [$left->values, $right->values, $this->combine];
         $values = [];
         for ($i = 0; $i < $instants; ++$i) {
-            $a = $left->values[$i];
-            $b = $right->values[$i];
-            $values[] = match (true) {
-                $a === null || $b === null => null,
-                $this->fills => $a,
-                default => ($this->combine)($a, $b),
-            };
+            $a = $lefts[$i];
+            $b = $rights[$i];
+            $values[] = $a === null || $b === null ? null : $combine($a, $b);
         }
 
         return new Line($labels, $values);

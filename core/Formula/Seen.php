@@ -21,6 +21,18 @@ final readonly class Seen
         return new self($staleMs / Window::STALE_INTERVALS, $bornMs);
     }
 
+    /** Whether there could have been readings all through a window that begins then. */
+    public function isBornBefore(int $startMs): bool
+    {
+        return $startMs >= $this->bornMs - $this->intervalMs;
+    }
+
+    /** @return int so many readings of a window all through which there could have been some */
+    public function neededOf(int $windowMs, float $share): int
+    {
+        return (int) (($share * $windowMs) / $this->intervalMs);
+    }
+
     /** @return int so many readings */
     public function needed(int $startMs, int $atMs, float $share): int
     {

@@ -53,6 +53,8 @@ final readonly class SlidingWindow
             return $this->grown($reducer, $this->places($windowMs, $instants, $mustSee));
         }
         $mayBeTooLittle = $mustSee > 0.0 && $reducer->needsTheWhole();
+        $seen = Seen::of($this->window->staleMs, $this->window->bornMs);
+        $whole = $seen->neededOf($windowMs, $mustSee);
         // Local names: this loop passes over every reading of a chart.
         $times = $this->times;
         $count = count($times);
@@ -77,7 +79,8 @@ final readonly class SlidingWindow
             }
             $reduced[] = match (true) {
                 $low === $high => null,
-                $mayBeTooLittle && !$this->isEnough($low, $high, $start, $at, $mustSee) => null,
+                // Each interval must have its reading.
+                $mayBeTooLittle && $high - $low < ($seen->isBornBefore($start) ? $whole : $seen->needed($start, $at, $mustSee)) => null,
                 default => $this->reduceSlice($reducer, $low, $high, $at, $parameter),
             };
         }
@@ -183,12 +186,6 @@ final readonly class SlidingWindow
         }
 
         return $low;
-    }
-
-    /** Each interval must have its reading. */
-    private function isEnough(int $low, int $high, int $startMs, int $atMs, float $mustSee): bool
-    {
-        return $high - $low >= Seen::of($this->window->staleMs, $this->window->bornMs)->needed($startMs, $atMs, $mustSee);
     }
 
     private function reduceSlice(TimeReducer $reducer, int $low, int $high, int $at, ?float $parameter): ?float

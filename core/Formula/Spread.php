@@ -33,7 +33,15 @@ final class Spread
     /** @param non-empty-list<float> $values */
     public static function median(array $values): float
     {
-        return self::quantile(0.5, $values);
+        sort($values);
+        $count = count($values);
+        $high = $values[$count >> 1];
+        if (($count & 1) === 1) {
+            return $high;
+        }
+        $low = $values[($count >> 1) - 1];
+
+        return $low === $high ? $low : $low + 0.5 * ($high - $low);
     }
 
     /**
