@@ -5,7 +5,7 @@ import type { ShownMessage } from '../api/types';
 import { Answered } from '../ui/answered';
 import { Field, Select, Sheet } from '../ui/controls';
 import { PersonSelect } from '../ui/form/person-select';
-import { dayClock } from '../ui/format';
+import { dayClock, tied } from '../ui/format';
 import { PageHead } from '../ui/page-head';
 import { useZone } from '../ui/session';
 import { Crystal } from '../ui/severity';
@@ -50,8 +50,8 @@ export function MessagesPage() {
           empty={<p className="px-4 py-6 text-muted">{emptyWords(person !== undefined || channel !== undefined, before)}</p>}
         >
           {(page) => (
-            <table className="w-full">
-              <thead>
+            <table className="w-full max-md:block">
+              <thead className="max-md:hidden">
                 <tr className="text-left text-muted">
                   <th className="px-4 py-2 font-normal">Due</th>
                   <th className="px-2 py-2 font-normal">To</th>
@@ -60,7 +60,7 @@ export function MessagesPage() {
                   <th className="px-4 py-2 font-normal">What became of it</th>
                 </tr>
               </thead>
-              <tbody>
+              <tbody className="max-md:block">
                 {page.messages.map((one) => (
                   <Row key={one.id} message={one} />
                 ))}
@@ -85,29 +85,35 @@ const emptyWords = (isNarrowed: boolean, before: number | undefined) =>
       ? 'Nothing was sent to them by that channel, as far back as incidents are kept.'
       : 'Nobody was told anything yet. Try an alert on Delivery to see who would be.';
 
+/** On a phone these stand in one line, with a dot between. */
+const SMALL = "py-1.5 whitespace-nowrap max-md:px-0 max-md:after:mx-1 max-md:after:content-['·']";
+
 function Row({ message }: { message: ShownMessage }) {
   const zone = useZone();
   const now = useNow();
   const fails = message.status === 'failed' || (message.status === 'planned' && message.attempts > 0);
   return (
-    <tr className="border-t border-line align-baseline">
-      <td className="px-4 py-1.5 whitespace-nowrap text-muted">{dayClock(message.dueAt, zone)}</td>
-      <td className="px-2 py-1.5 whitespace-nowrap">{message.person ?? 'whoever reads there'}</td>
-      <td className="px-2 py-1.5 whitespace-nowrap">{message.channel}</td>
-      <td className="max-w-96 px-2 py-1.5">
+    <tr className="border-t border-line align-baseline max-md:block max-md:px-4 max-md:py-2 max-md:first:border-t-0">
+      <td className={`px-4 text-muted ${SMALL}`}>{dayClock(message.dueAt, zone)}</td>
+      <td className={`px-2 ${SMALL}`}>{message.person ?? 'whoever reads there'}</td>
+      <td className={`px-2 max-md:after:hidden ${SMALL}`}>{message.channel}</td>
+      <td className="max-w-96 px-2 py-1.5 max-md:block max-md:px-0">
         <span className="flex items-baseline gap-2">
           <span className="translate-y-0.5">
             <Crystal severity={message.severity} size={13} />
           </span>
           <span className="min-w-0">
             <Link to="/incidents/$id" params={{ id: String(message.incident) }} className="font-semibold hover:underline">
-              {message.title}
+              {tied(message.title)}
             </Link>{' '}
             <span className="text-muted">{message.of}</span>
           </span>
         </span>
       </td>
-      <td className={fails ? 'px-4 py-1.5 break-words text-critical' : 'px-4 py-1.5 break-words'} title={message.answer}>
+      <td
+        className={`px-4 py-1.5 break-words max-md:block max-md:px-0 max-md:py-0 ${fails ? 'text-critical' : ''}`}
+        title={message.answer}
+      >
         {outcomeWords(message, now, zone)}
       </td>
     </tr>
