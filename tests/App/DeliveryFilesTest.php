@@ -205,7 +205,8 @@ final class DeliveryFilesTest extends TestCase
             $ladder = array_column(array_column($client->send('GET', '/api/plan')[1]['inService']['ladders'], 'definition'), null, 'name')['desk in files'];
             $hand = ['definition' => ['until' => 'resolved'] + $ladder, 'was' => $ladder];
             $page = $client->send('PUT', '/api/plan/draft/ladders/' . rawurlencode('desk in files'), $hand)[1];
-            self::assertStringEndsWith('delivery.yaml', array_column($page['files'], 'file', 'part')['ladder desk in files'], 'the page says where it comes from');
+            $fileOf = array_column($page['files'], 'file', 'part');
+            self::assertStringEndsWith('delivery.yaml', $fileOf['ladder desk in files'], 'the page says where it comes from');
             $byHand = ['version' => $page['draft']['version'], 'reason' => 'by hand'];
             [$status, $problem] = $client->send('PUT', '/api/plan', $byHand);
             self::assertSame(409, $status, 'not by accident');

@@ -21,7 +21,7 @@ final class RosterFilesTest extends TestCase
 
     private const DOCS = __DIR__ . '/../../docs/formats';
 
-    /** @return iterable<string, array{string, string, int, string}> how it is read, what is written, the byte at which it is wrong, and what should come there */
+    /** @return iterable<string, array{string, string, int, string}> as what, what is written, at which byte it is wrong, and what is said */
     public static function wrongWords(): iterable
     {
         yield 'no change' => ['change', '', 0, 'here comes daily at 08:00, weekly on mon 08:00, or every 4 days at 22:00'];
@@ -95,7 +95,10 @@ final class RosterFilesTest extends TestCase
                 '00:00 sunniva rotation nights', '06:00 ines rotation days', '10:00 tomasz rotation days, covers for ines@saltmarsh.example',
                 '18:00 ines rotation days', '22:00 sunniva rotation nights',
             ],
-            array_map(static fn(array $one): string => substr($one['from'], 11, 5) . ' ' . strtok((string) $one['person'], '@') . " {$one['because']}", self::lines($said)),
+            array_map(
+                static fn(array $one): string => substr($one['from'], 11, 5) . ' ' . strtok((string) $one['person'], '@') . " {$one['because']}",
+                self::lines($said),
+            ),
         );
         [, $said] = self::called('olivine:oncall', ['--config' => $this->folder, '--at' => '2026-12-03T10:00:00Z']);
         self::assertSame(
@@ -105,7 +108,13 @@ final class RosterFilesTest extends TestCase
                 self::lines($said),
             )),
         );
-        foreach ([['--at' => 'soon'], ['--from' => '2026-11-28T00:00:00Z'], ['--at' => '2026-11-28', '--roster' => 'pears'], ['--at' => '2026-11-28', '--as' => 'pdf']] as $wrong) {
+        $wrongly = [
+            ['--at' => 'soon'],
+            ['--from' => '2026-11-28T00:00:00Z'],
+            ['--at' => '2026-11-28', '--roster' => 'pears'],
+            ['--at' => '2026-11-28', '--as' => 'pdf'],
+        ];
+        foreach ($wrongly as $wrong) {
             self::assertSame(2, self::called('olivine:oncall', ['--config' => $this->folder] + $wrong)[0], json_encode($wrong, JSON_THROW_ON_ERROR));
         }
     }
@@ -130,7 +139,11 @@ final class RosterFilesTest extends TestCase
         $utc = static fn(string $time): string => str_replace(['-', ':'], '', $time);
         self::assertSame(
             array_map(
-                static fn(array $one): string => "{$utc($one['from'])} {$utc($one['to'])} " . ($one['person'] ?? 'Nobody') . " on call: piers: {$one['because']}",
+                static function (array $one) use ($utc): string {
+                    $who = $one['person'] ?? 'Nobody';
+
+                    return "{$utc($one['from'])} {$utc($one['to'])} {$who} on call: piers: {$one['because']}";
+                },
                 $lines,
             ),
             $events,

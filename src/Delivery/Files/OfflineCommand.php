@@ -26,7 +26,8 @@ abstract class OfflineCommand extends FilesCommand
     protected function configure(): void
     {
         parent::configure();
-        $this->addOption('rota', null, InputOption::VALUE_REQUIRED, 'Where the files hold no roster: addresses of those who take turns, with commas between', '')
+        $this
+            ->addOption('rota', null, InputOption::VALUE_REQUIRED, 'Where the files hold no roster: addresses of those who take turns, with commas', '')
             ->addOption('zone', null, InputOption::VALUE_REQUIRED, 'On whose clocks these turns change and set times are meant', 'UTC');
     }
 
