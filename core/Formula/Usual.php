@@ -277,6 +277,9 @@ final readonly class Usual
      */
     private function sameHour(array $times, array $values, int $at, int $everyMs): array
     {
+        if ($this->clock->goesEvenly($times[0], $at)) {
+            return self::sameHourByTheClock($times, $values, $at, $everyMs);
+        }
         // What the clock on the wall shows, so that nine in the morning stays nine in the morning when clocks change.
         $shown = $this->clock->shown([...$times, $at]);
         $now = $shown[count($times)];
@@ -290,5 +293,48 @@ final readonly class Usual
         }
 
         return $same;
+    }
+
+    /**
+     * Where clocks go evenly only what lies half an hour around each earlier day is looked at, the earliest first.
+     *
+     * @param non-empty-list<int>   $times
+     * @param non-empty-list<float> $values
+     *
+     * @return array<int, float>
+     */
+    private static function sameHourByTheClock(array $times, array $values, int $at, int $everyMs): array
+    {
+        $same = [];
+        $count = count($times);
+        for ($i = 0, $ago = intdiv($at - $times[0] + self::HALF_HOUR_MS, $everyMs); $ago >= 1; --$ago) {
+            $middle = $at - $ago * $everyMs;
+            $i = self::firstFrom($times, $middle - self::HALF_HOUR_MS, $i);
+            for (; $i < $count && $times[$i] <= $middle + self::HALF_HOUR_MS; ++$i) {
+                $same[$i] = $values[$i];
+            }
+        }
+
+        return $same;
+    }
+
+    /**
+     * @param list<int> $times rising
+     *
+     * @return int the first place from there on at or after an instant
+     */
+    private static function firstFrom(array $times, int $atMs, int $low): int
+    {
+        $high = count($times);
+        while ($low < $high) {
+            $middle = ($low + $high) >> 1;
+            if ($times[$middle] < $atMs) {
+                $low = $middle + 1;
+            } else {
+                $high = $middle;
+            }
+        }
+
+        return $low;
     }
 }

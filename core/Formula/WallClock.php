@@ -38,6 +38,12 @@ final readonly class WallClock
         return $shown;
     }
 
+    /** Whether clocks are not set in between: then what passed is what they show. */
+    public function goesEvenly(int $fromMs, int $toMs): bool
+    {
+        return count($this->changes($fromMs, $toMs)) === 1;
+    }
+
     /** @return list<array{int, int}> from which instant on clocks are how far ahead of UTC, the first at or before the span */
     private function changes(int $fromMs, int $toMs): array
     {

@@ -151,6 +151,41 @@ final class StatisticsTest extends TestCase
         self::assertEqualsWithDelta(Spread::mean($often), $of($often, BaselineMethod::Mean)[0] ?? 0.0, 1e-9);
     }
 
+    /** With gaps, by the day and by the week, where clocks are set in between and where they are not: beside a clock that is asked each time. */
+    public function testTheSameHourIsWhatTheClockOnTheWallShows(): void
+    {
+        mt_srand(31);
+        $compared = 0;
+        $spans = [['Europe/Lisbon', '2026-10-10'], ['Europe/Lisbon', '2026-07-01'], ['Australia/Lord_Howe', '2026-03-25'], ['UTC', '2026-10-10']];
+        foreach ($spans as [$name, $from]) {
+            $zone = new \DateTimeZone($name);
+            $shown = static fn(int $ms): int => $ms + 1000 * $zone->getOffset(new \DateTimeImmutable('@' . intdiv($ms, 1000)));
+            foreach ([[BaselineMethod::SameHour, 86_400_000, 7], [BaselineMethod::SameWeekday, 7 * 86_400_000, 28]] as [$method, $every, $days]) {
+                $usual = new Usual($days * 86_400_000, $zone);
+                $step = $usual->stepMs();
+                $begin = intdiv((new \DateTimeImmutable($from, $zone))->getTimestamp() * 1000, $step) * $step;
+                $times = array_values(array_filter(range($begin, $begin + 35 * 86_400_000, $step), static fn(): bool => mt_rand(0, 9) > 0));
+                $values = array_map(static fn(): float => (float) mt_rand(0, 1_000), $times);
+                $past = new Window(LabelSet::none(), $times, $values, $step);
+                for ($i = 0; $i < 40; ++$i) {
+                    $at = $begin + $step * mt_rand(1, intdiv(35 * 86_400_000, $step));
+                    $same = [];
+                    foreach ($times as $place => $time) {
+                        $ago = $shown($at) - $shown($time);
+                        $away = $ago % $every;
+                        $isInside = $time <= $at && $time > $at - $days * 86_400_000;
+                        if ($isInside && $ago >= $every - 1_800_000 && ($away <= 1_800_000 || $away >= $every - 1_800_000)) {
+                            $same[] = $values[$place];
+                        }
+                    }
+                    self::assertSame([$same === [] ? null : Spread::median($same)], $usual->baseline($past, $method, [$at]), "{$name} {$method->value} {$at}");
+                    $compared += (int) ($same !== []);
+                }
+            }
+        }
+        self::assertGreaterThan(150, $compared);
+    }
+
     public function testBaselines(): void
     {
         // Four days by the hour: 10 at night, 100 at noon; the fifth day begins like the others.
