@@ -128,9 +128,10 @@ final readonly class Sight
     /** @return list<OnCall> with who takes over at the end of each */
     private function shifts(Instant $from, Instant $to): array
     {
+        $shifts = $this->rota->shifts($from, $to);
         $shown = [];
-        foreach ($this->rota->shifts($from, $to) as $shift) {
-            $next = $this->rota->after($shift);
+        foreach ($shifts as $i => $shift) {
+            $next = isset($shifts[$i + 1]) ? $shifts[$i + 1]->person : $this->rota->after($shift);
             $shown[] = new OnCall($shift->from, $this->view->name($next), $this->view->name($shift->person), $shift->to);
         }
 
