@@ -64,6 +64,8 @@ it('says whom a rung means, and what was changed', () => {
   expect(whoWords({ listener: 'person', name: 'gone@saltmarsh.example' }, people)).toBe('gone@saltmarsh.example (gone)');
   expect(whoWords({ listener: 'team', name: 'piers' }, people)).toBe('team piers');
   expect(whoWords({ listener: 'on call', name: '' }, people)).toBe('on call');
+  expect(whoWords({ listener: 'on call', name: 'piers' }, people)).toBe('roster piers');
+  expect(whoWords({ listener: 'next on the roster', name: 'piers' }, people)).toBe('next on roster piers');
   expect(channelWords(['mail', 'pier-room'], { channels: ['mail', 'phone'] })).toEqual(['mail', 'pier-room (gone)']);
   expect(changeWords({ kind: 'path', name: 'boarding', what: 'added', fields: [] })).toBe('path boarding added');
   expect(

@@ -5,6 +5,8 @@ const NEED_NAME = ['person', 'team', 'role'];
 
 /** `team piers`, `on call`; a person by name, or by the address of somebody who is gone. */
 export function whoWords(who: WhoDefinition, people: PlanChoices['people']): string {
+  if (who.listener === 'on call' && who.name !== '') return `roster ${who.name}`;
+  if (who.listener === 'next on the roster' && who.name !== '') return `next on roster ${who.name}`;
   if (!NEED_NAME.includes(who.listener)) return who.listener;
   if (who.listener !== 'person') return `${who.listener} ${who.name}`;
   return people.find((one) => one.address === who.name)?.name ?? `${who.name} (gone)`;

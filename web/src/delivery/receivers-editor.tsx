@@ -60,6 +60,13 @@ export function ReceiversEditor({ label, who, choices, teams, least, onChange }:
 function Options({ one, choices, teams }: { one: WhoDefinition; choices: PlanChoices; teams: string[] }) {
   const groups: [string, [string, string][]][] = [
     ['', UNNAMED.map(([listener, words]) => [`${listener}|`, words])],
+    [
+      'Rosters',
+      choices.rosters.flatMap((name): [string, string][] => [
+        [`on call|${name}`, `on call by ${name}`],
+        [`next on the roster|${name}`, `next by ${name}`],
+      ]),
+    ],
     ['Teams', teams.map((name) => [`team|${name}`, name])],
     ['People', choices.people.map(({ address, name }) => [`person|${address}`, name])],
     ['Everybody who is', choices.roles.map((role) => [`role|${role}`, role])],
