@@ -33,11 +33,14 @@ export function useKeptDraft(rule: number | null, draft: RuleDraft, changed: boo
   const settled = useSettled(words, SETTLED_MS);
   const [again, setAgain] = useState(0);
   const busy = useRef(false);
+  // What is put into service while it is on its way to be kept is a draft no more when it arrives.
+  const isOver = useRef(false);
   const isBehind = changed && words !== keptWords;
 
   useEffect(() => {
     if (!isBehind || settled !== words || theirs || busy.current) return;
     busy.current = true;
+    isOver.current = false;
     const { definition, enabled } = fieldsOf(draft);
     const body = { definition: definition as unknown as Record<string, never>, enabled, rule };
     const kept_ = kept
@@ -45,9 +48,11 @@ export function useKeptDraft(rule: number | null, draft: RuleDraft, changed: boo
       : send('post', '/api/rule-drafts', { body });
     kept_
       .then((next) => {
+        if (isOver.current) return drop(next);
         setKept(next);
         setKeptWords(words);
         setFault(null);
+        return undefined;
       })
       .catch((error: unknown) => {
         const status = error instanceof ApiError ? error.status : 0;
@@ -67,6 +72,7 @@ export function useKeptDraft(rule: number | null, draft: RuleDraft, changed: boo
   }, [isBehind, settled, words, theirs, kept, again]);
 
   const isDone = () => {
+    isOver.current = busy.current;
     setKept(null);
     setKeptWords(null);
     setTheirs(null);
@@ -83,11 +89,14 @@ export function useKeptDraft(rule: number | null, draft: RuleDraft, changed: boo
       setTheirs(null);
     },
     throwAway: async () => {
-      if (kept) await send('delete', '/api/rule-drafts/{id}', { path: { id: kept.id } });
+      isOver.current = busy.current;
+      if (kept) await drop(kept);
       isDone();
     },
   };
 }
+
+const drop = (draft: Draft) => send('delete', '/api/rule-drafts/{id}', { path: { id: draft.id } });
 
 /** The same text for what says the same, in whatever order. */
 const saidBy = (draft: RuleDraft): string =>
