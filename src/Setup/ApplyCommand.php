@@ -15,6 +15,7 @@ use Olivine\App\Files\BadFiles;
 use Olivine\App\Files\NoSuchFile;
 use Olivine\App\Files\YamlFile;
 use Olivine\App\Platform\Problem;
+use Olivine\App\Roster\Files\RosterFileReader;
 use Olivine\App\Rule\Files\PlanWords;
 use Olivine\App\Rule\Files\RuleApplier;
 use Olivine\App\Rule\Files\RulePlanner;
@@ -36,6 +37,7 @@ final class ApplyCommand extends Command
         private readonly PlanFileReader $reader,
         private readonly PlanPlanner $planner,
         private readonly PlanApplier $applier,
+        private readonly RosterFileReader $rosters,
         private readonly Applying $applying,
         private readonly EntityManagerInterface $entities,
     ) {
@@ -66,12 +68,13 @@ final class ApplyCommand extends Command
     {
         $rules = $this->rulePlanner->plan($this->rules->whole($files), false);
         $hears = $this->planner->plan($this->reader->whole($files), false);
+        $rosters = $this->rosters->whole($files);
         PlanApplier::refuse($hears, $said->keep);
         $this->entities->wrapInTransaction(function () use ($rules, $hears, $said): void {
             $this->ruleApplier->apply($rules, $said->keep, $said->author, $said->reason);
             $this->applier->apply($hears, $said->keep, $said->author, $said->reason);
         });
 
-        return PlanWords::text($rules, []) . PlannedWords::of($hears);
+        return PlanWords::text($rules, []) . rtrim(PlannedWords::of($hears), "\n") . "\n" . $rosters->notKept();
     }
 }

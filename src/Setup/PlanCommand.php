@@ -13,6 +13,7 @@ use Olivine\App\Files\Kinds;
 use Olivine\App\Files\NoSuchFile;
 use Olivine\App\Platform\Problem;
 use Olivine\App\Platform\Scalar;
+use Olivine\App\Roster\Files\RosterFileReader;
 use Olivine\App\Rule\Files\PlanReplays;
 use Olivine\App\Rule\Files\PlanWords;
 use Olivine\App\Rule\Files\RulePlanner;
@@ -34,6 +35,7 @@ final class PlanCommand extends Command
         private readonly PlanReplays $replays,
         private readonly PlanFileReader $reader,
         private readonly PlanPlanner $planner,
+        private readonly RosterFileReader $rosters,
     ) {
         parent::__construct();
     }
@@ -44,21 +46,22 @@ final class PlanCommand extends Command
             ->addOption('no-replay', null, InputOption::VALUE_NONE, 'Without what each change of a rule would have raised in the last week');
     }
 
-    /** @throws FormulaError where a formula cannot be read or worked out */
     protected function execute(InputInterface $input, OutputInterface $output): int
     {
         try {
             $files = FilesGiven::read(array_map(Scalar::text(...), array_values((array) $input->getArgument('dir'))), Kinds::ALL);
             $rules = $this->rulePlanner->plan($this->rules->whole($files), false);
             $hears = $this->planner->plan($this->reader->whole($files), false);
-        } catch (NoSuchFile|BadFiles|Problem $error) {
+            $rosters = $this->rosters->whole($files);
+            $meanings = $input->getOption('no-replay') === true ? [] : $this->replays->of($rules);
+        } catch (NoSuchFile|BadFiles|FormulaError|Problem $error) {
             $output->writeln($error->getMessage(), OutputInterface::OUTPUT_RAW);
 
             return self::FAILURE;
         }
-        $meanings = $input->getOption('no-replay') === true ? [] : $this->replays->of($rules);
         $output->write(PlanWords::text($rules, $meanings), false, OutputInterface::OUTPUT_RAW);
         $output->writeln(PlannedWords::of($hears), OutputInterface::OUTPUT_RAW);
+        $output->write($rosters->notKept(), false, OutputInterface::OUTPUT_RAW);
 
         return PlanWords::differing($rules) === [] && $hears->changes === [] ? self::SUCCESS : self::INVALID;
     }

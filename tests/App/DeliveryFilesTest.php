@@ -218,14 +218,25 @@ final class DeliveryFilesTest extends TestCase
             [$code, $said] = self::called('olivine:delivery:apply', $dir);
             self::assertSame(1, $code);
             self::assertStringContainsString('Say which is meant: --keep hand or --keep file', $said);
-            [$code, $said] = self::called('olivine:delivery:apply', $dir + ['--keep' => 'file']);
-            self::assertSame(0, $code, $said);
+            // Rules and who hears go together, or not at all.
+            $this->write('rules.yaml', "olivine: 1\nrules:\n  with-files: { watch: messaging_queue_depth, raise: { minor: above 1e9 } }\n");
+            $names = static fn(): array => array_column(array_column($client->send('GET', '/api/rules')[1], 'definition'), 'name', 'name');
+            $here = $number();
+            [$code, $said] = self::called('olivine:apply', $dir);
+            self::assertSame([1, $here, false], [$code, $number(), isset($names()['With files'])], $said);
+            [$code, $said] = self::called('olivine:apply', $dir + ['--keep' => 'file', '--by' => 'ines@saltmarsh.example']);
+            self::assertSame([0, $here + 1, true], [$code, $number(), isset($names()['With files'])], $said);
 
             $this->write('delivery.yaml', str_replace('tomasz@', 'tomas@', $exported));
             [$code, $said] = self::called('olivine:delivery:plan', $dir);
             self::assertSame(1, $code);
             self::assertStringContainsString('did you mean tomasz@saltmarsh.example?', $said);
         } finally {
+            foreach ($client->send('GET', '/api/rules')[1] as $rule) {
+                if ($rule['definition']['name'] === 'With files') {
+                    $client->send('DELETE', "/api/rules/{$rule['id']}", []);
+                }
+            }
             Instance::connect()->executeStatement("DELETE FROM setting WHERE name = 'parts from files'");
             $page = $client->send('POST', '/api/plan/draft', ['revision' => $before])[1];
             $client->send('PUT', '/api/plan', ['version' => $page['draft']['version'], 'reason' => 'as it was']);

@@ -119,6 +119,40 @@ final class RosterFilesTest extends TestCase
         }
     }
 
+    /** Bytes that are lost, doubled or become others: lines, or our own error. */
+    public function testWhateverStandsInTheFileIsReadOrRefused(): void
+    {
+        mt_srand(32);
+        [$read, $refused] = [0, 0];
+        for ($i = 0; $i < 1_500; ++$i) {
+            $text = self::example();
+            for ($times = mt_rand(1, 4); $times > 0; --$times) {
+                $at = mt_rand(0, strlen($text) - 1);
+                $piece = ['', '0', '-', ' ', "\n", ':', '[', '99', "\xff", 'mon', '@', '24:00', substr($text, $at, 9)][mt_rand(0, 12)];
+                $text = substr_replace($text, $piece, $at, mt_rand(0, 3));
+            }
+            $this->write('rosters.yaml', $text);
+            [$code, $said] = self::called('olivine:oncall', ['--config' => $this->folder, '--at' => '2026-11-28T03:12:00Z']);
+            $lines = self::lines($said);
+            self::assertContains($code, [0, 1, 2], $text);
+            self::assertArrayHasKey($code === 0 ? 'roster' : 'error', $lines[0], $text);
+            $code === 0 ? ++$read : ++$refused;
+        }
+        self::assertGreaterThan(100, min($read, $refused), 'both happened');
+    }
+
+    /** An instance checks them and says that it does not keep them; nothing is passed over in silence. */
+    public function testAnInstanceSaysWhatItDoesNotKeep(): void
+    {
+        $this->write('rosters.yaml', self::example());
+        [, $said] = self::called('olivine:plan', ['dir' => [$this->folder], '--no-replay' => true]);
+        self::assertStringContainsString('Rosters are not kept by an instance yet, only read by oncall, try and deliver: piers', $said);
+        $this->write('rosters.yaml', str_replace('every 4 days', 'every 4 nights', self::example()));
+        [$code, $said] = self::called('olivine:plan', ['dir' => [$this->folder], '--no-replay' => true]);
+        self::assertSame(1, $code);
+        self::assertStringContainsString('here comes days at', $said);
+    }
+
     /** What another reader of calendars makes of it is what the lines say. */
     public function testAsACalendar(): void
     {
