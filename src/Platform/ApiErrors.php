@@ -60,12 +60,24 @@ final readonly class ApiErrors
             $error instanceof BadRule => Problem::response(422, $error->field . ' ' . $error->getMessage(), [
                 'field' => $error->field,
             ]),
+            $error instanceof HttpExceptionInterface && self::unread($error) !== null => self::unread($error),
             $error instanceof HttpExceptionInterface => Problem::response(
                 $error->getStatusCode(),
                 $error->getStatusCode() === 403 ? 'Your role does not allow this; ask an administrator' : $error->getMessage(),
             ),
             default => null,
         };
+    }
+
+    /** What stands in the address and is not what it must be, in our words. */
+    private static function unread(HttpExceptionInterface $error): ?JsonResponse
+    {
+        if (preg_match('~^Input value "([^"]+)" (is invalid|contains)~', $error->getMessage(), $part) !== 1) {
+            return null;
+        }
+        $must = $part[2] === 'contains' ? 'be given once' : 'be a whole number';
+
+        return Problem::response(400, "{$part[1]} must {$must}", ['field' => $part[1]]);
     }
 
     private function unexpected(\Throwable $error): JsonResponse

@@ -102,6 +102,10 @@ final class PlanTest extends TestCase
         $older = $this->engineer->send('GET', "/api/messages?person={$person}&before={$newest['id']}")[1];
         self::assertNotContains($newest['id'], array_column($older['messages'], 'id'));
         self::assertSame([], $this->engineer->send('GET', "/api/messages?person={$person}&channel=pigeon")[1]['messages']);
+        foreach (['person=ines' => 'person must be a whole number', 'channel[]=mail' => 'channel must be given once'] as $asked => $words) {
+            [$status, $problem] = $this->engineer->send('GET', "/api/messages?{$asked}");
+            self::assertSame([400, $words], [$status, $problem['title']]);
+        }
     }
 
     /** Where a rung leaves it to her, she is told as she wishes: less than critical not in her quiet hours. */
