@@ -76,8 +76,12 @@ final class AcrossGroups
         return new Lines($lines);
     }
 
-    /** Each series beside the others of its group; where there are fewer than two of these, nobody can tell. */
-    public static function twins(Twins $node, Lines $of): Lines
+    /**
+     * Each series beside the others of its group; where there are fewer than two of these, nobody can tell.
+     *
+     * @return list<array{LabelSet, list<array{float, float}|null>}> of each series the middle of the others and their spread, instant by instant
+     */
+    public static function twins(Twins $node, Lines $of): array
     {
         $lines = [];
         foreach (self::groups($of, $node->grouping) as [, $members]) {
@@ -86,19 +90,17 @@ final class AcrossGroups
                 $present = self::present($members, $i);
                 foreach ($members as $m => $_) {
                     $others = array_values(array_diff_key($present, [$m => 0]));
-                    $told[$m][] = match (true) {
-                        count($others) < self::LEAST_TWINS => null,
-                        $node->part === UsualPart::Centre => Spread::median($others),
-                        default => Spread::MAD_SCALE * Spread::mad($others),
-                    };
+                    $told[$m][] = count($others) < self::LEAST_TWINS
+                        ? null
+                        : [Spread::median($others), Spread::MAD_SCALE * Spread::mad($others)];
                 }
             }
             foreach ($members as $m => $member) {
-                $lines[] = new Line($member->labels, $told[$m]);
+                $lines[] = [$member->labels, $told[$m]];
             }
         }
 
-        return new Lines($lines);
+        return $lines;
     }
 
     /** @param bool $keepsAll what holds where there is no grouping: all labels, or none */

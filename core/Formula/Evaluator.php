@@ -93,7 +93,7 @@ final readonly class Evaluator
     /** The same that reads what it looks back at once, and then as it goes on; what was read must not change meanwhile. */
     public function keeping(PastsAtHand $pasts): self
     {
-        return $this->with($this->mustSee, $this->steady, $this->steadyOf, $pasts);
+        return $this->with($this->mustSee, $this->steady, $this->steadyOf, $pasts, source: new ReadOnce($this->source));
     }
 
     /** The same where what was read in times of trouble says nothing of what is usual. */
@@ -132,10 +132,10 @@ final readonly class Evaluator
             : $this->source->buckets($what, Tier::Hour, Detail::Everything, $afterMs, $throughMs);
     }
 
-    /** Whether that is any easier. */
-    public static function canBeSteady(Node $of): bool
+    /** No series speaks for the present longer than this after its newest reading. */
+    public function longestStaleMs(): int
     {
-        return $of instanceof OverTime && $of->of instanceof Select && $of->reducer->liesWithin();
+        return $this->source->longestStaleMs();
     }
 
     private function with(
@@ -145,9 +145,10 @@ final readonly class Evaluator
         ?PastsAtHand $pasts = null,
         ?UnusualSpans $trouble = null,
         ?Nearness $nearness = null,
+        ?ReadingSource $source = null,
     ): self {
         return new self(
-            $this->source,
+            $source ?? $this->source,
             $this->mostReadings,
             $this->mostSteps,
             $this->zone,
@@ -322,7 +323,7 @@ final readonly class Evaluator
             $node instanceof Deviation => $this->deviation($node, $instants),
             $node instanceof Usually => $this->usually($node, $instants),
             $node instanceof Foreseen => $this->foreseen($node, $instants),
-            $node instanceof Twins => AcrossGroups::twins($node, $this->evaluate($node->of, $instants)),
+            $node instanceof Twins => $this->twins($node, $instants),
             $node instanceof AcrossSeries => AcrossGroups::reduce($node, $this->evaluate($node->of, $instants)),
             $node instanceof Ranked => AcrossGroups::rank($node, $this->evaluate($node->of, $instants)),
             $node instanceof Outlier => AcrossGroups::outliers($node, $this->evaluate($node->of, $instants)),
@@ -694,6 +695,23 @@ final readonly class Evaluator
                 $trouble === null ? [] : $trouble->of($past->labels),
             ),
             (string) $trouble?->key(),
+        );
+
+        return self::part($told, $node->part === UsualPart::Centre ? 0 : 1);
+    }
+
+    /**
+     * @param non-empty-list<int> $instants
+     *
+     * @throws TooMuchToRead
+     * @throws FormulaError
+     */
+    private function twins(Twins $node, array $instants): Lines
+    {
+        $told = $this->parts->of(
+            $node->of,
+            "twins {$node->grouping?->key()} " . self::span($instants),
+            fn(): array => AcrossGroups::twins($node, $this->evaluate($node->of, $instants)),
         );
 
         return self::part($told, $node->part === UsualPart::Centre ? 0 : 1);

@@ -11,6 +11,7 @@ use Olivine\Core\Formula\Node\Node;
 use Olivine\Core\Formula\PastsAtHand;
 use Olivine\Core\Formula\ReadingsAsSeen;
 use Olivine\Core\Formula\ReadingSource;
+use Olivine\Core\Formula\ReadOnce;
 use Olivine\Core\Formula\Tree;
 
 /**
@@ -54,7 +55,7 @@ final readonly class AsItWas implements Sight
     /** It keeps what it looks back at anyhow, from one look to the next. */
     public function forOneRun(): self
     {
-        return $this;
+        return new self(new ReadOnce($this->source), $this->latecomers, $this->evaluator, $this->pasts);
     }
 
     /** @return int|null the first instant after from, up to through, at which more is seen of what the formula looks at */

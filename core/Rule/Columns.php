@@ -54,6 +54,8 @@ final readonly class Columns
         $nothing = array_fill(0, count($inputs), array_fill(0, $count, null));
         $nothingElse = array_slice($nothing, 1);
         $columns = [];
+        // What the others look back at lies for the most part within what is watched, which is at hand then.
+        $lines = $evaluator->range($watched, $first->ms, $last->ms, $rule->step->ms)->lines;
         foreach (array_slice($inputs, 1, null, true) as $i => $input) {
             foreach ($evaluator->range($input, $first->ms, $last->ms, $rule->step->ms)->lines as $line) {
                 $columns[$line->labels->key()][$i] = $line->values;
@@ -63,7 +65,7 @@ final readonly class Columns
             $labels[$key] = $known;
             $tracks[$key] = Track::of($value, $count);
         }
-        foreach ($evaluator->range($watched, $first->ms, $last->ms, $rule->step->ms)->lines as $line) {
+        foreach ($lines as $line) {
             $key = $line->labels->key();
             $labels[$key] = $line->labels;
             // Most conditions look at nothing else.

@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace Olivine\Core\Rule;
 
 use Olivine\Core\Formula\EndlessPatience;
-use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Line;
 use Olivine\Core\Formula\Patience;
@@ -236,7 +235,7 @@ final readonly class RuleEngine
         $bounds = [];
         $marginMs = 0;
         foreach ($rules as $rule) {
-            $isSimple = $rule->dependsOn === [] && $rule->together === null && Evaluator::canBeSteady($rule->watched);
+            $isSimple = $rule->dependsOn === [] && $rule->together === null && Hours::canTell($rule->watched);
             if (!$isSimple || !$rule->condition instanceof Threshold || $rule->condition->counting !== null) {
                 return null;
             }

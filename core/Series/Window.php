@@ -29,4 +29,44 @@ final readonly class Window
         public bool $isWhole = false,
     ) {
     }
+    /** @return self|null the part in `(afterMs, throughMs]`; null where nothing was read in it */
+    public function within(int $afterMs, int $throughMs): ?self
+    {
+        $low = self::firstAfter($this->times, $afterMs);
+        $count = self::firstAfter($this->times, $throughMs) - $low;
+
+        return match (true) {
+            $count <= 0 => null,
+            $count === count($this->times) => $this,
+            default => new self(
+                $this->labels,
+                array_slice($this->times, $low, $count),
+                array_slice($this->values, $low, $count),
+                $this->staleMs,
+                $this->bornMs,
+                $this->isWhole,
+            ),
+        };
+    }
+
+    /**
+     * @param list<int> $times rising
+     *
+     * @return int the place of the first after a bound
+     */
+    public static function firstAfter(array $times, int $bound): int
+    {
+        $low = 0;
+        $high = count($times);
+        while ($low < $high) {
+            $middle = ($low + $high) >> 1;
+            if ($times[$middle] <= $bound) {
+                $low = $middle + 1;
+            } else {
+                $high = $middle;
+            }
+        }
+
+        return $low;
+    }
 }

@@ -320,8 +320,8 @@ final readonly class StoredReadings implements ReadingSource
     private static function inBounds(string $packed, int $afterMs, int $throughMs): ?RunTimes
     {
         $times = BlockCodec::unpackTimes($packed);
-        $low = self::firstAfter($times, $afterMs);
-        $high = self::firstAfter($times, $throughMs);
+        $low = Window::firstAfter($times, $afterMs);
+        $high = Window::firstAfter($times, $throughMs);
         if ($low >= $high) {
             return null;
         }
@@ -432,26 +432,5 @@ final readonly class StoredReadings implements ReadingSource
         ksort($byTime);
 
         return [array_keys($byTime), array_values($byTime)];
-    }
-
-    /**
-     * @param list<int> $times rising
-     *
-     * @return int the index of the first time after the bound
-     */
-    private static function firstAfter(array $times, int $bound): int
-    {
-        $low = 0;
-        $high = count($times);
-        while ($low < $high) {
-            $middle = ($low + $high) >> 1;
-            if ($times[$middle] <= $bound) {
-                $low = $middle + 1;
-            } else {
-                $high = $middle;
-            }
-        }
-
-        return $low;
     }
 }

@@ -18,7 +18,7 @@ final class HourlyReadings implements ReadingSource
 {
     public int $read = 0;
 
-    public function __construct(private readonly Readings $readings)
+    public function __construct(private readonly Readings $readings, private readonly bool $isRolledUp = true)
     {
     }
 
@@ -30,9 +30,9 @@ final class HourlyReadings implements ReadingSource
         return $windows;
     }
 
-    public function buckets(Select $what, Tier $tier, Detail $detail, int $afterMs, int $throughMs): array
+    public function buckets(Select $what, Tier $tier, Detail $detail, int $afterMs, int $throughMs): ?array
     {
-        return array_map(static function (Window $window) use ($tier, $afterMs, $throughMs): Buckets {
+        return !$this->isRolledUp ? null : array_map(static function (Window $window) use ($tier, $afterMs, $throughMs): Buckets {
             $size = $tier->bucketMs();
             $rollup = Rollup::of($window->times, $window->values, $afterMs, $size, intdiv($throughMs - $afterMs, $size), false);
             $filled = array_keys(array_filter($rollup->counts));

@@ -79,13 +79,29 @@ final class SteadyTest extends TestCase
     {
         mt_srand((int) (getenv('OLIVINE_SEED') ?: 1));
         $instants = 11_520;
-        for ($round = 0; $round < 8; ++$round) {
+        $formulas = [
+            'mean(depth, 5m)',
+            'max(depth where queue != "d", 10m)',
+            'depth',
+            'mean(depth, 5m) / room',
+            'depth / room',
+            'depth / max(room, 2m)',
+        ];
+        $shares = [];
+        for ($round = 0; $round < 18; ++$round) {
             $readings = new Readings(3 * self::STEP_S * 1000);
             foreach (['a', 'b', 'c', 'd'] as $queue) {
-                $readings->with('depth', ['queue' => $queue], self::walk($instants, 0.2));
+                $readings->with('depth', ['queue' => $queue, 'kind' => 'x'], self::walk($instants, 0.2));
+                $readings->with('room', ['queue' => $queue, 'kind' => 'x'], self::room($instants));
+            }
+            // Who is paired with whom changes with this one, where it shares nothing with others; not where it is of another queue.
+            $changes = $round > 11;
+            $readings->with('room', $changes ? [] : ['queue' => 'e'], self::room($instants));
+            if ($round > 5) {
+                $readings->with('depth', ['queue' => 'd', 'kind' => 'y'], self::walk($instants, 0.2));
             }
             $rule = PlainRules::rule(
-                ['mean(depth, 5m)', 'max(depth where queue != "d", 10m)'][$round % 2],
+                $formulas[$round % 6],
                 PlainRules::threshold(Side::Above, 380.0, 340.0, 450.0),
                 PlainRules::holding(mt_rand(0, 20) * 15_000, mt_rand(0, 40) * 15_000, 240_000),
                 self::STEP_S * 1000,
@@ -93,12 +109,15 @@ final class SteadyTest extends TestCase
             $rule = new Rule($rule->watched, $rule->condition, $rule->holding, $rule->step, mustSee: [0.0, 0.8][mt_rand(0, 1)]);
             [$after, $through] = [Instant::ofMs(mt_rand(0, 100) * 15_000), Instant::ofMs($instants * self::STEP_S * 1000)];
             $hourly = new HourlyReadings($readings);
-            $plain = (new RuleEngine(new AllThatIsThere(new Evaluator($readings))))->run($rule, [], $after, $through);
+            $all = new HourlyReadings($readings, isRolledUp: false);
+            $plain = (new RuleEngine(new AllThatIsThere(new Evaluator($all))))->run($rule, [], $after, $through);
             $told = (new RuleEngine(new AllThatIsThere(new Evaluator($hourly))))->run($rule, [], $after, $through);
             self::assertSame(self::words($plain->transitions), self::words($told->transitions), "round {$round}");
             self::assertEqualsCanonicalizing(array_keys($plain->alerts), array_keys($told->alerts));
-            self::assertLessThan(0.8 * count($plain->alerts) * $instants, $hourly->read, 'most of it was not read');
+            $shares[$round % 6 > 2 ? 'of quotients' : 'of series'][] = $hourly->read / $all->read;
         }
+        self::assertLessThan(0.75, array_sum($shares['of series']) / 9, 'much of it was not read');
+        self::assertLessThan(0.95, array_sum($shares['of quotients']) / 9, 'of quotients neither');
     }
 
     /** @return array<int, float> second → a level that walks, with long calm and high stretches, gaps and leaps */
@@ -114,6 +133,22 @@ final class SteadyTest extends TestCase
                 $second += self::STEP_S * mt_rand(1, 40);
             }
             $values[$second + mt_rand(0, 3)] = round($level, 1);
+        }
+
+        return $values;
+    }
+
+    /** @return array<int, float|null> second → mostly one, a little more for a while, and now and then nothing or an end */
+    private static function room(int $instants): array
+    {
+        $values = [];
+        $room = 1.0;
+        for ($second = -600; $second <= $instants * self::STEP_S; $second += self::STEP_S) {
+            $room = mt_rand(0, 2_000) === 0 ? 1.0 + mt_rand(0, 3) / 10 : $room;
+            if (mt_rand(0, 8_000) === 0) {
+                $second += self::STEP_S * mt_rand(1, 40);
+            }
+            $values[$second] = mt_rand(0, 8_000) === 0 ? null : $room;
         }
 
         return $values;

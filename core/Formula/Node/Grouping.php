@@ -11,4 +11,10 @@ final readonly class Grouping
     public function __construct(public bool $keeps, public array $labels)
     {
     }
+
+    /** Two groupings of one key group alike. */
+    public function key(): string
+    {
+        return ($this->keeps ? 'per ' : 'dropping ') . implode(', ', $this->labels);
+    }
 }
