@@ -88,11 +88,12 @@ final class AcrossGroups
             $told = [];
             foreach ($members[0]->values as $i => $_) {
                 $present = self::present($members, $i);
+                asort($present);
                 foreach ($members as $m => $_) {
-                    $others = array_values(array_diff_key($present, [$m => 0]));
-                    $told[$m][] = count($others) < self::LEAST_TWINS
-                        ? null
-                        : [Spread::median($others), Spread::MAD_SCALE * Spread::mad($others)];
+                    $others = $present;
+                    unset($others[$m]);
+                    [$median, $mad] = count($others) < self::LEAST_TWINS ? [null, null] : Spread::ofSorted(array_values($others));
+                    $told[$m][] = $median === null ? null : [$median, Spread::MAD_SCALE * $mad];
                 }
             }
             foreach ($members as $m => $member) {

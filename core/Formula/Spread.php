@@ -34,6 +34,42 @@ final class Spread
     public static function median(array $values): float
     {
         sort($values);
+
+        return self::middle($values);
+    }
+
+    /**
+     * The median and the plain median absolute deviation of values that are sorted already: of 1, 2, 4, 10 the median is 3, and from
+     * there outwards the distances are 1, 1, 2, 7, whose middle is 1.5.
+     *
+     * @param non-empty-list<float> $sorted rising
+     *
+     * @return array{float, float}
+     */
+    public static function ofSorted(array $sorted): array
+    {
+        $median = self::middle($sorted);
+        $count = count($sorted);
+        $high = $count >> 1;
+        $low = $high - 1;
+        $distances = [];
+        // The nearer half of them says where their middle is.
+        for ($needed = ($count >> 1) + 1; $needed > 0; --$needed) {
+            $below = $low < 0 ? INF : ($sorted[$low] === $median ? 0.0 : $median - $sorted[$low]);
+            $above = $high >= $count ? INF : ($sorted[$high] === $median ? 0.0 : $sorted[$high] - $median);
+            $isAbove = $low < 0 || ($high < $count && $above <= $below);
+            $distances[] = $isAbove ? $above : $below;
+            $isAbove ? ++$high : --$low;
+        }
+        $last = array_pop($distances);
+        $before = end($distances);
+
+        return [$median, ($count & 1) === 1 || $before === false || $before === $last ? $last : $before + 0.5 * ($last - $before)];
+    }
+
+    /** @param non-empty-list<float> $values sorted */
+    private static function middle(array $values): float
+    {
         $count = count($values);
         $high = $values[$count >> 1];
         if (($count & 1) === 1) {

@@ -44,6 +44,21 @@ final class StatisticsTest extends TestCase
         self::assertEqualsWithDelta($expected, Spread::quantile($share, $values), 1e-12);
     }
 
+    public function testSpreadsOfWhatIsSortedAreTheSameToTheLastDigit(): void
+    {
+        mt_srand((int) (getenv('OLIVINE_SEED') ?: 3));
+        for ($round = 0; $round < 5_000; ++$round) {
+            $values = [];
+            for ($i = mt_rand(1, 9); $i > 0; --$i) {
+                $values[] = mt_rand(0, 40) === 0 ? INF : mt_rand(-5, 20) / mt_rand(1, 3);
+            }
+            $sorted = $values;
+            sort($sorted);
+            $words = static fn(float $one): string => var_export($one, true);
+            self::assertSame(array_map($words, [Spread::median($values), Spread::mad($values)]), array_map($words, Spread::ofSorted($sorted)));
+        }
+    }
+
     public function testSpreads(): void
     {
         self::assertSame(1.5, Spread::mad([1.0, 2.0, 4.0, 10.0]));
