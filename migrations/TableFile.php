@@ -24,6 +24,8 @@ enum TableFile: string
     case Paths = 'paths';
     case Plans = 'plans';
     case WhenItHappened = 'when_it_happened';
+    case Rosters = 'rosters';
+    case RotaPlaces = 'rota_places';
 
     /** @return list<string> */
     public function statements(): array

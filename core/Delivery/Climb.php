@@ -113,7 +113,7 @@ final readonly class Climb
     {
         $who = implode(' and ', array_map(static fn(Who $one): string => $one->words(), $rung->who));
         $isOfRota = array_all($rung->who, static fn(Who $one): bool => in_array($one->listener, [Listener::OnCall, Listener::NextOnRoster], true));
-        $why = $isOfRota && $this->configuration->rosters->isEmpty() ? 'no one takes shifts; give people a place in the rota' : "{$who} is nobody";
+        $why = $isOfRota && $this->configuration->rosters->isEmpty() ? 'there is no roster; make one' : "{$who} is nobody";
 
         return new Line(TrailKind::Failed, $rung->dueAt->earlier($at), Rung::words($rung->round()) . " reaches nobody: {$why}", "rung {$rung->round()}");
     }

@@ -92,8 +92,13 @@ final class AcrossGroups
                 foreach ($members as $m => $_) {
                     $others = $present;
                     unset($others[$m]);
-                    [$median, $mad] = count($others) < self::LEAST_TWINS ? [null, null] : Spread::ofSorted(array_values($others));
-                    $told[$m][] = $median === null ? null : [$median, Spread::MAD_SCALE * $mad];
+                    if (count($others) < self::LEAST_TWINS) {
+                        $told[$m][] = null;
+
+                        continue;
+                    }
+                    [$median, $mad] = Spread::ofSorted(array_values($others));
+                    $told[$m][] = [$median, Spread::MAD_SCALE * $mad];
                 }
             }
             foreach ($members as $m => $member) {

@@ -52,19 +52,17 @@ final class Spread
         $count = count($sorted);
         $high = $count >> 1;
         $low = $high - 1;
-        $distances = [];
+        $before = $last = 0.0;
         // The nearer half of them says where their middle is.
         for ($needed = ($count >> 1) + 1; $needed > 0; --$needed) {
             $below = $low < 0 ? INF : ($sorted[$low] === $median ? 0.0 : $median - $sorted[$low]);
             $above = $high >= $count ? INF : ($sorted[$high] === $median ? 0.0 : $sorted[$high] - $median);
             $isAbove = $low < 0 || ($high < $count && $above <= $below);
-            $distances[] = $isAbove ? $above : $below;
+            [$before, $last] = [$last, $isAbove ? $above : $below];
             $isAbove ? ++$high : --$low;
         }
-        $last = array_pop($distances);
-        $before = end($distances);
 
-        return [$median, ($count & 1) === 1 || $before === false || $before === $last ? $last : $before + 0.5 * ($last - $before)];
+        return [$median, ($count & 1) === 1 || $before === $last ? $last : $before + 0.5 * ($last - $before)];
     }
 
     /** @param non-empty-list<float> $values sorted */

@@ -28,6 +28,17 @@ final readonly class Roster
         $this->wall = new WallTimes($zone);
     }
 
+    /**
+     * The same rotations with these.
+     *
+     * @param list<Cover>   $covers   in the order in which they were made
+     * @param list<Absence> $absences
+     */
+    public function with(array $covers, array $absences): self
+    {
+        return new self($this->zone, $this->rotations, $covers, $absences);
+    }
+
     /** @return list<Shift> maximal stretches that make up `[from, to)` */
     public function shifts(Instant $from, Instant $to): array
     {

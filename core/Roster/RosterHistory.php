@@ -17,18 +17,26 @@ final readonly class RosterHistory
     private const FIRST_LOOK_DAYS = 15;
 
     /**
-     * @param non-empty-list<array{Instant, Roster}> $revisions from when on each holds; of two of one instant the later in the list
+     * @param non-empty-list<array{Instant, Roster}> $revisions from when on each holds, rising
      */
     private function __construct(private array $revisions)
     {
     }
 
-    /** @param non-empty-list<array{Instant, Roster}> $revisions in the order in which they were made */
+    /**
+     * What was made later holds from its instant on, also where something made before would have begun after that.
+     *
+     * @param non-empty-list<array{Instant, Roster}> $revisions in the order in which they were made
+     */
     public static function of(array $revisions): self
     {
-        usort($revisions, static fn(array $a, array $b): int => $a[0]->ms <=> $b[0]->ms);
+        $holding = [];
+        foreach ($revisions as $revision) {
+            $holding = array_filter($holding, static fn(array $former): bool => $former[0]->isBefore($revision[0]));
+            $holding[] = $revision;
+        }
 
-        return new self($revisions);
+        return new self(array_values($holding));
     }
 
     public static function always(Roster $roster): self

@@ -14,6 +14,18 @@ final readonly class Rosters
     {
     }
 
+    /** @return list<string> */
+    public function names(): array
+    {
+        return array_map(strval(...), array_keys($this->byName));
+    }
+
+    /** @param string $name empty: the first one */
+    public function named(string $name): ?RosterHistory
+    {
+        return $name === '' ? array_values($this->byName)[0] ?? null : $this->byName[$name] ?? null;
+    }
+
     public function isEmpty(): bool
     {
         return $this->byName === [];
@@ -22,17 +34,12 @@ final readonly class Rosters
     /** @return int|null null where there is no such roster, or nobody is on call by it */
     public function onCall(string $name, Instant $at): ?int
     {
-        return $this->meant($name)?->at($at)->person;
+        return $this->named($name)?->at($at)->person;
     }
 
     /** @return int|null null where there is no such roster, or nobody else will be on call by it in the next months */
     public function next(string $name, Instant $at): ?int
     {
-        return $this->meant($name)?->next($at);
-    }
-
-    private function meant(string $name): ?RosterHistory
-    {
-        return $name === '' ? array_values($this->byName)[0] ?? null : $this->byName[$name] ?? null;
+        return $this->named($name)?->next($at);
     }
 }

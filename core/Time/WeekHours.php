@@ -99,8 +99,12 @@ final readonly class WeekHours
         return $to->isAfter($from) ? [$from, $to] : null;
     }
 
-    /** @param non-empty-list<int> $days */
-    private static function dayWords(array $days): string
+    /**
+     * `mon-fri`, `sat+sun`.
+     *
+     * @param non-empty-list<int> $days Monday is 1
+     */
+    public static function dayWords(array $days): string
     {
         $words = [];
         foreach ($days as $day) {

@@ -9,7 +9,6 @@ use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Database;
 use Olivine\App\Platform\Definition\Definitions;
 use Olivine\App\Platform\Problem;
-use Olivine\App\Roster\Rota;
 use Olivine\App\Rule\Definition\RuleDefinition;
 use Olivine\Core\Delivery\Configuration;
 use Olivine\Core\Delivery\CourseReplay;
@@ -18,8 +17,14 @@ use Olivine\Core\Delivery\Ladder;
 use Olivine\Core\Delivery\Path;
 use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\TooMuchToRead;
+use Olivine\Core\Roster\Handover;
+use Olivine\Core\Roster\Roster;
+use Olivine\Core\Roster\RosterHistory;
+use Olivine\Core\Roster\Rosters;
+use Olivine\Core\Roster\Rotation;
 use Olivine\Core\Rule\BadRule;
 use Olivine\Core\Time\Duration;
+use Olivine\Core\Time\WallTimes;
 
 /** All rules of the demo over the last 30 days, as far as there is history, and what they raised through delivery. */
 final readonly class DeliveryMeasure implements Measure
@@ -102,6 +107,8 @@ final readonly class DeliveryMeasure implements Measure
             Duration::ofMinutes(10),
         );
 
-        return new Configuration([$path], Rota::of([1, 2, 3], new \DateTimeZone('UTC')));
+        $turns = new Rotation('turns', [1, 2, 3], WallTimes::day('2026-01-05'), Handover::daily(360, 1_080));
+
+        return new Configuration([$path], new Rosters(['turns' => RosterHistory::always(new Roster(new \DateTimeZone('UTC'), [$turns]))]));
     }
 }

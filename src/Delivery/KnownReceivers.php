@@ -10,14 +10,14 @@ use Olivine\App\People\Entity\Person;
 use Olivine\App\People\Repository\PersonRepository;
 use Olivine\App\People\Role;
 use Olivine\App\Platform\Problem;
-use Olivine\App\Roster\Rota;
+use Olivine\App\Roster\KeptRosters;
 use Olivine\Core\Delivery\Listener;
 use Olivine\Core\Formula\Nearest;
 
 /** Whether those that a plan names are there: people, roles, teams, rosters and channels. */
 final readonly class KnownReceivers
 {
-    public function __construct(private PersonRepository $people, private Channels $channels, private Rota $rota)
+    public function __construct(private PersonRepository $people, private Channels $channels, private KeptRosters $rosters)
     {
     }
 
@@ -36,7 +36,7 @@ final readonly class KnownReceivers
                 Listener::Person => $this->checkPeople([$one->name], 'who'),
                 Listener::Team => self::known('who', 'team', $one->name, $teams),
                 Listener::Role => self::known('who', 'role', $one->name, array_column(Role::cases(), 'value')),
-                Listener::OnCall, Listener::NextOnRoster => $one->name === '' || self::known('who', 'roster', $one->name, $this->rota->names()),
+                Listener::OnCall, Listener::NextOnRoster => $one->name === '' || self::known('who', 'roster', $one->name, $this->rosters->names()),
                 Listener::Owner => true,
             };
         }

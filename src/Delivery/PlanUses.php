@@ -9,6 +9,7 @@ use Olivine\App\Delivery\Definition\LadderDefinition;
 use Olivine\App\Delivery\Definition\PlanDefinition;
 use Olivine\App\Delivery\Definition\RungDefinition;
 use Olivine\App\Delivery\Definition\TeamDefinition;
+use Olivine\App\Delivery\Definition\UsedKind;
 use Olivine\App\Delivery\Definition\WhoDefinition;
 use Olivine\App\Platform\Problem;
 use Olivine\Core\Delivery\Listener;
@@ -99,7 +100,7 @@ final readonly class PlanUses
      */
     private static function receiversWithout(array $who, array $by, string $kind, string $name): array
     {
-        $stays = static fn(WhoDefinition $one): bool => $one->listener->value !== $kind || $one->name !== $name;
+        $stays = static fn(WhoDefinition $one): bool => !self::isOf($one, $kind) || $one->name !== $name;
 
         return [array_values(array_filter($who, $stays)), $kind === 'channel' ? array_values(array_diff($by, [$name])) : $by];
     }
@@ -112,6 +113,14 @@ final readonly class PlanUses
     {
         return $kind === 'channel'
             ? in_array($name, $by, true)
-            : array_any($who, static fn(WhoDefinition $one): bool => $one->listener->value === $kind && $one->name === $name);
+            : array_any($who, static fn(WhoDefinition $one): bool => self::isOf($one, $kind) && $one->name === $name);
+    }
+
+    private static function isOf(WhoDefinition $who, string $kind): bool
+    {
+        return match ($who->listener) {
+            Listener::OnCall, Listener::NextOnRoster => $kind === UsedKind::Roster->value,
+            default => $who->listener->value === $kind,
+        };
     }
 }

@@ -30,7 +30,7 @@ use Olivine\App\People\Role;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Problem;
 use Olivine\App\Platform\Settings;
-use Olivine\App\Roster\Rota;
+use Olivine\App\Roster\KeptRosters;
 use Olivine\Core\Delivery\Configuration;
 use Olivine\Core\Delivery\Ladder;
 use Olivine\Core\Delivery\Path;
@@ -54,7 +54,7 @@ final readonly class PlanView
         private Channels $channels,
         private Settings $settings,
         private PartsFromFiles $fromFiles,
-        private Rota $rota,
+        private KeptRosters $rosters,
         private Clock $clock = new Clock(),
     ) {
     }
@@ -200,7 +200,7 @@ final readonly class PlanView
         return new PlanChoices(
             array_values(array_map(static fn(Person $one): Choosable => new Choosable($one->email, $one->name), $people)),
             array_column(Role::cases(), 'value'),
-            $this->rota->names(),
+            $this->rosters->names(),
             $this->channels->ways(),
             $this->settings->zone()->getName(),
         );

@@ -45,6 +45,7 @@ final class Sender implements PartWork
     private const LONGEST_AWAY_MS = 30_000;
     private const TURN_MS = 1_000;
     private const SENT_A_ROUND = 20;
+    private const LETTERS_A_ROUND = 3;
     private const ORPHANS_EVERY_SECONDS = 5;
     private const MOST_TOGETHER = 100;
 
@@ -69,6 +70,7 @@ final class Sender implements PartWork
         private readonly Trail $trail,
         private readonly Withholding $withholding,
         private readonly WhoHears $who,
+        private readonly Letters $letters,
         private readonly SetAside $aside,
         private readonly LoggerInterface $logger,
         private readonly Clock $clock = new Clock(),
@@ -116,6 +118,9 @@ final class Sender implements PartWork
         if (!$this->tookOver) {
             // Nobody else holds these slots, so what is still claimed was claimed by one that is gone.
             $this->deliveries->takeClaimsOver($this->slots, $ways);
+            if ($channel->part() === PartName::Mail) {
+                $this->letters->takeClaimsOver($this->slots);
+            }
             $this->tookOver = true;
         }
         foreach ($channel->setAnew() as $way) {
@@ -128,11 +133,27 @@ final class Sender implements PartWork
         foreach ($due as $delivery) {
             $this->tried($channel, $delivery);
         }
-        if ($due === []) {
+        $letters = $channel->part() === PartName::Mail ? $this->sendLetters() : 0;
+        if ($due === [] && $letters === 0) {
             $channel->rest();
         }
 
-        return $due !== [] ? 0 : 150;
+        return $due !== [] || $letters > 0 ? 0 : 150;
+    }
+
+    /**
+     * Letters come after what is of an incident, a few at a time; one that fails in a way that nobody foresaw stops nothing.
+     *
+     * @return int how many were tried
+     */
+    private function sendLetters(): int
+    {
+        $tried = 0;
+        $this->aside->unless($this->slots->part->value, 'letters', function () use (&$tried): void {
+            $tried = $this->letters->sendDue($this->slots, self::LETTERS_A_ROUND);
+        });
+
+        return $tried;
     }
 
     /** What waits for a way that was taken away goes another one. Mail there is always, so its sender looks after them. */

@@ -31,7 +31,7 @@ final readonly class UsesApi
     #[Route('/api/plan/uses', methods: ['GET'])]
     public function uses(Request $request): JsonResponse
     {
-        $kind = UsedKind::tryFrom($request->query->getString('kind')) ?? throw Problem::field('kind', 'kind must be person, team, role or channel');
+        $kind = UsedKind::tryFrom($request->query->getString('kind')) ?? throw Problem::field('kind', 'kind must be person, team, role, channel or roster');
 
         return new JsonResponse($this->used->of($kind, $request->query->getString('name')));
     }

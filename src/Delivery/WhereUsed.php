@@ -12,6 +12,7 @@ use Olivine\App\People\Entity\Person;
 use Olivine\App\People\Repository\PersonRepository;
 use Olivine\App\Platform\Definition\Definitions;
 use Olivine\App\Platform\Problem;
+use Olivine\App\Roster\KeptRosters;
 use Olivine\App\Rule\Repository\RuleRepository;
 use Olivine\App\Rule\RuleDefinitions;
 
@@ -26,6 +27,7 @@ final readonly class WhereUsed
         private RuleRepository $rules,
         private RuleDefinitions $ruleDefinitions,
         private Definitions $definitions,
+        private KeptRosters $rosters,
     ) {
     }
 
@@ -37,7 +39,7 @@ final readonly class WhereUsed
             match ($kind) {
                 UsedKind::Person => $this->ofPerson($name),
                 UsedKind::Team => $this->ownedBy([$name]),
-                UsedKind::Role => [],
+                UsedKind::Role, UsedKind::Roster => [],
                 UsedKind::Channel => $this->wishesFor($name),
             },
         );
@@ -47,9 +49,22 @@ final readonly class WhereUsed
     private function ofPerson(string $address): array
     {
         $person = $this->people->atAddress($address);
-        $turn = $person?->rotaPlace === null ? [] : ["turn {$person->rotaPlace} on call"];
+        return [...$this->onRosters($address), ...$this->ownedBy($person === null ? [$address] : [$address, $person->name])];
+    }
 
-        return [...$turn, ...$this->ownedBy($person === null ? [$address] : [$address, $person->name])];
+    /** @return list<string> as they are set up to go on */
+    private function onRosters(string $address): array
+    {
+        $words = [];
+        foreach ($this->rosters->newest() as $roster => $definition) {
+            foreach ($definition->rotations as $rotation) {
+                if (in_array($address, $rotation->people, true)) {
+                    $words[] = "rotation {$rotation->name} of the roster {$roster}";
+                }
+            }
+        }
+
+        return $words;
     }
 
     /**

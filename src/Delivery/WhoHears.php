@@ -6,7 +6,7 @@ namespace Olivine\App\Delivery;
 
 use Olivine\App\Delivery\Channel\MailChannel;
 use Olivine\App\Delivery\Repository\WebhookRepository;
-use Olivine\App\Roster\Rota;
+use Olivine\App\Roster\KeptRosters;
 use Olivine\Core\Delivery\Configuration;
 
 /** What is set up of who hears of what, as it is now. */
@@ -14,7 +14,7 @@ final readonly class WhoHears
 {
     public function __construct(
         private PlanInService $plan,
-        private Rota $rota,
+        private KeptRosters $rosters,
         private WebhookRepository $webhooks,
         private Hearers $hearers,
     ) {
@@ -32,7 +32,7 @@ final readonly class WhoHears
 
         return new Configuration(
             $plan->paths,
-            $this->rota->rosters(),
+            $this->rosters->rosters(),
             $this->hearers->now($plan->definition->teams),
             ways: [MailChannel::NAME, ...$standingIn],
             others: array_values(array_diff(array_keys($this->webhooks->versions()), $standingIn)),

@@ -21,9 +21,11 @@ final class DemoPeople
         ['Anselm Okoye', 'admin@saltmarsh.example', Role::Administrator],
     ];
 
-    /** @var list<array{string, string, Role, int|null}> the rest, with their place in the rota */
+    /** @var list<array{string, string, Role}> the rest */
     public const OTHERS = [
-        ['Tomasz Reyes', 'tomasz@saltmarsh.example', Role::Engineer, 2],
-        ['Oyelaran Bright', 'oyelaran@saltmarsh.example', Role::Engineer, 3],
+        ['Tomasz Reyes', 'tomasz@saltmarsh.example', Role::Engineer],
+        ['Oyelaran Bright', 'oyelaran@saltmarsh.example', Role::Engineer],
+        ['Mei-Lin Aaker', 'mei-lin@saltmarsh.example', Role::Engineer],
+        ['Sunniva Patel', 'sunniva@saltmarsh.example', Role::Engineer],
     ];
 }

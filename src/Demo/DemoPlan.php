@@ -26,7 +26,7 @@ final readonly class DemoPlan
         $last = $installed->paths[count($installed->paths) - 1];
         $boarding = new PathDefinition(
             'boarding',
-            $last->ladder,
+            DemoRosters::PIERS,
             'service = "boarding-gate" and severity in ("critical", "major")',
             per: ['service'],
             gatherSeconds: $last->gatherSeconds,
@@ -39,11 +39,19 @@ final readonly class DemoPlan
             ['site'],
             gatherUntil: ['09:00', '17:00'],
         );
-        $rung = static fn(Listener $who, int $minutes): RungDefinition => new RungDefinition([new WhoDefinition($who)], afterSeconds: 60 * $minutes);
+        $rung = static fn(Listener $who, int $minutes, string $name = ''): RungDefinition => new RungDefinition(
+            [new WhoDefinition($who, $name)],
+            afterSeconds: 60 * $minutes,
+        );
+        $piers = new LadderDefinition(DemoRosters::PIERS, [
+            $rung(Listener::OnCall, 15, DemoRosters::PIERS),
+            $rung(Listener::NextOnRoster, 15, DemoRosters::PIERS),
+            $rung(Listener::OnCall, 0, 'duty managers'),
+        ]);
 
         return new PlanDefinition(
             [$boarding, $certificates, $last],
-            [...$installed->ladders, new LadderDefinition('by the owner', [$rung(Listener::Owner, 60), $rung(Listener::OnCall, 60)])],
+            [...$installed->ladders, $piers, new LadderDefinition('by the owner', [$rung(Listener::Owner, 60), $rung(Listener::OnCall, 60)])],
             [new CopyDefinition('skarn room', 'site = "skarn"', by: [DemoPeople::WEBHOOK])],
             [
                 new TeamDefinition('piers', ['ines@saltmarsh.example', 'oyelaran@saltmarsh.example']),

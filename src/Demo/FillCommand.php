@@ -65,6 +65,7 @@ final class FillCommand extends Command
         private readonly RuleDefinitions $definitions,
         private readonly DemoJudgements $judgements,
         private readonly PlanRevisions $plans,
+        private readonly DemoRosters $rosters,
         private readonly AlertStates $alerts,
         private readonly IncidentBook $book,
         private readonly Trail $trail,
@@ -88,7 +89,7 @@ final class FillCommand extends Command
             return Command::SUCCESS;
         }
         foreach (
-            [...Partitions::TABLES, 'scrape_row', 'series', 'metric', 'page', 'target', 'target_group', 'person'] as $table
+            [...Partitions::TABLES, 'scrape_row', 'series', 'metric', 'page', 'target', 'target_group', 'roster', 'roster_revision', 'person'] as $table
         ) {
             $this->database->connection->executeStatement("DELETE FROM {$table}");
         }
@@ -114,6 +115,7 @@ final class FillCommand extends Command
         }
         $this->replay($from, Instant::ofMs($now));
         $this->judgements->make($from, Instant::ofMs($now));
+        $this->rosters->make(Instant::ofMs($now));
         // What lies in the past was found by what is installed.
         $this->plans->putIntoService(DemoPlan::over(FirstPlan::of($this->settings)), DemoPlan::REASON, null);
 
@@ -122,17 +124,8 @@ final class FillCommand extends Command
 
     private function addPeople(): void
     {
-        foreach (
-            [
-                ...array_map(
-                    static fn(array $person): array => [...$person, $person[1] === 'ines@saltmarsh.example' ? 1 : null],
-                    DemoPeople::SIGN_INS,
-                ),
-                ...DemoPeople::OTHERS,
-            ] as [$name, $email, $role, $rotaPlace]
-        ) {
+        foreach ([...DemoPeople::SIGN_INS, ...DemoPeople::OTHERS] as [$name, $email, $role]) {
             $person = new Person($name, $email, $role);
-            $person->rotaPlace = $rotaPlace;
             $person->passwordHash = $this->hasher->hashPassword($person, DemoPeople::PASSWORD);
             $this->entities->persist($person);
         }

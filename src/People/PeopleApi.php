@@ -60,7 +60,6 @@ final readonly class PeopleApi
         }
         $person = new Person($fields->name, $email, $fields->role);
         $person->passwordHash = $this->hasher->hashPassword($person, Passwords::checked('password', $fields->password));
-        $person->rotaPlace = $fields->rotaPlace;
         $this->entities->persist($person);
         $this->audit->record('added', "person {$email}", null, ['name' => $person->name, 'role' => $person->role->value]);
 
@@ -83,7 +82,6 @@ final readonly class PeopleApi
             );
         }
         $person->role = $fields->role;
-        $person->rotaPlace = $fields->rotaPlace;
         $person->barredAt = $barred ? $person->barredAt ?? $this->clock->now() : null;
         $this->entities->flush();
         $shown = self::row($person);
@@ -104,7 +102,6 @@ final readonly class PeopleApi
         }
         $before = self::row($person);
         $person->removedAt = $this->clock->now();
-        $person->rotaPlace = null;
         $person->email = "removed {$person->id()} {$person->removedAt->ms}";
         $this->audit->record('removed', "person {$before->email}", $before, null);
 
@@ -170,7 +167,6 @@ final readonly class PeopleApi
         return new PersonRow(
             SessionApi::shown($person),
             barred: $person->barredAt !== null,
-            rotaPlace: $person->rotaPlace,
             version: $person->version,
         );
     }

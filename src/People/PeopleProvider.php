@@ -57,7 +57,7 @@ final readonly class PeopleProvider implements UserProviderInterface
     private function person(string $condition, int|string $value): Person
     {
         $row = $this->connection->fetchAssociative(
-            "SELECT id, name, email, role, password_hash, rota_place, sessions_from FROM person
+            "SELECT id, name, email, role, password_hash, sessions_from FROM person
              WHERE {$condition} AND barred_at IS NULL AND removed_at IS NULL",
             [$value],
         );
@@ -67,7 +67,6 @@ final readonly class PeopleProvider implements UserProviderInterface
         $person = new Person(Scalar::text($row['name']), Scalar::text($row['email']), Role::from(Scalar::text($row['role'])));
         $person->id = Scalar::int($row['id']);
         $person->passwordHash = Scalar::text($row['password_hash']);
-        $person->rotaPlace = $row['rota_place'] === null ? null : Scalar::int($row['rota_place']);
         $person->sessionsFrom = Scalar::int($row['sessions_from']);
 
         return $person;

@@ -33,12 +33,11 @@ final class PersonCommand extends Command
         $this->addArgument('email', InputArgument::REQUIRED, 'Address to sign in with, and where messages go')
             ->addArgument('name', InputArgument::REQUIRED)
             ->addArgument('role', InputArgument::REQUIRED, 'viewer, engineer or administrator')
-            ->addOption('turn', null, InputOption::VALUE_REQUIRED, 'Place in the rota, from 1')
             ->addOption(
                 'new-password',
                 null,
                 InputOption::VALUE_NONE,
-                'Give somebody who is there already a new password, name, role and turn',
+                'Give somebody who is there already a new password, name and role',
             );
     }
 
@@ -47,22 +46,19 @@ final class PersonCommand extends Command
         $email = Addresses::one(Scalar::text($input->getArgument('email')));
         $name = trim(Scalar::text($input->getArgument('name')));
         $role = Role::tryFrom(Scalar::text($input->getArgument('role')));
-        $turn = $input->getOption('turn');
         $fault = match (true) {
             !Addresses::isOne($email) => "{$email} is no address that mail can be sent to; give one such as " .
                 Addresses::EXAMPLE,
             $name === '' || mb_strlen($name) > 120 || !OneLine::isOne($name)
                 => 'The name must be one line of at most 120 characters.',
             $role === null => 'The role must be viewer, engineer or administrator.',
-            $turn !== null && (!ctype_digit(Scalar::text($turn)) || Scalar::int($turn) < 1 || Scalar::int($turn) > 99)
-                => '--turn must be a whole number from 1 to 99.',
             default => null,
         };
         $person = $fault === null ? $this->entities->getRepository(Person::class)->findOneBy(['email' => $email]) : null;
         if ($person !== null && $input->getOption('new-password') !== true) {
             $fault =
                 "{$person->name} is there already as {$email} ({$person->role->value}). With --new-password they get a new password, " .
-                'and the name, role and turn given here.';
+                'and the name and role given here.';
         }
         if ($fault !== null || $role === null) {
             $output->writeln($fault, OutputInterface::OUTPUT_RAW);
@@ -79,7 +75,6 @@ final class PersonCommand extends Command
         $person ??= new Person('', $email, $role);
         $person->name = $name;
         $person->role = $role;
-        $person->rotaPlace = $turn === null ? $person->rotaPlace : Scalar::int($turn);
         $person->barredAt = null;
         $person->passwordHash = $this->hasher->hashPassword($person, $password);
         $this->entities->persist($person);

@@ -220,7 +220,7 @@ final class StartCommand extends Command
         $output->writeln("  Agent     http://127.0.0.1:{$ports->agent()}/metrics   this machine, as a first target");
         if ($this->people() === 0) {
             $output->writeln("\n  Nobody can sign in yet. Add the first person, who keeps the others:");
-            $output->writeln("    {$this->instance->ownCommand('person you@your.domain "Your Name" administrator --turn=1')}");
+            $output->writeln("    {$this->instance->ownCommand('person you@your.domain "Your Name" administrator')}");
         }
         $output->writeln('  Setup has the mail server; until one is set nobody can be told by mail.');
     }

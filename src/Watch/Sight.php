@@ -16,7 +16,7 @@ use Olivine\App\Platform\SetAside;
 use Olivine\App\Platform\Settings;
 use Olivine\App\Platform\WorkedOut;
 use Olivine\App\Roster\Answer\OnCall;
-use Olivine\App\Roster\Rota;
+use Olivine\App\Roster\KeptRosters;
 use Olivine\App\Rule\AlertStates;
 use Olivine\App\Rule\Answer\BrokenRule;
 use Olivine\App\Rule\Repository\RuleRepository;
@@ -47,7 +47,7 @@ final readonly class Sight
         private SetAside $aside,
         private AwayChannels $away,
         private WorkedOut $workedOut,
-        private Rota $rota,
+        private KeptRosters $rosters,
         private UnheardPaths $unheard,
         private Settings $settings,
     ) {
@@ -128,10 +128,10 @@ final readonly class Sight
     /** @return list<OnCall> with who takes over at the end of each */
     private function shifts(Instant $from, Instant $to): array
     {
-        $shifts = $this->rota->shifts($from, $to);
+        $shifts = $this->rosters->shifts($from, $to);
         $shown = [];
         foreach ($shifts as $i => $shift) {
-            $next = isset($shifts[$i + 1]) ? $shifts[$i + 1]->person : $this->rota->after($shift);
+            $next = isset($shifts[$i + 1]) ? $shifts[$i + 1]->person : $this->rosters->after($shift);
             $shown[] = new OnCall($shift->from, $this->view->name($next), $this->view->name($shift->person), $shift->to);
         }
 

@@ -141,6 +141,21 @@ const target = createRoute({
   path: '/fleet/$id',
   component: lazyRouteComponent(() => import('./fleet/target-page'), 'TargetPage'),
 });
+type RosterSearch = { from?: string };
+const rosterSearch = (search: Asked): RosterSearch => ({ from: text(search['from']) });
+const rosterFirst = createRoute({
+  getParentRoute: () => signedIn,
+  path: '/roster',
+  component: lazyRouteComponent(() => import('./roster/roster-page'), 'RosterPage'),
+  validateSearch: rosterSearch,
+});
+const rosterOne = createRoute({
+  getParentRoute: () => signedIn,
+  path: '/roster/$id',
+  component: lazyRouteComponent(() => import('./roster/roster-page'), 'RosterPage'),
+  validateSearch: rosterSearch,
+});
+
 const delivery = createRoute({
   getParentRoute: () => signedIn,
   path: '/delivery',
@@ -177,6 +192,8 @@ export const router = createRouter({
       fleet,
       cost,
       target,
+      rosterFirst,
+      rosterOne,
       delivery,
       messages,
       setup,

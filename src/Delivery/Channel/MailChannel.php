@@ -90,6 +90,24 @@ final readonly class MailChannel implements Channel
         return $this->handedOver($this->addressed($person)->subject('A test from Olivine')->text($words));
     }
 
+    /**
+     * A mail that is of no incident.
+     *
+     * @param string $address "": where the person signs in with
+     *
+     * @throws NotHandedOver where the mail server is not there, or refuses it
+     */
+    public function letter(Person $person, string $address, string $subject, string $text, string $key): Receipt
+    {
+        $email = $this->addressed($person)->subject($subject)->text($text);
+        if ($address !== '') {
+            $email->to(new Address($address, OneLine::of($person->name)));
+        }
+        $this->keyed($email, $key);
+
+        return $this->handedOver($email);
+    }
+
     public function setAnew(): array
     {
         return $this->transport->isAnother() ? [self::NAME] : [];

@@ -11,4 +11,5 @@ enum UsedKind: string
     case Team = 'team';
     case Role = 'role';
     case Channel = 'channel';
+    case Roster = 'roster';
 }

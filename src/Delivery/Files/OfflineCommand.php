@@ -10,7 +10,6 @@ use Olivine\App\Files\YamlFile;
 use Olivine\App\Formula\GivenTime;
 use Olivine\App\Formula\WrongCall;
 use Olivine\App\Platform\Problem;
-use Olivine\App\Platform\Scalar;
 use Olivine\App\Roster\Files\RosterFileReader;
 use Symfony\Component\Console\Input\InputInterface;
 use Symfony\Component\Console\Input\InputOption;
@@ -27,14 +26,12 @@ abstract class OfflineCommand extends FilesCommand
     {
         parent::configure();
         $this
-            ->addOption('rota', null, InputOption::VALUE_REQUIRED, 'Where the files hold no roster: addresses of those who take turns, with commas', '')
-            ->addOption('zone', null, InputOption::VALUE_REQUIRED, 'On whose clocks these turns change and set times are meant', 'UTC');
+            ->addOption('zone', null, InputOption::VALUE_REQUIRED, 'On whose clocks set times are meant', 'UTC');
     }
 
     final protected function told(InputInterface $input, array $files): string
     {
-        $rota = preg_split('~[\s,]+~', Scalar::text($input->getOption('rota')), -1, PREG_SPLIT_NO_EMPTY) ?: [];
-        $plan = OfflinePlan::of($this->reader->whole($files), $this->rosters->whole($files), $rota, GivenTime::zone($input));
+        $plan = OfflinePlan::of($this->reader->whole($files), $this->rosters->whole($files), GivenTime::zone($input));
         $lines = $this->lines($input, $plan, $files);
 
         return $lines === [] ? '' : implode("\n", $lines) . "\n";

@@ -9,7 +9,6 @@ use Olivine\App\Delivery\Definition\WhoDefinition;
 use Olivine\App\Delivery\Plans;
 use Olivine\App\Platform\Problem;
 use Olivine\App\Roster\Files\RosterFiles;
-use Olivine\App\Roster\Rota;
 use Olivine\Core\Delivery\Configuration;
 use Olivine\Core\Delivery\Listener;
 use Olivine\Core\Delivery\People;
@@ -23,31 +22,29 @@ final readonly class OfflinePlan
     }
 
     /**
-     * @param list<string> $rota addresses of those who take turns, in their order, where the files hold no roster
      *
      * @throws Problem naming what cannot be so
      */
-    public static function of(PlanFiles $files, RosterFiles $rosters, array $rota, \DateTimeZone $zone): self
+    public static function of(PlanFiles $files, RosterFiles $rosters, \DateTimeZone $zone): self
     {
         $plan = new PlanDefinition($files->paths, $files->ladders, $files->copies, $files->teams);
         $last = $files->paths[count($files->paths) - 1] ?? null;
         if ($last?->isLast() !== true) {
             throw Problem::field('paths', 'the last path must be everything else, so that nothing falls through');
         }
-        $addresses = self::addresses($plan, [...$rota, ...$rosters->people()]);
+        $addresses = self::addresses($plan, $rosters->people());
         $ids = array_combine($addresses, array_keys($addresses));
         $ids = array_map(static fn(int $place): int => $place + 1, $ids);
         $teams = [];
         foreach ($files->teams as $team) {
             $teams[$team->name] = array_values(array_intersect_key($ids, array_flip($team->people)));
         }
-        $turns = array_values(array_map(static fn(string $address): int => $ids[$address], $rota));
         $ways = self::ways($plan);
 
         return new self(
             new Configuration(
                 Plans::paths($plan, $zone, []),
-                $rosters->rosters === [] ? Rota::of($turns, $zone) : $rosters->core(static fn(string $address): int => $ids[$address]),
+                $rosters->core(static fn(string $address): int => $ids[$address]),
                 new People($ids, byTeam: $teams),
                 ways: $ways,
                 copies: Plans::copies($plan, $zone, []),

@@ -549,6 +549,24 @@ final class DeliveryRepository extends ServiceEntityRepository
         return $sent;
     }
 
+    /** @return list<array{int, Instant}> who was told of something raised or worse, and when it was sent, in the order of time */
+    public function rung(Instant $from, Instant $to): array
+    {
+        /** @var list<array{personId: int, sentAt: Instant}> $rows */
+        $rows = $this->createQueryBuilder('d')
+            ->select('d.personId', 'd.sentAt')
+            ->where('d.kind IN (:kinds) AND d.sentAt >= :from AND d.sentAt < :to AND d.status = :sent')
+            ->orderBy('d.sentAt')
+            ->setParameter('kinds', [MessageKind::Raised->value, MessageKind::Worse->value])
+            ->setParameter('from', $from->ms)
+            ->setParameter('to', $to->ms)
+            ->setParameter('sent', DeliveryStatus::Sent->value)
+            ->getQuery()
+            ->getArrayResult();
+
+        return array_map(static fn(array $row): array => [$row['personId'], $row['sentAt']], $rows);
+    }
+
     /** @param array<string, int|string> $values field → what it is from now on */
     private function change(Delivery $delivery, array $values): void
     {

@@ -8,11 +8,9 @@ use Olivine\App\People\Passwords;
 use Olivine\App\People\Role;
 use Olivine\App\Platform\Definition\Field\Line;
 use Olivine\App\Platform\Definition\Field\Secret;
-use Olivine\App\Platform\Definition\Field\Whole;
 
 final readonly class NewPerson
 {
-    /** @param int|null $rotaPlace null for people who take no shifts */
     public function __construct(
         #[Line(180, 3)]
         public string $email,
@@ -21,8 +19,6 @@ final readonly class NewPerson
         public Role $role,
         #[Secret(Passwords::LONGEST)]
         public string $password = '',
-        #[Whole(1, 99)]
-        public ?int $rotaPlace = null,
     ) {
     }
 }

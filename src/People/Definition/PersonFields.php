@@ -16,8 +16,6 @@ final readonly class PersonFields
      */
     public function __construct(
         public Role $role,
-        #[Whole(1, 99)]
-        public ?int $rotaPlace = null,
         #[YesOrNo]
         public ?bool $barred = null,
         #[Whole(1, PHP_INT_MAX)]

@@ -30,10 +30,6 @@ class Person implements UserInterface, PasswordAuthenticatedUserInterface
     #[ORM\Column(length: 255)]
     public string $passwordHash = '';
 
-    /** Place in the rota, from 1; null for people who take no shifts. */
-    #[ORM\Column(nullable: true)]
-    public ?int $rotaPlace = null;
-
     /** Barred people keep their name in what they did, and may do nothing. */
     #[ORM\Column(type: 'instant', nullable: true)]
     public ?Instant $barredAt = null;

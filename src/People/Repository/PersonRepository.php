@@ -9,7 +9,7 @@ use Doctrine\Persistence\ManagerRegistry;
 use Olivine\App\People\Entity\Person;
 use Olivine\App\People\Role;
 use Olivine\App\Platform\Problem;
-use Olivine\App\Platform\Scalar;
+use Olivine\Core\Time\Instant;
 
 /**
  * People; what somebody did keeps their name after they were removed.
@@ -67,17 +67,30 @@ final class PersonRepository extends ServiceEntityRepository
         return array_column($rows, 'name', 'id');
     }
 
-    /** @return list<int> those who take turns on call, in their order */
-    public function inTheRota(): array
+    /** @return list<array{id: int, at: Instant}> those who may not act any more, and since when */
+    public function gone(): array
     {
+        /** @var list<array{id: int, barredAt: Instant|null, removedAt: Instant|null}> $rows */
         $rows = $this->createQueryBuilder('p')
-            ->select('p.id')
-            ->where('p.rotaPlace IS NOT NULL AND p.barredAt IS NULL AND p.removedAt IS NULL')
-            ->orderBy('p.rotaPlace')
-            ->addOrderBy('p.id')
+            ->select('p.id', 'p.barredAt', 'p.removedAt')
+            ->where('p.barredAt IS NOT NULL OR p.removedAt IS NOT NULL')
             ->getQuery()
-            ->getSingleColumnResult();
+            ->getArrayResult();
 
-        return array_values(array_map(Scalar::int(...), $rows));
+        return array_map(
+            static fn(array $row): array => ['id' => $row['id'], 'at' => $row['barredAt'] ?? $row['removedAt'] ?? Instant::ofMs(0)],
+            $rows,
+        );
+    }
+
+    /** @return array<string, int> address → id, of those who are there */
+    public function byAddress(): array
+    {
+        $byAddress = [];
+        foreach ($this->byName() as $person) {
+            $byAddress[$person->email] = $person->id();
+        }
+
+        return $byAddress;
     }
 }

@@ -54,6 +54,30 @@ export const fleet = {
   cost: () => queryOptions({ queryKey: ['fleet', 'cost'], queryFn: ({ signal }) => read('/api/cost', { signal }) }),
 };
 
+export const rosters = {
+  key: ['rosters'],
+  all: () =>
+    queryOptions({
+      queryKey: ['rosters', 'all'],
+      queryFn: ({ signal }) => read('/api/rosters', { signal }),
+      refetchInterval: 30_000,
+    }),
+  /** So many days of one, from a day on; undefined: from Monday of this week. */
+  one: (id: number, from: string | undefined, days: number) =>
+    queryOptions({
+      queryKey: ['rosters', id, from, days],
+      queryFn: ({ signal }) => read('/api/rosters/{id}', { path: { id }, query: { from, days }, signal }),
+      refetchInterval: 30_000,
+      placeholderData: keepPreviousData,
+    }),
+  fairness: (id: number) =>
+    queryOptions({
+      queryKey: ['rosters', id, 'fairness'],
+      queryFn: ({ signal }) => read('/api/rosters/{id}/fairness', { path: { id }, signal }),
+      staleTime: 60_000,
+    }),
+};
+
 export const delivery = {
   key: ['delivery'],
   channels: () =>

@@ -12,11 +12,9 @@ import { UsedBy } from '../delivery/used-by';
 import { RoleOptions } from './role-options';
 import { sayFailure } from '../ui/say-failure';
 
-const PLACES = [1, 2, 3, 4, 5, 6, 7, 8];
 /** An empty choice is no turn. */
-const fieldsOf = ({ role, rotaPlace, barred }: PersonRow) => ({
+const fieldsOf = ({ role, barred }: PersonRow) => ({
   role,
-  rotaPlace: rotaPlace === null ? '' : String(rotaPlace),
   barred,
 });
 
@@ -56,7 +54,7 @@ function PersonForm({ person, isSelf, onDone }: { person: PersonRow; isSelf: boo
     save: (fields, of) =>
       send('put', '/api/people/{id}', {
         path: { id: of.id },
-        body: { ...fields, rotaPlace: fields.rotaPlace === '' ? null : Number(fields.rotaPlace), version: of.version },
+        body: { ...fields, version: of.version },
       }),
     onSaved: (now) =>
       done(
@@ -79,17 +77,9 @@ function PersonForm({ person, isSelf, onDone }: { person: PersonRow; isSelf: boo
   return (
     <DialogForm form={form}>
       <p className="text-muted">{person.email}</p>
-      <div className="grid grid-cols-[minmax(0,1fr)_120px] gap-3">
-        <SelectField form={form} name="role" label="Role">
-          <RoleOptions />
-        </SelectField>
-        <SelectField form={form} name="rotaPlace" label="Turn on call">
-          <option value="">none</option>
-          {PLACES.map((place) => (
-            <option key={place}>{place}</option>
-          ))}
-        </SelectField>
-      </div>
+      <SelectField form={form} name="role" label="Role">
+        <RoleOptions />
+      </SelectField>
       <label className="flex items-baseline gap-2">
         <input type="checkbox" {...form.register('barred')} />
         <span>
@@ -108,7 +98,7 @@ function PersonForm({ person, isSelf, onDone }: { person: PersonRow; isSelf: boo
           What {person.name} was told
         </Link>
       </p>
-      <FormFaults form={form} words={{ rotaPlace: 'turn on call' }} />
+      <FormFaults form={form} />
       <div className="flex flex-wrap justify-end gap-2 pt-2">
         {!isSelf && (
           <Button look="quiet" className="mr-auto" onClick={() => (asks ? remove.mutate() : setAsks(true))}>

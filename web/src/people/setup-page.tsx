@@ -1,9 +1,9 @@
 import { useQuery } from '@tanstack/react-query';
-import { people as asked } from '../api/queries';
+import { people as asked, rosters } from '../api/queries';
 import type { PersonRow } from '../api/types';
 import { Answered } from '../ui/answered';
 import { Sheet } from '../ui/controls';
-import { many } from '../ui/format';
+import { listed, many } from '../ui/format';
 import { PageHead } from '../ui/page-head';
 import { useMay, useSession } from '../ui/session';
 import { AddPerson } from './add-person';
@@ -18,7 +18,8 @@ import { TokensSheet } from './tokens-sheet';
 export function SetupPage() {
   const may = useMay();
   const people = useQuery(asked.all());
-  const onCall = people.data?.filter((one) => one.rotaPlace !== null).length ?? 0;
+  const onCall = useOnRosters();
+  const turns = people.data?.filter((one) => onCall(one.id).length > 0).length ?? 0;
   return (
     <>
       <div className="mt-4">
@@ -26,7 +27,7 @@ export function SetupPage() {
           {people.data ? `${many(people.data.length, 'person', 'people')}, ` : 'Setup '}
           {people.data && (
             <span className="font-normal text-muted">
-              {onCall === 0 ? 'nobody takes turns' : `${onCall} of them take turns`} on call.
+              {turns === 0 ? 'nobody takes turns' : `${turns} of them take turns`} on call.
             </span>
           )}
         </PageHead>
@@ -52,14 +53,21 @@ export function SetupPage() {
   );
 }
 
+/** The rosters on which somebody takes turns. */
+function useOnRosters(): (person: number) => string[] {
+  const list = useQuery(rosters.all());
+  return (person) => list.data?.people.find((one) => one.id === person)?.rosters ?? [];
+}
+
 function PeopleTable({ people }: { people: PersonRow[] }) {
   const { person } = useSession();
   const mayKeep = useMay()('keep people');
+  const onCall = useOnRosters();
   return (
     <table className="w-full">
       <thead className="text-left text-muted">
         <tr>
-          {['name', 'e-mail', 'role', 'turn', ...(mayKeep ? [''] : [])].map((name) => (
+          {['name', 'e-mail', 'role', 'on call by', ...(mayKeep ? [''] : [])].map((name) => (
             <th key={name} className="px-4 py-2 font-normal">
               {name || <span className="sr-only">change</span>}
             </th>
@@ -75,7 +83,7 @@ function PeopleTable({ people }: { people: PersonRow[] }) {
             </td>
             <td className="px-4 py-1.5">{one.email}</td>
             <td className="px-4 py-1.5">{one.role}</td>
-            <td className="px-4 py-1.5">{one.rotaPlace ?? <span className="text-muted">none</span>}</td>
+            <td className="px-4 py-1.5">{listed(onCall(one.id)) || <span className="text-muted">no roster</span>}</td>
             {mayKeep && (
               <td className="px-2 py-1.5 text-right">
                 <PersonDialog person={one} isSelf={one.id === person.id} />

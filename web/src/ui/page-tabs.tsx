@@ -1,7 +1,10 @@
 import { Link } from '@tanstack/react-router';
 import clsx from 'clsx';
 
-type Tab = { to: '/fleet' | '/fleet/cost' | '/rules' | '/rules/noise' | '/delivery' | '/delivery/messages'; name: string };
+type Tab = {
+  to: '/fleet' | '/fleet/cost' | '/rules' | '/rules/noise' | '/delivery' | '/delivery/messages' | '/roster';
+  name: string;
+};
 
 /** The pages of one area, of which one is open. */
 export function PageTabs({ label, tabs, className }: { label: string; tabs: readonly Tab[]; className?: string }) {

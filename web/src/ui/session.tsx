@@ -9,6 +9,7 @@ const WHO = {
   'write rules': 'engineer',
   'keep targets': 'engineer',
   'set who hears': 'engineer',
+  'keep rosters': 'engineer',
   'keep people': 'administrator',
   'keep settings': 'administrator',
   'read the audit': 'administrator',

@@ -21,6 +21,7 @@ const PAGES = [
   ['/metrics', 'Metrics'],
   ['/rules', 'Rules'],
   ['/delivery', 'Delivery'],
+  ['/roster', 'Roster'],
   ['/setup', 'Setup'],
 ] as const;
 const THEMES: [Theme, string][] = [
