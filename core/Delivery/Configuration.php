@@ -32,6 +32,12 @@ final readonly class Configuration
     ) {
     }
 
+    /** The same where one path answers for everything, told to these. */
+    public function only(Path $path, People $people): self
+    {
+        return new self([$path], $this->rosters, $people, $this->looksBack, $this->ways, $this->others, revision: $this->revision);
+    }
+
     /** @param LabelSet $about an alert: its labels, and what else it can be told by */
     public function answering(LabelSet $about, Instant $at): Path
     {
@@ -77,7 +83,7 @@ final readonly class Configuration
      */
     public function waysTo(int $person, array $asked, Severity $severity): array
     {
-        $there = array_values(array_intersect($asked === [] ? $this->people->wishesOf($person)->waysFor($severity) : $asked, $this->known()));
+        $there = array_values(array_intersect($asked === [] ? $this->people->wishesOf($person)->waysFor($severity) : $asked, [...$this->known(), ...$this->people->waysOf($person)]));
 
         return $there === [] ? [$this->ways[0]] : $there;
     }

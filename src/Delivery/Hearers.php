@@ -6,6 +6,7 @@ namespace Olivine\App\Delivery;
 
 use Olivine\App\Delivery\Definition\TeamDefinition;
 use Olivine\App\Delivery\Definition\WishesDefinition;
+use Olivine\App\Delivery\Repository\ContactMethodRepository;
 use Olivine\App\People\Repository\PersonRepository;
 use Olivine\App\Platform\Definition\Definitions;
 use Olivine\App\Platform\Problem;
@@ -16,7 +17,7 @@ use Olivine\Core\Delivery\Wishes;
 /** Those who may be told, by what a plan calls them by, and how each of them wants to be. */
 final readonly class Hearers
 {
-    public function __construct(private PersonRepository $people, private Definitions $definitions, private Settings $settings)
+    public function __construct(private PersonRepository $people, private ContactMethodRepository $contacts, private Definitions $definitions, private Settings $settings)
     {
     }
 
@@ -37,7 +38,7 @@ final readonly class Hearers
             $byTeam[$team->name] = array_values(array_intersect_key($byAddress, array_flip($team->people)));
         }
 
-        return new People($byAddress, $byRole, $byTeam, $byName, $wishes);
+        return new People($byAddress, $byRole, $byTeam, $byName, $wishes, $this->contacts->verified());
     }
 
     /**

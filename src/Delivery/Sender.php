@@ -107,14 +107,14 @@ final class Sender implements PartWork
         return [
             'olivine_messages_sent_total' => $this->sent,
             'olivine_messages_failed_total' => $this->failed,
-            'olivine_messages_waiting' => (float) $this->deliveries->waiting($this->slots, $this->channel?->ways() ?? []),
+            'olivine_messages_waiting' => (float) $this->deliveries->waiting($this->slots, [...($this->channel?->ways() ?? []), ...($this->channel?->personal() ?? [])]),
         ];
     }
 
     /** @throws LeaseLost */
     private function work(Channel $channel): int
     {
-        $ways = $channel->ways();
+        $ways = [...$channel->ways(), ...$channel->personal()];
         if (!$this->tookOver) {
             // Nobody else holds these slots, so what is still claimed was claimed by one that is gone.
             $this->deliveries->takeClaimsOver($this->slots, $ways);
@@ -164,7 +164,7 @@ final class Sender implements PartWork
             return;
         }
         $this->orphansAt = $now->plus(Duration::ofSeconds(self::ORPHANS_EVERY_SECONDS));
-        $ways = array_merge(...array_map(static fn(Channel $one): array => $one->ways(), $this->channels->all()));
+        $ways = $this->channels->allWays();
         $dueBefore = $now->minus(Duration::ofSeconds(self::ORPHANS_EVERY_SECONDS));
         foreach ($this->deliveries->orphans($this->slots, $ways, $dueBefore, self::SENT_A_ROUND) as $delivery) {
             $this->outcomes->cannotGo($delivery, "there is no channel {$delivery->channel} any more", $now);

@@ -9,6 +9,7 @@ use Olivine\App\Delivery\Answer\ShownWishes;
 use Olivine\App\Delivery\Channel\Channels;
 use Olivine\App\Delivery\Definition\WishesDefinition;
 use Olivine\App\Delivery\Definition\WishesFields;
+use Olivine\App\Delivery\Repository\ContactMethodRepository;
 use Olivine\App\People\Audit;
 use Olivine\App\People\Entity\Person;
 use Olivine\App\People\Repository\PersonRepository;
@@ -31,6 +32,7 @@ final readonly class WishesApi
         private PersonRepository $people,
         private Definitions $definitions,
         private Channels $channels,
+        private ContactMethodRepository $contacts,
         private PlanInService $plan,
         private Settings $settings,
         private Audit $audit,
@@ -57,7 +59,7 @@ final readonly class WishesApi
         $wishes = $fields->definition;
         $wishes->core($this->settings->holidays());
         foreach ($wishes->bySeverity() as $severity => $ways) {
-            $unknown = array_values(array_diff($ways, $this->channels->ways()));
+            $unknown = array_values(array_diff($ways, $this->ways($person)));
             if ($unknown !== []) {
                 throw Problem::field($severity, "{$severity}: there is no channel {$unknown[0]}");
             }
@@ -75,10 +77,16 @@ final readonly class WishesApi
 
         return new ShownWishes(
             $this->of($person),
-            $this->channels->ways(),
+            $this->ways($person),
             PlanUses::of($plan, 'person', $person->email),
             $this->settings->zone()->getName(),
         );
+    }
+
+    /** @return list<string> that all have, and those of one's own that were found to work */
+    private function ways(Person $person): array
+    {
+        return [...$this->channels->ways(), ...($this->contacts->verified()[$person->id()] ?? [])];
     }
 
     private function of(Person $person): WishesDefinition

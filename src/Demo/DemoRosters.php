@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace Olivine\App\Demo;
 
 use Doctrine\ORM\EntityManagerInterface;
+use Olivine\App\Delivery\Channel\MailChannel;
+use Olivine\App\Delivery\Entity\ContactMethod;
 use Olivine\App\People\Repository\PersonRepository;
 use Olivine\App\Platform\Problem;
 use Olivine\App\Roster\CoverState;
@@ -49,6 +51,7 @@ final readonly class DemoRosters
         }
         $this->standIns($ids[self::PIERS], $began, $now);
         $this->leaveSundayEvening($ids[self::PIERS], $now);
+        $this->knowHowToReach($now);
         $this->entities->flush();
     }
 
@@ -95,12 +98,29 @@ final readonly class DemoRosters
         }
     }
 
+    /** All found their mail but for Tomasz's phone: nobody knows whether anything arrives there. */
+    private function knowHowToReach(Instant $now): void
+    {
+        $people = $this->people->byAddress();
+        foreach ($people as $person) {
+            $mail = new ContactMethod($person, MailChannel::NAME, '', '');
+            $mail->verifiedAt = $now->minus(Duration::ofDays(9));
+            $this->entities->persist($mail);
+        }
+        foreach (['tomasz' => false, 'ines' => true] as $name => $isVerified) {
+            $phone = new ContactMethod($people["{$name}@saltmarsh.example"], MailChannel::NAME, 'phone', "{$name}@phone.saltmarsh.example");
+            $phone->verifiedAt = $isVerified ? $now->minus(Duration::ofDays(2)) : null;
+            $this->entities->persist($phone);
+        }
+    }
+
     /** Whoever has the days at the piers then is away from 18:00 until the nights begin. */
     private function leaveSundayEvening(int $roster, Instant $now): void
     {
         $wall = new WallTimes(new \DateTimeZone(self::ZONE));
         $today = $wall->dayOf($now);
-        $sunday = $today + 1;
+        // That of the next week: there is time to close it.
+        $sunday = $today + 8;
         while (Handover::weekdayOf($sunday) !== self::WEEK) {
             ++$sunday;
         }

@@ -14,5 +14,7 @@ enum Setting: string
     case IdleHours = 'idleHours';
     case SessionDays = 'sessionDays';
     case Holidays = 'holidays';
+    /** Days of the calendars of holidays, beside those that were entered. */
+    case CalendarHolidays = 'calendarHolidays';
     case MostAnHour = 'mostAnHour';
 }

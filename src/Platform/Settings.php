@@ -85,12 +85,20 @@ final class Settings implements ResetInterface
         return (int) ($this->of(Setting::MostAnHour) ?? 20);
     }
 
-    /** @return list<string> days of this site that say nothing of other days: 2026-12-25 */
-    public function holidays(): array
+    /** @return list<string> those of its holidays that were entered here, without those of calendars */
+    public function enteredHolidays(): array
     {
         $kept = $this->of(Setting::Holidays) ?? '';
 
         return $kept === '' ? [] : explode(', ', $kept);
+    }
+
+    /** @return list<string> days of this site that say nothing of other days: 2026-12-25 */
+    public function holidays(): array
+    {
+        $kept = array_filter([$this->of(Setting::Holidays), $this->of(Setting::CalendarHolidays)], static fn(?string $one): bool => ($one ?? '') !== '');
+
+        return $kept === [] ? [] : array_values(array_unique(explode(', ', implode(', ', $kept))));
     }
 
     /** @param array<string, string> $values setting → value, as it is kept */
@@ -99,6 +107,12 @@ final class Settings implements ResetInterface
         $json = json_encode(array_replace($this->stored(), $values), JSON_THROW_ON_ERROR);
         $this->kept->keep(self::KEPT_AS, $json);
         $this->reset();
+    }
+
+    /** What was sealed so. */
+    public function open(string $sealed): string
+    {
+        return $this->seals->openText($sealed);
     }
 
     public function seal(#[\SensitiveParameter] string $text): string

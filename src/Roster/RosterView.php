@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Roster;
 
+use Olivine\App\Delivery\Contacts;
 use Olivine\App\People\Entity\Person;
 use Olivine\App\People\Repository\PersonRepository;
 use Olivine\App\People\Role;
@@ -15,6 +16,7 @@ use Olivine\App\Roster\Answer\RosterRow;
 use Olivine\App\Roster\Answer\ShownAbsence;
 use Olivine\App\Roster\Answer\ShownCover;
 use Olivine\App\Roster\Answer\ShownDouble;
+use Olivine\App\Roster\Answer\ShownReach;
 use Olivine\App\Roster\Answer\ShownRoster;
 use Olivine\App\Roster\Answer\ShownRosterRevision;
 use Olivine\App\Roster\Answer\ShownRotation;
@@ -27,6 +29,7 @@ use Olivine\App\Roster\Entity\KeptAbsence;
 use Olivine\App\Roster\Entity\KeptCover;
 use Olivine\App\Roster\Entity\KeptRoster;
 use Olivine\App\Roster\Entity\RosterRevision;
+use Olivine\App\Roster\Repository\AbsenceCalendarRepository;
 use Olivine\App\Roster\Repository\AbsenceRepository;
 use Olivine\App\Roster\Repository\CoverRepository;
 use Olivine\App\Roster\Repository\RosterRepository;
@@ -51,8 +54,10 @@ final readonly class RosterView
         private RosterRevisionRepository $revisions,
         private CoverRepository $covers,
         private AbsenceRepository $absences,
+        private AbsenceCalendarRepository $calendars,
         private KeptRosters $kept,
         private PersonRepository $people,
+        private Contacts $contacts,
         private Clock $clock = new Clock(),
     ) {
     }
@@ -122,6 +127,7 @@ final readonly class RosterView
             shifts: array_map($shown, $shifts),
             doubles: $this->doubles($kept, $shifts, $rosters, $from, $to, $names),
             revisions: $this->shownRevisions($id, $names),
+            reach: $this->reach($definition),
         );
     }
 
@@ -133,6 +139,12 @@ final readonly class RosterView
     public static function gaps(array $shifts): array
     {
         return array_values(array_filter($shifts, static fn(Shift $one): bool => $one->isGap() && $one->away !== []));
+    }
+
+    /** @return array<int, string> of all people, by their id */
+    public function names(): array
+    {
+        return $this->people->names();
     }
 
     /** @param array<int, string> $names */
@@ -181,7 +193,7 @@ final readonly class RosterView
             from: $absence->fromAt,
             to: $absence->toAt,
             note: $absence->note,
-            calendar: $absence->calendarId === null ? null : "calendar {$absence->calendarId}",
+            calendar: $absence->calendarId === null ? null : $this->calendars->names()[$absence->calendarId] ?? 'a calendar',
             mayEnd: $absence->calendarId === null && ($reader->role === Role::Administrator || $absence->personId === $reader->id),
         );
     }
@@ -201,6 +213,20 @@ final readonly class RosterView
         return array_values(
             array_map(static fn(Person $one): RosterPerson => new RosterPerson($one->id(), $one->name, $one->email, array_map(strval(...), $on($one))), $may),
         );
+    }
+
+    /** @return list<ShownReach> */
+    private function reach(RosterDefinition $definition): array
+    {
+        $reach = [];
+        foreach ($definition->people() as $address) {
+            $person = $this->people->atAddress($address);
+            if ($person !== null) {
+                $reach[] = new ShownReach($person->name, $person->id(), $this->contacts->of($person));
+            }
+        }
+
+        return $reach;
     }
 
     private function shiftEnds(RosterHistory $history, Instant $now): Instant

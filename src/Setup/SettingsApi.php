@@ -112,7 +112,7 @@ final readonly class SettingsApi
     private function shown(): ShownSettings
     {
         $shown = new ShownSettings(
-            holidays: implode(', ', $this->settings->holidays()),
+            holidays: implode(', ', $this->settings->enteredHolidays()),
             idleHours: $this->settings->idleHours(),
             mailFrom: $this->settings->mailFrom(),
             mailServer: $this->shownServer(),

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Store;
 
 use Doctrine\DBAL\Connection;
+use Olivine\App\Platform\Chore;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Database;
 use Olivine\App\Platform\HeldSlots;
@@ -13,6 +14,7 @@ use Olivine\App\Platform\Scalar;
 use Olivine\App\Platform\SetAside;
 use Olivine\App\Platform\WorkedOut;
 use Olivine\Core\Time\Instant;
+use Symfony\Component\DependencyInjection\Attribute\AutowireIterator;
 
 /** Seals old readings into blocks, lets go of what is past its time, and works out what is slow to answer. */
 final class Keeper implements PartWork
@@ -25,7 +27,10 @@ final class Keeper implements PartWork
     private int $sealed = 0;
     private int $dropped = 0;
     private int $tidyAtMs = 0;
+    /** @var array<string, int> chore → when it is to be done next */
+    private array $choreAtMs = [];
 
+    /** @param iterable<Chore> $chores */
     public function __construct(
         private readonly Database $database,
         private readonly Sealer $sealer,
@@ -37,14 +42,17 @@ final class Keeper implements PartWork
         private readonly SetAside $aside,
         private readonly Retention $retention,
         private readonly Standstills $standstills,
+        #[AutowireIterator(Chore::class)]
+        private readonly iterable $chores,
         private readonly Clock $clock = new Clock(),
     ) {
     }
 
-    /** All that it remembers is when it tidies next. */
+    /** All that it remembers is when it does what next. */
     public function hold(HeldSlots $slots): void
     {
         $this->tidyAtMs = 0;
+        $this->choreAtMs = [];
     }
 
     public function round(): int
@@ -66,6 +74,7 @@ final class Keeper implements PartWork
             });
         }
         $this->step('working out what is slow to answer', fn() => $this->workedOut->renewDue(Instant::ofMs($now)));
+        $this->doChores($now);
 
         return $more ? 50 : 5_000;
     }
@@ -76,6 +85,16 @@ final class Keeper implements PartWork
             'olivine_sealed_spans_total' => (float) $this->sealed,
             'olivine_dropped_partitions_total' => (float) $this->dropped,
         ];
+    }
+
+    private function doChores(int $nowMs): void
+    {
+        foreach ($this->chores as $chore) {
+            if ($nowMs >= ($this->choreAtMs[$chore->name()] ?? 0)) {
+                $this->choreAtMs[$chore->name()] = $nowMs + $chore->everyMs();
+                $this->step($chore->name(), fn() => $chore->do(Instant::ofMs($nowMs)));
+            }
+        }
     }
 
     /** One kind of work that fails is set aside, shown and counted; the others go on. */

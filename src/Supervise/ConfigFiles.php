@@ -87,6 +87,11 @@ final readonly class ConfigFiles
                         client_max_body_size {$files};
             {$this->application()}
                     }
+                    # Calendars that are subscribed to, by a secret address.
+                    location /calendar/ {
+            {$this->headers(null)}
+            {$this->application()}
+                    }
                     # The page behind a link in a message tells nobody where it was.
                     location /act/ {
             {$this->headers(null)}

@@ -9,6 +9,8 @@ use Olivine\App\Platform\PartReports;
 use Olivine\App\Platform\Problem;
 use Olivine\App\Platform\Scalar;
 use Olivine\App\Platform\SetAside;
+use Olivine\App\Platform\WorkedOut;
+use Olivine\App\Roster\CoverageGaps;
 use Olivine\App\Web\Workers;
 use Olivine\Core\Exposition\MetricType;
 use Olivine\Core\Exposition\TextWriter;
@@ -24,10 +26,11 @@ final readonly class OwnMetrics
         'process_memory_usage_bytes' => ['bytes', 'Memory of the part'],
         'olivine_scrape_lateness_seconds' => ['seconds', 'How late all but a hundredth of the last scrapes began, at most'],
         'olivine_items_set_aside' => ['', 'What the part could not handle and put aside'],
+        'olivine_coverage_gap_hours' => ['hours', 'Of the next 3 days, in which alerts of the path would reach nobody on its first rungs'],
         'olivine_rule_lateness_seconds' => ['seconds', 'From an instant to its evaluation'],
     ];
 
-    public function __construct(private PartReports $parts, private SetAside $aside, private Clock $clock = new Clock())
+    public function __construct(private PartReports $parts, private SetAside $aside, private WorkedOut $workedOut, private Clock $clock = new Clock())
     {
     }
 
@@ -65,6 +68,9 @@ final readonly class OwnMetrics
         $families['process_memory_usage_bytes'][] = [['part' => 'web'], Workers::memoryBytes()];
         foreach ($this->aside->counts() as $part => $items) {
             $families['olivine_items_set_aside'][] = [['part' => $part], $items];
+        }
+        foreach ($this->workedOut->of(CoverageGaps::NAME) as $path => $hours) {
+            $families['olivine_coverage_gap_hours'][] = [['path' => (string) $path], Scalar::float($hours)];
         }
         ksort($families);
         $writer = (new TextWriter())->family('olivine_part_up', MetricType::Gauge, '', 'Whether the part reports', $up);

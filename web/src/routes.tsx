@@ -141,6 +141,16 @@ const target = createRoute({
   path: '/fleet/$id',
   component: lazyRouteComponent(() => import('./fleet/target-page'), 'TargetPage'),
 });
+const coverage = createRoute({
+  getParentRoute: () => signedIn,
+  path: '/roster/coverage',
+  component: lazyRouteComponent(() => import('./roster/coverage-page'), 'CoveragePage'),
+});
+const mine = createRoute({
+  getParentRoute: () => signedIn,
+  path: '/roster/mine',
+  component: lazyRouteComponent(() => import('./roster/mine-page'), 'MinePage'),
+});
 type RosterSearch = { from?: string };
 const rosterSearch = (search: Asked): RosterSearch => ({ from: text(search['from']) });
 const rosterFirst = createRoute({
@@ -193,6 +203,8 @@ export const router = createRouter({
       cost,
       target,
       rosterFirst,
+      coverage,
+      mine,
       rosterOne,
       delivery,
       messages,

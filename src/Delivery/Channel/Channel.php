@@ -23,6 +23,9 @@ interface Channel
     /** @return list<string> the ways that are set up, as deliveries name them and the trail says them: `e-mail`, `pier-hook` */
     public function ways(): array;
 
+    /** @return list<string> ways that single people have beside these: `e-mail/phone` */
+    public function personal(): array;
+
     /** What is missing so that anything can go this way, in words with the remedy; empty: nothing is. */
     public function missing(string $way): string;
 

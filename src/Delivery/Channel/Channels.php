@@ -29,6 +29,12 @@ final readonly class Channels
         return array_merge(...array_map(static fn(Channel $one): array => $one->ways(), $this->all()));
     }
 
+    /** @return list<string> these, and those that single people have beside them */
+    public function allWays(): array
+    {
+        return array_merge(...array_map(static fn(Channel $one): array => [...$one->ways(), ...$one->personal()], $this->all()));
+    }
+
     /** Whose queue a part empties. */
     public function of(PartName $part): Channel
     {
@@ -39,6 +45,6 @@ final readonly class Channels
     /** @return Channel|null of which a way is one; null where there is none of this name any more */
     public function with(string $way): ?Channel
     {
-        return array_find($this->all(), static fn(Channel $one): bool => in_array($way, $one->ways(), true));
+        return array_find($this->all(), static fn(Channel $one): bool => in_array($way, [...$one->ways(), ...$one->personal()], true));
     }
 }

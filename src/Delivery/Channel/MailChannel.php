@@ -8,6 +8,7 @@ use Olivine\App\Delivery\ActLinks;
 use Olivine\App\Delivery\ChartPicture;
 use Olivine\App\Delivery\MailTransport;
 use Olivine\App\Delivery\MessageText;
+use Olivine\App\Delivery\Repository\ContactMethodRepository;
 use Olivine\App\People\Entity\Person;
 use Olivine\App\Platform\OneLine;
 use Olivine\App\Platform\PartName;
@@ -32,6 +33,7 @@ final readonly class MailChannel implements Channel
         private ChartPicture $chart,
         private ActLinks $links,
         private MessageText $text,
+        private ContactMethodRepository $contacts,
     ) {
     }
 
@@ -43,6 +45,11 @@ final readonly class MailChannel implements Channel
     public function ways(): array
     {
         return [self::NAME];
+    }
+
+    public function personal(): array
+    {
+        return $this->contacts->ways(self::NAME);
     }
 
     public function missing(string $way): string
@@ -61,20 +68,21 @@ final readonly class MailChannel implements Channel
             return 'e-mail to nobody';
         }
 
-        return "e-mail to {$person->name} <{$person->email}>";
+        return "e-mail to {$person->name} <{$this->address($way, $person)}>";
     }
 
     public function send(string $way, Notice $notice, ?Person $person): Receipt
     {
         $person ?? throw NotHandedOver::refused('mail goes to somebody; name whom the copy is for');
 
-        return $this->handedOver($this->written($notice, $person));
+        return $this->handedOver($this->written($notice, $person)->to($this->to($way, $person)));
     }
 
     public function sendTogether(string $way, array $notices, ?Person $person): Receipt
     {
         $person ?? throw NotHandedOver::refused('mail goes to somebody; name whom the copy is for');
         $email = $this->addressed($person)
+            ->to($this->to($way, $person))
             ->subject($this->text->subjectTogether($notices))
             ->text($this->text->bodyTogether('txt', $notices))
             ->html($this->text->bodyTogether('html', $notices));
@@ -87,7 +95,7 @@ final readonly class MailChannel implements Channel
     {
         $words = "This mail says that Olivine can reach you, {$person->name}.\nIts links begin with {$this->settings->publicUrl()}\n";
 
-        return $this->handedOver($this->addressed($person)->subject('A test from Olivine')->text($words));
+        return $this->handedOver($this->addressed($person)->to($this->to($way, $person))->subject('A test from Olivine')->text($words));
     }
 
     /**
@@ -116,6 +124,27 @@ final readonly class MailChannel implements Channel
     public function rest(): void
     {
         $this->transport->rest();
+    }
+
+    /** @throws NotHandedOver where the way was taken away, or is not verified any more */
+    private function to(string $way, Person $person): Address
+    {
+        $address = $this->address($way, $person);
+
+        return $address === ''
+            ? throw NotHandedOver::refused("{$person->name} is not reached by {$way} any more")
+            : new Address($address, OneLine::of($person->name));
+    }
+
+    /** @return string "" where the way is not there any more */
+    private function address(string $way, Person $person): string
+    {
+        if ($way === self::NAME) {
+            return $person->email;
+        }
+        $contact = $this->contacts->ofWay($person->id(), $way);
+
+        return $contact?->verifiedAt === null ? '' : $contact->address;
     }
 
     private function written(Notice $notice, Person $person): Email

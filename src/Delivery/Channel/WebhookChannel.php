@@ -61,6 +61,11 @@ final class WebhookChannel implements Channel, ResetInterface
         return array_keys($this->known());
     }
 
+    public function personal(): array
+    {
+        return [];
+    }
+
     public function missing(string $way): string
     {
         return '';

@@ -549,6 +549,41 @@ final class DeliveryRepository extends ServiceEntityRepository
         return $sent;
     }
 
+    /** @return list<Delivery> that told one person of something raised or worse and were sent, the newest first */
+    public function rungTo(int $person, Instant $since, int $most): array
+    {
+        /** @var list<Delivery> */
+        return $this->createQueryBuilder('d')
+            ->where('d.personId = :person AND d.kind IN (:kinds) AND d.sentAt >= :since AND d.status = :sent')
+            ->orderBy('d.sentAt', 'DESC')
+            ->setParameter('person', $person)
+            ->setParameter('kinds', [MessageKind::Raised->value, MessageKind::Worse->value])
+            ->setParameter('since', $since->ms)
+            ->setParameter('sent', DeliveryStatus::Sent->value)
+            ->setMaxResults($most)
+            ->getQuery()
+            ->getResult();
+    }
+
+    /** @return array{Instant, string}|null when something was not taken last, and what was said; null where all was */
+    public function lastFailureTo(int $person, string $way, Instant $since): ?array
+    {
+        /** @var list<array{dueAt: Instant, answer: string}> $rows */
+        $rows = $this->createQueryBuilder('d')
+            ->select('d.dueAt', 'd.answer')
+            ->where('d.personId = :person AND d.channel = :way AND d.dueAt >= :since AND d.status <> :sent AND d.attempts > 0')
+            ->orderBy('d.dueAt', 'DESC')
+            ->setParameter('person', $person)
+            ->setParameter('way', $way)
+            ->setParameter('since', $since->ms)
+            ->setParameter('sent', DeliveryStatus::Sent->value)
+            ->setMaxResults(1)
+            ->getQuery()
+            ->getArrayResult();
+
+        return $rows === [] ? null : [$rows[0]['dueAt'], $rows[0]['answer']];
+    }
+
     /** @return list<array{int, Instant}> who was told of something raised or worse, and when it was sent, in the order of time */
     public function rung(Instant $from, Instant $to): array
     {

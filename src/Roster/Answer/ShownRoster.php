@@ -19,6 +19,7 @@ final readonly class ShownRoster
      * @param list<ShownShift>          $shifts    that result
      * @param list<ShownDouble>         $doubles
      * @param list<ShownRosterRevision> $revisions the newest first
+     * @param list<ShownReach>          $reach     how those who take turns are reached
      */
     public function __construct(
         public int $id,
@@ -35,6 +36,7 @@ final readonly class ShownRoster
         public array $shifts,
         public array $doubles,
         public array $revisions,
+        public array $reach,
     ) {
     }
 }

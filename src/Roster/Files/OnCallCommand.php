@@ -8,6 +8,7 @@ use Olivine\App\Files\FilesCommand;
 use Olivine\App\Formula\GivenTime;
 use Olivine\App\Formula\WrongCall;
 use Olivine\App\Platform\Scalar;
+use Olivine\App\Roster\Calendar\ShiftCalendar;
 use Olivine\Core\Roster\RosterHistory;
 use Olivine\Core\Roster\Shift;
 use Olivine\Core\Time\Duration;

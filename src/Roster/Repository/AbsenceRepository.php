@@ -24,6 +24,12 @@ final class AbsenceRepository extends ServiceEntityRepository
         return $this->find($id) ?? throw new Problem(404, "There is no absence {$id}");
     }
 
+    /** @return list<KeptAbsence> that a calendar says, and that are not over at an instant */
+    public function ofCalendar(int $calendar, Instant $at): array
+    {
+        return array_values(array_filter($this->notOver($at), static fn(KeptAbsence $one): bool => $one->calendarId === $calendar));
+    }
+
     /** @return list<KeptAbsence> that are not over at an instant, in the order in which they begin */
     public function notOver(Instant $at): array
     {

@@ -70,6 +70,23 @@ export const rosters = {
       refetchInterval: 30_000,
       placeholderData: keepPreviousData,
     }),
+  handover: (id: number) =>
+    queryOptions({
+      queryKey: ['rosters', id, 'handover'],
+      queryFn: ({ signal }) => read('/api/rosters/{id}/handover', { path: { id }, signal }),
+    }),
+  coverage: () =>
+    queryOptions({
+      queryKey: ['rosters', 'coverage'],
+      queryFn: ({ signal }) => read('/api/coverage', { signal }),
+      refetchInterval: 60_000,
+    }),
+  mine: () =>
+    queryOptions({
+      queryKey: ['rosters', 'mine'],
+      queryFn: ({ signal }) => read('/api/on-call/mine', { signal }),
+      refetchInterval: 30_000,
+    }),
   fairness: (id: number) =>
     queryOptions({
       queryKey: ['rosters', id, 'fairness'],

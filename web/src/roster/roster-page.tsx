@@ -13,6 +13,8 @@ import { Calendar, type Wanted, awayAt, isGap } from './calendar';
 import { CoverAnswer, CoverDialog } from './cover-dialog';
 import { FairnessSheet } from './fairness-sheet';
 import { dayAfter, localDay } from './local-time';
+import { HandoverSheet } from './handover-sheet';
+import { ReachSheet } from './reach-sheet';
 import { RosterDialog } from './roster-form';
 import { RosterTabs } from './roster-tabs';
 import { ShiftList } from './shift-list';
@@ -152,6 +154,7 @@ function OneRoster({ id, list }: { id: number; list: RosterList }) {
               )}
             </Answered>
           </Sheet>
+          <HandoverSheet id={id} />
           {roster.data && <Revisions roster={roster.data} zone={zone} />}
         </div>
         <div className="space-y-4">
@@ -174,6 +177,7 @@ function OneRoster({ id, list }: { id: number; list: RosterList }) {
             </ul>
           </Sheet>
           {fairness.data && <FairnessSheet fairness={fairness.data} title="Fair? The last quarter" />}
+          {roster.data && <ReachSheet reach={roster.data.reach} />}
         </div>
       </div>
       {roster.data && (

@@ -2,7 +2,16 @@ import { Link } from '@tanstack/react-router';
 import clsx from 'clsx';
 
 type Tab = {
-  to: '/fleet' | '/fleet/cost' | '/rules' | '/rules/noise' | '/delivery' | '/delivery/messages' | '/roster';
+  to:
+    | '/fleet'
+    | '/fleet/cost'
+    | '/rules'
+    | '/rules/noise'
+    | '/delivery'
+    | '/delivery/messages'
+    | '/roster'
+    | '/roster/coverage'
+    | '/roster/mine';
   name: string;
 };
 

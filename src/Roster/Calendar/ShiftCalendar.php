@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Olivine\App\Roster\Files;
+namespace Olivine\App\Roster\Calendar;
 
 use Olivine\Core\Roster\Shift;
 use Sabre\VObject\Component\VCalendar;

@@ -1,0 +1,64 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Delivery\Repository;
+
+use Doctrine\Bundle\DoctrineBundle\Repository\ServiceEntityRepository;
+use Doctrine\Persistence\ManagerRegistry;
+use Olivine\App\Delivery\Entity\ContactMethod;
+use Olivine\App\Platform\Scalar;
+
+/** @extends ServiceEntityRepository<ContactMethod> */
+final class ContactMethodRepository extends ServiceEntityRepository
+{
+    public function __construct(ManagerRegistry $registry)
+    {
+        parent::__construct($registry, ContactMethod::class);
+    }
+
+    /** @return list<ContactMethod> of one person, the one that all have first */
+    public function of(int $person): array
+    {
+        return $this->findBy(['personId' => $person], ['channel' => 'ASC', 'label' => 'ASC']);
+    }
+
+    /** @return list<string> ways of single people, each once: `e-mail/phone` */
+    public function ways(string $channel): array
+    {
+        $labels = $this->createQueryBuilder('c')
+            ->select('DISTINCT c.label')
+            ->where("c.channel = :channel AND c.label <> ''")
+            ->orderBy('c.label')
+            ->setParameter('channel', $channel)
+            ->getQuery()
+            ->getSingleColumnResult();
+
+        return array_values(array_map(static fn(mixed $label): string => "{$channel}/" . Scalar::text($label), $labels));
+    }
+
+    /** @return array<int, list<string>> person → ways of their own that were found to work */
+    public function verified(): array
+    {
+        $ways = [];
+        /** @var list<array{personId: int, channel: string, label: string}> $rows */
+        $rows = $this->createQueryBuilder('c')
+            ->select('c.personId', 'c.channel', 'c.label')
+            ->where("c.verifiedAt IS NOT NULL AND c.label <> ''")
+            ->orderBy('c.id')
+            ->getQuery()
+            ->getArrayResult();
+        foreach ($rows as $row) {
+            $ways[$row['personId']][] = "{$row['channel']}/{$row['label']}";
+        }
+
+        return $ways;
+    }
+
+    public function ofWay(int $person, string $way): ?ContactMethod
+    {
+        [$channel, $label] = [...explode('/', $way, 2), ''];
+
+        return $this->findOneBy(['personId' => $person, 'channel' => $channel, 'label' => $label]);
+    }
+}
