@@ -8,6 +8,7 @@ use Olivine\App\Delivery\Answer\OwnContacts;
 use Olivine\App\Delivery\Definition\CodeFields;
 use Olivine\App\Delivery\Definition\ContactFields;
 use Olivine\App\People\Entity\Person;
+use Olivine\App\Platform\AsAWhole;
 use Olivine\App\Platform\Definition\Body;
 use Olivine\App\Platform\Problem;
 use Symfony\Component\HttpFoundation\JsonResponse;
@@ -31,6 +32,7 @@ final readonly class ContactApi
 
     /** @throws Problem 409; 422 naming the field */
     #[Route('/api/session/contacts', methods: ['POST'])]
+    #[AsAWhole]
     public function add(#[Body] ContactFields $fields, #[CurrentUser] Person $self): JsonResponse
     {
         $this->contacts->add($fields, $self);
@@ -40,6 +42,7 @@ final readonly class ContactApi
 
     /** @throws Problem 404, 409 */
     #[Route('/api/session/contacts/{id<\d{1,9}>}', methods: ['DELETE'])]
+    #[AsAWhole]
     public function remove(int $id, #[CurrentUser] Person $self): JsonResponse
     {
         $this->contacts->remove($id, $self);
@@ -49,6 +52,7 @@ final readonly class ContactApi
 
     /** @throws Problem 404, 429 */
     #[Route('/api/session/contacts/{id<\d{1,9}>}/code', methods: ['POST'])]
+    #[AsAWhole]
     public function code(int $id, #[CurrentUser] Person $self): JsonResponse
     {
         $this->contacts->sendCodeTo($id, $self);

@@ -67,6 +67,7 @@ final readonly class FairnessView
         $to = $now->plus(Duration::ofDays(self::QUARTER_DAYS));
         $today = $this->kept->rosters()->named($roster->name) ?? throw new Problem(409, 'This roster cannot be read any more');
         $from = $this->keeping->holdsFrom($roster, $definition, $holdsFrom);
+        $isNow = !$from->since($now)->isLongerThan(Duration::ofMinutes(1));
         $changed = $this->keeping->core($definition);
         $then = $this->kept->changed($roster, $changed, $from);
         $zone = new \DateTimeZone($definition->zone);
@@ -82,7 +83,7 @@ final readonly class FairnessView
             then: $this->shown($shifts, $zone, $people, []),
             shifts: array_map($shown, $soon),
             gaps: array_map($shown, RosterView::gaps($shifts)),
-            changesNow: $today->at($now)->person !== $then->at($now)->person,
+            changesNow: $isNow && $today->at($from)->person !== $then->at($from)->person,
         );
     }
 

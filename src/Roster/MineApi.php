@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Roster;
 
 use Olivine\App\People\Entity\Person;
+use Olivine\App\Platform\AsAWhole;
 use Olivine\App\Platform\Definition\Body;
 use Olivine\App\Platform\Problem;
 use Olivine\App\Roster\Definition\CalendarFields;
@@ -53,6 +54,7 @@ final readonly class MineApi
 
     /** @throws Problem 404, 409 */
     #[Route('/api/rosters/{id<\d{1,9}>}/handover', methods: ['PUT'])]
+    #[AsAWhole]
     #[IsGranted('ROLE_ENGINEER')]
     public function write(int $id, #[Body] HandoverFields $fields, #[CurrentUser] Person $self): JsonResponse
     {
@@ -64,6 +66,7 @@ final readonly class MineApi
 
     /** @throws Problem 404, 409 */
     #[Route('/api/calendar-links', methods: ['POST'])]
+    #[AsAWhole]
     #[IsGranted('ROLE_VIEWER')]
     public function subscribe(#[Body] LinkFields $fields, #[CurrentUser] Person $self): JsonResponse
     {
@@ -72,6 +75,7 @@ final readonly class MineApi
 
     /** @throws Problem 404 */
     #[Route('/api/calendar-links/{id<\d{1,9}>}', methods: ['DELETE'])]
+    #[AsAWhole]
     #[IsGranted('ROLE_VIEWER')]
     public function end(int $id, #[CurrentUser] Person $self): JsonResponse
     {
@@ -98,6 +102,7 @@ final readonly class MineApi
 
     /** @throws Problem 403, 404 */
     #[Route('/api/absence-calendars/{id<\d{1,9}>}', methods: ['DELETE'])]
+    #[AsAWhole]
     #[IsGranted('ROLE_VIEWER')]
     public function remove(int $id, #[CurrentUser] Person $self): JsonResponse
     {

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Roster;
 
 use Olivine\App\Delivery\Contacts;
+use Olivine\App\Delivery\Files\AppliedParts;
 use Olivine\App\People\Entity\Person;
 use Olivine\App\People\Repository\PersonRepository;
 use Olivine\App\People\Role;
@@ -58,6 +59,7 @@ final readonly class RosterView
         private KeptRosters $kept,
         private PersonRepository $people,
         private Contacts $contacts,
+        private AppliedParts $applied,
         private Clock $clock = new Clock(),
     ) {
     }
@@ -116,7 +118,7 @@ final readonly class RosterView
             id: $id,
             number: $revision->number,
             definition: $definition,
-            fromFiles: false,
+            fromFiles: isset($this->applied->all()["roster {$kept->name}"]),
             from: $from,
             to: $to,
             now: $now,

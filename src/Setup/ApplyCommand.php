@@ -6,16 +6,14 @@ namespace Olivine\App\Setup;
 
 use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Delivery\Files\PlanApplier;
-use Olivine\App\Delivery\Files\PlanFileReader;
 use Olivine\App\Delivery\Files\PlannedWords;
-use Olivine\App\Delivery\Files\PlanPlanner;
 use Olivine\App\Files\Applying;
 use Olivine\App\Files\ApplyOptions;
 use Olivine\App\Files\BadFiles;
 use Olivine\App\Files\NoSuchFile;
 use Olivine\App\Files\YamlFile;
 use Olivine\App\Platform\Problem;
-use Olivine\App\Roster\Files\RosterFileReader;
+use Olivine\App\Roster\Files\RosterApplier;
 use Olivine\App\Rule\Files\PlanWords;
 use Olivine\App\Rule\Files\RuleApplier;
 use Olivine\App\Rule\Files\RulePlanner;
@@ -34,10 +32,9 @@ final class ApplyCommand extends Command
         private readonly RulesOfFiles $rules,
         private readonly RulePlanner $rulePlanner,
         private readonly RuleApplier $ruleApplier,
-        private readonly PlanFileReader $reader,
-        private readonly PlanPlanner $planner,
+        private readonly PlannedFiles $planned,
         private readonly PlanApplier $applier,
-        private readonly RosterFileReader $rosters,
+        private readonly RosterApplier $rosterApplier,
         private readonly Applying $applying,
         private readonly EntityManagerInterface $entities,
     ) {
@@ -67,14 +64,15 @@ final class ApplyCommand extends Command
     private function apply(array $files, ApplyOptions $said): string
     {
         $rules = $this->rulePlanner->plan($this->rules->whole($files), false);
-        $hears = $this->planner->plan($this->reader->whole($files), false);
-        $rosters = $this->rosters->whole($files);
+        [$rosters, $hears] = $this->planned->of($files);
+        RosterApplier::refuse($rosters, $said->keep);
         PlanApplier::refuse($hears, $said->keep);
-        $this->entities->wrapInTransaction(function () use ($rules, $hears, $said): void {
+        $this->entities->wrapInTransaction(function () use ($rules, $hears, $rosters, $said): void {
+            $this->rosterApplier->apply($rosters, $said->keep, $said->author, $said->reason);
             $this->ruleApplier->apply($rules, $said->keep, $said->author, $said->reason);
             $this->applier->apply($hears, $said->keep, $said->author, $said->reason);
         });
 
-        return PlanWords::text($rules, []) . rtrim(PlannedWords::of($hears), "\n") . "\n" . $rosters->notKept();
+        return PlanWords::text($rules, []) . rtrim(PlannedWords::of($hears), "\n") . "\n" . $rosters->words();
     }
 }

@@ -4,16 +4,13 @@ declare(strict_types=1);
 
 namespace Olivine\App\Setup;
 
-use Olivine\App\Delivery\Files\PlanFileReader;
 use Olivine\App\Delivery\Files\PlannedWords;
-use Olivine\App\Delivery\Files\PlanPlanner;
 use Olivine\App\Files\BadFiles;
 use Olivine\App\Files\FilesGiven;
 use Olivine\App\Files\Kinds;
 use Olivine\App\Files\NoSuchFile;
 use Olivine\App\Platform\Problem;
 use Olivine\App\Platform\Scalar;
-use Olivine\App\Roster\Files\RosterFileReader;
 use Olivine\App\Rule\Files\PlanReplays;
 use Olivine\App\Rule\Files\PlanWords;
 use Olivine\App\Rule\Files\RulePlanner;
@@ -33,9 +30,7 @@ final class PlanCommand extends Command
         private readonly RulesOfFiles $rules,
         private readonly RulePlanner $rulePlanner,
         private readonly PlanReplays $replays,
-        private readonly PlanFileReader $reader,
-        private readonly PlanPlanner $planner,
-        private readonly RosterFileReader $rosters,
+        private readonly PlannedFiles $planned,
     ) {
         parent::__construct();
     }
@@ -51,8 +46,7 @@ final class PlanCommand extends Command
         try {
             $files = FilesGiven::read(array_map(Scalar::text(...), array_values((array) $input->getArgument('dir'))), Kinds::ALL);
             $rules = $this->rulePlanner->plan($this->rules->whole($files), false);
-            $hears = $this->planner->plan($this->reader->whole($files), false);
-            $rosters = $this->rosters->whole($files);
+            [$rosters, $hears] = $this->planned->of($files);
             $meanings = $input->getOption('no-replay') === true ? [] : $this->replays->of($rules);
         } catch (NoSuchFile|BadFiles|FormulaError|Problem $error) {
             $output->writeln($error->getMessage(), OutputInterface::OUTPUT_RAW);
@@ -61,8 +55,8 @@ final class PlanCommand extends Command
         }
         $output->write(PlanWords::text($rules, $meanings), false, OutputInterface::OUTPUT_RAW);
         $output->writeln(PlannedWords::of($hears), OutputInterface::OUTPUT_RAW);
-        $output->write($rosters->notKept(), false, OutputInterface::OUTPUT_RAW);
+        $output->write($rosters->words(), false, OutputInterface::OUTPUT_RAW);
 
-        return PlanWords::differing($rules) === [] && $hears->changes === [] ? self::SUCCESS : self::INVALID;
+        return PlanWords::differing($rules) === [] && $hears->changes === [] && $rosters->isNothing() ? self::SUCCESS : self::INVALID;
     }
 }

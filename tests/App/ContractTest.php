@@ -44,6 +44,7 @@ final class ContractTest extends TestCase
             '/api/rules/' => $first('rule'),
             '/api/targets/' => $first('target'),
             '/api/people/' => $first('person'),
+            '/api/rosters/' => $first('roster'),
             '/api/groups/' => $first('target_group'),
             '/api/rule-drafts/' => $first('rule_draft'),
             '/api/webhooks/' => $first('webhook'),

@@ -144,7 +144,15 @@ final class DeliveryFilesTest extends TestCase
         $schema = json_decode((string) file_get_contents(self::DOCS . '/delivery.schema.json'), false, 32, JSON_THROW_ON_ERROR);
         $data = json_decode(json_encode(Yaml::parse($example[1] ?? ''), JSON_THROW_ON_ERROR), false, 32, JSON_THROW_ON_ERROR);
         self::assertNull((new Validator())->validate($data, $schema)->error());
-        $try = ['--config' => $this->folder, '--at' => '2026-11-27T03:12:00Z', '--rota' => 'ines@saltmarsh.example,tomasz@saltmarsh.example'];
+        $try = ['--config' => $this->folder, '--at' => '2026-11-27T03:12:00Z'];
+        $this->write('rosters.yaml', <<<'YAML'
+            olivine: 1
+            rosters:
+              turns:
+                zone: UTC
+                rotations:
+                  turns: { people: [ines@saltmarsh.example, tomasz@saltmarsh.example], from: 2026-01-05, change: "daily at 06:00 and 18:00" }
+            YAML);
         [$code, $said] = self::called('olivine:try', ['--labels' => 'service=boarding-gate broker=broker-north site=skarn', '--severity' => 'major'] + $try);
         self::assertSame(0, $code, $said);
         $told = array_values(array_filter(self::lines($said), static fn(array $one): bool => $one['what'] === 'tell'));

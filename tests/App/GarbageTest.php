@@ -137,7 +137,7 @@ final class GarbageTest extends TestCase
             '/api/people',
             ['name' => 'Garbage Person', 'email' => 'not an address', 'role' => 'viewer', 'password' => 'quite a long one'],
         ];
-        yield 'change a person' => ['PUT', '/api/people/999999', ['role' => 'viewer', 'rotaPlace' => 3, 'barred' => false, 'version' => 1]];
+        yield 'change a person' => ['PUT', '/api/people/999999', ['role' => 'viewer', 'barred' => false, 'version' => 1]];
         yield 'seen' => ['POST', '/api/set-aside/seen', ['part' => 'keeper', 'subject' => 'nothing of the kind']];
         yield 'note' => ['POST', '/api/incidents/1/notes', ['note' => '']];
     }

@@ -141,16 +141,56 @@ final class RosterFilesTest extends TestCase
         self::assertGreaterThan(100, min($read, $refused), 'both happened');
     }
 
-    /** An instance checks them and says that it does not keep them; nothing is passed over in silence. */
-    public function testAnInstanceSaysWhatItDoesNotKeep(): void
+    /** Planned, applied, changed by hand, refused until somebody says which is meant; rungs of the same files may name what is new. */
+    public function testAnInstanceKeepsWhatFilesSay(): void
     {
-        $this->write('rosters.yaml', self::example());
-        [, $said] = self::called('olivine:plan', ['dir' => [$this->folder], '--no-replay' => true]);
-        self::assertStringContainsString('Rosters are not kept by an instance yet, only read by oncall, try and deliver: piers', $said);
+        $name = 'filed-' . bin2hex(random_bytes(3));
+        $admin = new Client('admin@saltmarsh.example');
+        $year = (int) date('Y') + 1;
+        $text = str_replace(['  piers:', '2026-11-28', '2026-12-0'], ["  {$name}:", "{$year}-11-28", "{$year}-12-0"], self::example());
+        $this->write('rosters.yaml', $text);
+        $plan = fn(): array => self::called('olivine:plan', ['dir' => [$this->folder], '--no-replay' => true]);
+        $apply = fn(string ...$keep): array => self::called('olivine:apply', ['dir' => [$this->folder], '--by' => 'ines@saltmarsh.example'] + ($keep === [] ? [] : ['--keep' => $keep[0]]));
+        $id = static fn(): ?int => array_column($admin->send('GET', '/api/rosters')[1]['rosters'], 'id', 'name')[$name] ?? null;
+        try {
+            [$code, $said] = $plan();
+            self::assertSame(2, $code, $said);
+            self::assertStringContainsString("added    roster {$name}", $said);
+            self::assertNull($id(), 'planning keeps nothing');
+            [$code, $said] = $apply();
+            self::assertSame(0, $code, $said);
+            self::assertSame([0, true], [$plan()[0], $id() !== null]);
+            $shown = $admin->send('GET', "/api/rosters/{$id()}?from={$year}-11-23")[1];
+            self::assertSame([true, 'set', 1], [$shown['fromFiles'], $shown['covers'][0]['state'], count($shown['away'])]);
+            self::assertStringContainsString("\n  {$name}:\n", self::called('olivine:rosters:export', [])[1]);
+
+            $definition = $shown['definition'];
+            $definition['rotations'][0]['people'] = array_reverse($definition['rotations'][0]['people']);
+            self::assertSame(200, $admin->send('PUT', "/api/rosters/{$id()}", ['definition' => $definition])[0]);
+            self::assertStringContainsString('changed by hand since the last apply', $plan()[1]);
+            [$code, $said] = $apply();
+            self::assertSame(1, $code);
+            self::assertStringContainsString('--keep hand or --keep file', $said);
+            self::assertSame(0, $apply('hand')[0]);
+            self::assertSame($definition['rotations'][0]['people'], $admin->send('GET', "/api/rosters/{$id()}")[1]['definition']['rotations'][0]['people']);
+            self::assertSame(0, $apply('file')[0]);
+            self::assertSame($shown['definition']['rotations'], $admin->send('GET', "/api/rosters/{$id()}")[1]['definition']['rotations']);
+
+            $this->write('rosters.yaml', (string) preg_replace('~ +covers:\n +- [^\n]+\n~', '', $text));
+            self::assertStringContainsString('gone: tomasz@saltmarsh.example for ines@saltmarsh.example', $plan()[1]);
+            self::assertSame(0, $apply()[0]);
+            self::assertSame([], $admin->send('GET', "/api/rosters/{$id()}?from={$year}-11-23")[1]['covers']);
+        } finally {
+            if ($id() !== null) {
+                self::assertSame(204, $admin->send('DELETE', "/api/rosters/{$id()}", [])[0]);
+            }
+        }
         $this->write('rosters.yaml', str_replace('every 4 days', 'every 4 nights', self::example()));
-        [$code, $said] = self::called('olivine:plan', ['dir' => [$this->folder], '--no-replay' => true]);
+        [$code, $said] = $plan();
         self::assertSame(1, $code);
         self::assertStringContainsString('here comes days at', $said);
+        $this->write('rosters.yaml', str_replace('tomasz@', 'tomas@', self::example()));
+        self::assertStringContainsString('did you mean tomasz@saltmarsh.example', $plan()[1]);
     }
 
     /** What another reader of calendars makes of it is what the lines say. */

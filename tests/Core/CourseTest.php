@@ -210,7 +210,7 @@ final class CourseTest extends TestCase
         $at = self::night()->plus(Duration::ofMinutes(1));
         $opened = (new Course(self::configuration(0)))->step(null, self::event('raise a major'), self::night())->state;
         $empty = (new Course(self::configuration(0)))->step($opened, new TimePassed(), $at);
-        $words = static fn(int $rung): string => "failed: rung {$rung} reaches nobody: no one takes shifts; give people a place in the rota";
+        $words = static fn(int $rung): string => "failed: rung {$rung} reaches nobody: there is no roster; make one";
         self::assertSame([$words(1), $words(2)], array_map(self::said(...), $empty->decisions), 'it falls through at once');
         $filled = (new Course(self::configuration(1)))->step($empty->state, new TimePassed(), $at);
         self::assertSame(['tell raised 1 to 1'], array_map(self::said(...), $filled->decisions));

@@ -9,6 +9,7 @@ use Olivine\App\Platform\Scalar;
 use Olivine\Core\Time\Instant;
 use Sabre\VObject\Component\VCalendar;
 use Sabre\VObject\Component\VEvent;
+use Sabre\VObject\Property;
 use Sabre\VObject\Property\ICalendar\DateTime;
 use Sabre\VObject\Property\ICalendar\Duration;
 use Sabre\VObject\Reader;
@@ -22,6 +23,8 @@ final readonly class CalendarReader
 {
     private const MOST_BYTES = 2_000_000;
     private const MOST_ENTRIES = 2_000;
+    /** Each working day for a working life. */
+    private const MOST_RECURRENCES = 12_000;
     private const LONGEST_WORDS = 200;
 
     /**
@@ -38,7 +41,9 @@ final readonly class CalendarReader
             throw new BadCalendar('This is no calendar: it does not begin with BEGIN:VCALENDAR');
         }
         $most = Settings::$maxRecurrences;
-        Settings::$maxRecurrences = self::MOST_ENTRIES;
+        Settings::$maxRecurrences = self::MOST_RECURRENCES;
+        // What the reader of the library stumbles over is a fault of the calendar.
+        set_error_handler(static fn(int $level, string $message): never => throw new BadCalendar("The calendar cannot be read: {$message}"), E_WARNING | E_NOTICE);
         try {
             return self::entries($text, $from, $to, $zone);
         } catch (BadCalendar $bad) {
@@ -46,6 +51,7 @@ final readonly class CalendarReader
         } catch (\Throwable $error) {
             throw new BadCalendar('The calendar cannot be read: ' . mb_strcut(OneLine::of(mb_scrub($error->getMessage())), 0, self::LONGEST_WORDS), 0, $error);
         } finally {
+            restore_error_handler();
             Settings::$maxRecurrences = $most;
         }
     }
@@ -60,6 +66,11 @@ final readonly class CalendarReader
         $calendar = Reader::read($text, Reader::OPTION_FORGIVING);
         if (!$calendar instanceof VCalendar) {
             throw new BadCalendar('This is no calendar');
+        }
+        foreach ($calendar->select('VEVENT') as $event) {
+            foreach ($event instanceof VEvent ? $event->select('RRULE') : [] as $rule) {
+                RecurrenceRule::check($rule instanceof Property ? Scalar::text($rule->getValue()) : '');
+            }
         }
         // Entries of a day before may last on.
         $expanded = $calendar->expand($from->in($zone)->modify('-40 days'), $to->in($zone), $zone);

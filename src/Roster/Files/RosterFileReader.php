@@ -42,7 +42,7 @@ final readonly class RosterFileReader
     /** @param list<YamlFile> $files */
     public function read(array $files): RosterFiles
     {
-        $rosters = [];
+        $rosters = $fileOf = [];
         foreach ($files as $file) {
             foreach ($file->things(Kinds::ROSTERS) as $key => $written) {
                 $path = [Kinds::ROSTERS, (string) $key];
@@ -53,13 +53,14 @@ final readonly class RosterFileReader
                 $roster = $this->roster($file, $path, (string) $key, $written);
                 if ($roster !== null) {
                     $rosters[$key] = $roster;
+                    $fileOf[$roster->name] = $file->name;
                 }
             }
         }
         $faults = array_merge(...array_map(static fn(YamlFile $file): array => $file->faults(), $files), ...[[]]);
         usort($faults, static fn(FileFault $a, FileFault $b): int => [$a->file, $a->line] <=> [$b->file, $b->line]);
 
-        return new RosterFiles(array_values($rosters), $faults);
+        return new RosterFiles(array_values($rosters), $faults, $fileOf);
     }
 
     /**

@@ -16,17 +16,10 @@ final readonly class RosterFiles
     /**
      * @param list<RosterDefinition> $rosters in the order of the files
      * @param list<FileFault>        $faults
+     * @param array<string, string>  $fileOf  roster → file
      */
-    public function __construct(public array $rosters, public array $faults)
+    public function __construct(public array $rosters, public array $faults, public array $fileOf = [])
     {
-    }
-
-    /** @return string a line that says what becomes of them where an instance takes these files; "" where there are none */
-    public function notKept(): string
-    {
-        $names = implode(', ', array_map(static fn(RosterDefinition $one): string => $one->name, $this->rosters));
-
-        return $names === '' ? '' : "Rosters are not kept by an instance yet, only read by oncall, try and deliver: {$names}\n";
     }
 
     /** @return list<string> addresses of all that are named, each once */
