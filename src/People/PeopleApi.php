@@ -7,6 +7,8 @@ namespace Olivine\App\People;
 use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\People\Answer\AuditEntry as ShownEntry;
 use Olivine\App\People\Answer\PersonRow;
+use Olivine\App\People\Answer\TakenCards;
+use Olivine\App\People\Definition\CardFields;
 use Olivine\App\People\Definition\NewPassword;
 use Olivine\App\People\Definition\NewPerson;
 use Olivine\App\People\Definition\PersonFields;
@@ -22,6 +24,7 @@ use Olivine\App\Platform\Versions;
 use Olivine\Core\Time\Instant;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\HttpFoundation\Request;
+use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\PasswordHasher\Hasher\UserPasswordHasherInterface;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Security\Http\Attribute\CurrentUser;
@@ -64,6 +67,34 @@ final readonly class PeopleApi
         $this->audit->record('added', "person {$email}", null, ['name' => $person->name, 'role' => $person->role->value]);
 
         return new JsonResponse(SessionApi::shown($person), 201);
+    }
+
+    #[Route('/api/people/cards', methods: ['GET'])]
+    public function cards(): Response
+    {
+        return new Response(PersonCards::of($this->people->byName()), 200, ['Content-Type' => 'text/vcard; charset=utf-8']);
+    }
+
+    /** @throws Problem naming the field */
+    #[Route('/api/people/cards', methods: ['POST'])]
+    #[AsAWhole]
+    #[IsGranted('ROLE_ADMINISTRATOR')]
+    public function takeCards(#[Body] CardFields $fields): JsonResponse
+    {
+        $added = $known = $refused = [];
+        foreach (PersonCards::read($fields->text) as [$name, $email]) {
+            if (!Addresses::isOne($email)) {
+                $refused[] = $email;
+            } elseif ($this->people->atAddress($email) !== null) {
+                $known[] = $email;
+            } else {
+                $this->entities->persist($person = new Person($name, $email, Role::Viewer));
+                $this->audit->record('added', "person {$email}", null, ['name' => $name, 'role' => $person->role->value, 'from' => 'vCard']);
+                $added[] = $name;
+            }
+        }
+
+        return new JsonResponse(new TakenCards($added, $known, $refused));
     }
 
     #[Route('/api/people/{id<\d{1,9}>}', methods: ['PUT'])]

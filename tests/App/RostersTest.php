@@ -222,6 +222,25 @@ final class RostersTest extends TestCase
     }
 
     /** The shift begins while the test runs: whoever takes over is told what is open and what was written, once. */
+    public function testCardsGoOutAndIn(): void
+    {
+        [$status, , $text] = $this->admin->send('GET', '/api/people/cards');
+        self::assertSame(200, $status);
+        self::assertStringContainsString("FN:{$this->called('ana')}", $text);
+        $new = 'card-' . bin2hex(random_bytes(4)) . '@saltmarsh.example';
+        $cards = $text . "BEGIN:VCARD\r\nVERSION:4.0\r\nFN:Noor Halvorsen\r\nEMAIL;TYPE=work:{$new}\r\nTEL:+44 1632 960000\r\nEND:VCARD\r\n"
+            . "BEGIN:VCARD\r\nVERSION:4.0\r\nFN:Nobody\r\nEMAIL:nowhere\r\nEND:VCARD\r\n";
+        [$status, $taken] = $this->admin->send('POST', '/api/people/cards', ['text' => $cards]);
+        self::assertSame([200, ['Noor Halvorsen'], ['nowhere']], [$status, $taken['added'], $taken['refused']]);
+        self::assertContains('ines@saltmarsh.example', $taken['known']);
+        self::assertSame(403, $this->as('ana')->send('POST', '/api/people/cards', ['text' => $cards])[0]);
+        foreach (["\x00", 'BEGIN:VCARD', 'hello', "BEGIN:VCALENDAR\r\nEND:VCALENDAR"] as $garbage) {
+            self::assertSame('text', $this->admin->send('POST', '/api/people/cards', ['text' => $garbage])[1]['field'] ?? null, bin2hex($garbage));
+        }
+        $people = array_column($this->admin->send('GET', '/api/people')[1], 'id', 'email');
+        self::assertSame(204, $this->admin->send('DELETE', "/api/people/{$people[$new]}", [])[0]);
+    }
+
     public function testAHandoverIsTold(): void
     {
         $soon = new \DateTimeImmutable('+1 minute', new \DateTimeZone(self::ZONE));

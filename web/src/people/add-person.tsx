@@ -1,4 +1,4 @@
-import { useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { send } from '../api/client';
 import type { Role } from '../api/types';
@@ -6,6 +6,8 @@ import { Button, Sheet } from '../ui/controls';
 import { FormFaults, SelectField, TextField } from '../ui/form/fields';
 import { LeaveGuard } from '../ui/form/leave-guard';
 import { useSheetForm } from '../ui/form/sheet-form';
+import { listed, many } from '../ui/format';
+import { sayFailure } from '../ui/say-failure';
 import { RoleOptions } from './role-options';
 
 const EMPTY = { name: '', email: '', role: 'viewer' as Role, password: '' };
@@ -47,6 +49,45 @@ export function AddPerson() {
         </div>
       </form>
       <LeaveGuard when={form.changed} />
+      <Cards />
     </Sheet>
+  );
+}
+
+/** People as vCards, out and in. */
+function Cards() {
+  const queries = useQueryClient();
+  const take = useMutation({
+    mutationFn: (text: string) => send('post', '/api/people/cards', { body: { text } }),
+    onSuccess: ({ added, known, refused }) => {
+      void queries.invalidateQueries();
+      const left = refused.length > 0 ? ` Left out, as their address is none: ${listed(refused)}.` : '';
+      toast(
+        `${many(added.length, 'person is', 'people are')} new, as viewers without a password; ${known.length} were there already.${left}`,
+      );
+    },
+    onError: sayFailure,
+  });
+  return (
+    <p className="mt-3 border-t border-line pt-3 text-muted">
+      As vCards:{' '}
+      <a className="underline" href="/api/people/cards" download="people.vcf">
+        take all out
+      </a>{' '}
+      or{' '}
+      <label className="cursor-pointer underline">
+        add those of a file …
+        <input
+          type="file"
+          accept=".vcf,text/vcard"
+          className="sr-only"
+          onChange={(event) => {
+            const file = event.target.files?.[0];
+            if (file) void file.text().then((text) => take.mutate(text));
+            event.target.value = '';
+          }}
+        />
+      </label>
+    </p>
   );
 }
