@@ -6,14 +6,19 @@ namespace Olivine\App\Delivery;
 
 use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Delivery\Definition\PlanDefinition;
+use Olivine\App\Delivery\Definition\RungDefinition;
+use Olivine\App\Delivery\Definition\WhoDefinition;
 use Olivine\App\Delivery\Entity\PlanRevision;
 use Olivine\App\Delivery\Repository\PlanDraftRepository;
 use Olivine\App\Delivery\Repository\PlanRevisionRepository;
 use Olivine\App\People\Audit;
 use Olivine\App\People\Entity\Person;
+use Olivine\App\People\Repository\PersonRepository;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Problem;
 use Olivine\App\Platform\Settings;
+use Olivine\App\Roster\Notes;
+use Olivine\Core\Delivery\Listener;
 
 /** Puts plans into service: each is a revision more, and none is ever changed. */
 final readonly class PlanRevisions
@@ -24,6 +29,8 @@ final readonly class PlanRevisions
         private PlanDraftRepository $drafts,
         private Plans $plans,
         private Settings $settings,
+        private PersonRepository $people,
+        private Notes $notes,
         private Audit $audit,
         private Clock $clock = new Clock(),
     ) {
@@ -61,10 +68,39 @@ final readonly class PlanRevisions
     {
         $this->plans->check($plan);
         $newest = $this->revisions->newestNumber();
+        $before = $this->readable($newest);
         $changes = PlanChanges::between($this->numbered($newest), $plan);
         $this->entities->persist(new PlanRevision($newest + 1, Plans::kept($plan), $author?->id, $reason, $this->clock->now()));
         $this->entities->flush();
         $this->audit->record('put into service', 'delivery revision ' . ($newest + 1), null, ['reason' => $reason, 'changes' => $changes]);
+        $this->tellNewcomers($before, $plan, $newest + 1, $author);
+    }
+
+    /** Whoever is new on a ladder or in a team hears of it. */
+    private function tellNewcomers(?PlanDefinition $before, PlanDefinition $plan, int $number, ?Person $author): void
+    {
+        $was = $before === null ? [] : self::placesOf($before);
+        $ids = $this->people->byAddress();
+        foreach (self::placesOf($plan) as $where => $addresses) {
+            $came = array_intersect_key($ids, array_flip(array_diff($addresses, $was[$where] ?? [])));
+            $this->notes->ofBeingPut(array_values($came), $where, "plan-{$number}." . hash('xxh32', $where), $author);
+        }
+    }
+
+    /** @return array<string, list<string>> `the team piers`, `the ladder piers` → addresses of those who are named there */
+    private static function placesOf(PlanDefinition $plan): array
+    {
+        $places = [];
+        foreach ($plan->teams as $team) {
+            $places["the team {$team->name}"] = $team->people;
+        }
+        foreach ($plan->ladders as $ladder) {
+            $named = array_merge(...array_map(static fn(RungDefinition $rung): array => $rung->who, $ladder->rungs));
+            $people = array_filter($named, static fn(WhoDefinition $who): bool => $who->listener === Listener::Person);
+            $places["the ladder {$ladder->name}"] = array_values(array_map(static fn(WhoDefinition $who): string => $who->name, $people));
+        }
+
+        return $places;
     }
 
     /** @return PlanDefinition|null null where it is not there, or cannot be read any more */

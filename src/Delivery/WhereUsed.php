@@ -10,15 +10,21 @@ use Olivine\App\Delivery\Definition\WishesDefinition;
 use Olivine\App\Delivery\Repository\PlanDraftRepository;
 use Olivine\App\People\Entity\Person;
 use Olivine\App\People\Repository\PersonRepository;
+use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Definition\Definitions;
 use Olivine\App\Platform\Problem;
+use Olivine\App\Platform\Settings;
 use Olivine\App\Roster\KeptRosters;
 use Olivine\App\Rule\Repository\RuleRepository;
 use Olivine\App\Rule\RuleDefinitions;
+use Olivine\Core\Roster\Shift;
+use Olivine\Core\Time\Duration;
 
 /** Where people, teams, roles and channels are named: in the plan, in its draft, and elsewhere. */
 final readonly class WhereUsed
 {
+    private const SHIFT_DAYS = 14;
+
     public function __construct(
         private PlanInService $inService,
         private PlanDraftRepository $drafted,
@@ -28,6 +34,8 @@ final readonly class WhereUsed
         private RuleDefinitions $ruleDefinitions,
         private Definitions $definitions,
         private KeptRosters $rosters,
+        private Settings $settings,
+        private Clock $clock = new Clock(),
     ) {
     }
 
@@ -61,6 +69,26 @@ final readonly class WhereUsed
                 if (in_array($address, $rotation->people, true)) {
                     $words[] = "rotation {$rotation->name} of the roster {$roster}";
                 }
+            }
+        }
+        $person = $this->people->atAddress($address);
+        $open = $person === null ? [] : $this->fallingOpen($person->id());
+
+        return [...$words, ...$open];
+    }
+
+    /** @return list<string> the shifts that would be nobody's */
+    private function fallingOpen(int $person): array
+    {
+        $now = $this->clock->now();
+        $rosters = $this->rosters->since($now);
+        $words = [];
+        foreach ($rosters->names() as $name) {
+            $shifts = $rosters->named($name)?->shifts($now, $now->plus(Duration::ofDays(self::SHIFT_DAYS))) ?? [];
+            $own = array_values(array_filter($shifts, static fn(Shift $one): bool => $one->person === $person));
+            if ($own !== []) {
+                $first = $own[0]->from->in($this->settings->zone())->format('D j M H:i');
+                $words[] = sprintf('%d shifts of the roster %s in the next two weeks, the first %s', count($own), $name, $first);
             }
         }
 

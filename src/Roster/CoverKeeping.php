@@ -15,6 +15,7 @@ use Olivine\App\Roster\Definition\CoverFields;
 use Olivine\App\Roster\Definition\LocalTime;
 use Olivine\App\Roster\Entity\KeptCover;
 use Olivine\App\Roster\Entity\KeptRoster;
+use Olivine\App\Roster\Repository\CoverRepository;
 use Olivine\App\Roster\Repository\RosterRevisionRepository;
 use Olivine\Core\Roster\Absence;
 use Olivine\Core\Roster\Cover;
@@ -28,6 +29,7 @@ final readonly class CoverKeeping
     public function __construct(
         private EntityManagerInterface $entities,
         private RosterRevisionRepository $revisions,
+        private CoverRepository $covers,
         private KeptRosters $kept,
         private PersonRepository $people,
         private Notes $notes,
@@ -55,16 +57,53 @@ final readonly class CoverKeeping
         $this->refuseWithoutEffect($roster, $cover);
         $this->entities->persist($cover);
         $this->entities->flush();
+        $this->askBack($roster, $cover, $fields, $wall);
         $this->audit->record($fields->set ? 'set a cover on' : 'asked for a cover on', "roster {$roster->name}", null, $this->plain($cover));
         $this->notes->ofCover($cover, $roster->name, $by);
 
         return $cover;
     }
 
+    /**
+     * A swap is two covers that are answered at once.
+     *
+     * @throws Problem naming the field
+     */
+    private function askBack(KeptRoster $roster, KeptCover $cover, CoverFields $fields, WallTimes $wall): void
+    {
+        if ($fields->backFrom === '' && $fields->backTo === '') {
+            return;
+        }
+        [$from, $to] = [LocalTime::instant('backFrom', $fields->backFrom, $wall), LocalTime::instant('backTo', $fields->backTo, $wall)];
+        if (!$from->isBefore($to) || !$to->isAfter($cover->at)) {
+            throw Problem::field('backTo', "backTo must be after backFrom, and not past; {$fields->backTo} is not");
+        }
+        $back = new KeptCover($roster->id(), $cover->forId, $cover->personId, $from->later($cover->at), $to, $cover->state, $cover->note, $cover->askedBy, $cover->at);
+        try {
+            $this->refuseWithoutEffect($roster, $back);
+        } catch (Problem $problem) {
+            throw Problem::field('backFrom', "backFrom, in return: {$problem->getMessage()}");
+        }
+        $back->swapId = $cover->id();
+        $this->entities->persist($back);
+        $this->entities->flush();
+        $cover->swapId = $back->id();
+        $this->entities->flush();
+    }
+
+    /** @return list<KeptCover> with the other half of a swap */
+    private function both(KeptCover $cover): array
+    {
+        $other = $cover->swapId === null ? null : $this->covers->find($cover->swapId);
+
+        return $other === null ? [$cover] : [$cover, $other];
+    }
+
     /** @throws Problem 403 where one was not asked; 409 where it is settled already */
     public function answer(KeptCover $cover, KeptRoster $roster, bool $accepts, Person $by): void
     {
-        if ($cover->personId !== $by->id) {
+        // The half of a swap that the asking person does is answered with the other one.
+        if ($cover->personId !== $by->id || $cover->askedBy === $by->id) {
             throw new Problem(403, 'Only whoever was asked can answer');
         }
         if ($cover->state !== CoverState::Asked) {
@@ -74,8 +113,10 @@ final readonly class CoverKeeping
         if (!$cover->toAt->isAfter($now)) {
             throw new Problem(409, 'The time of this cover is over');
         }
-        $cover->state = $accepts ? CoverState::Accepted : CoverState::Declined;
-        $cover->agreedAt = $accepts ? $now : null;
+        foreach ($this->both($cover) as $one) {
+            $one->state = $accepts ? CoverState::Accepted : CoverState::Declined;
+            $one->agreedAt = $accepts ? $now : null;
+        }
         $this->entities->flush();
         $this->audit->record($accepts ? 'accepted a cover on' : 'declined a cover on', "roster {$roster->name}", null, $this->plain($cover));
         $this->notes->ofCover($cover, $roster->name, $by);
@@ -97,12 +138,13 @@ final readonly class CoverKeeping
             throw new Problem(409, $isOpen ? 'This cover is over' : "This cover is {$cover->state->value} already");
         }
         $before = $this->plain($cover);
-        $isUnderWay = $cover->state->takesPlace() && $cover->fromAt->isBefore($now);
-        if ($isUnderWay) {
-            $cover->toAt = $now;
-        } else {
-            $cover->state = CoverState::Withdrawn;
-            $cover->agreedAt = null;
+        foreach ($this->both($cover) as $one) {
+            if ($one->state->takesPlace() && $one->fromAt->isBefore($now)) {
+                $one->toAt = $one->toAt->earlier($now);
+            } else {
+                $one->state = CoverState::Withdrawn;
+                $one->agreedAt = null;
+            }
         }
         $this->entities->flush();
         $this->audit->record('took back a cover on', "roster {$roster->name}", $before, $this->plain($cover));

@@ -180,7 +180,8 @@ final readonly class RosterView
             state: $cover->state,
             note: $cover->note,
             askedBy: $names[$cover->askedBy] ?? null,
-            mayAnswer: $isAsked && $cover->personId === $reader->id,
+            inReturn: $cover->swapId !== null,
+            mayAnswer: $isAsked && $cover->personId === $reader->id && $cover->askedBy !== $reader->id,
             mayWithdraw: ($isAsked || $cover->state->takesPlace())
                 && ($reader->role === Role::Administrator || in_array($reader->id, [$cover->askedBy, $cover->forId], true)),
         );

@@ -130,6 +130,30 @@ final class RostersTest extends TestCase
         self::assertSame([$this->people['ana'][0]], $this->onCallWithin($roster['id'], $cover));
     }
 
+    /** Both halves are asked for, accepted and taken back as one. */
+    public function testASwapIsAnsweredAtOnce(): void
+    {
+        $roster = $this->roster(['ana', 'ben'], ['everyDays' => 1, 'weekday' => 0, 'at' => ['00:00']]);
+        $shifts = array_values(array_filter($roster['shifts'], static fn(array $one): bool => $one['from'] > 1_000 * (time() + 60)));
+        $of = fn(string $name): array => array_values(array_filter($shifts, fn(array $one): bool => $one['personId'] === $this->people[$name][0]))[0];
+        [$own, $theirs] = [$of('ana'), $of('ben')];
+        $local = static fn(int $ms): string => (new \DateTimeImmutable('@' . intdiv($ms, 1000)))->setTimezone(new \DateTimeZone(self::ZONE))->format('Y-m-d H:i');
+        $swap = ['person' => $this->people['ben'][0], 'for' => $this->people['ana'][0], 'from' => $local($own['from']), 'to' => $local($own['to'])];
+        $ana = $this->as('ana');
+        $wrong = $swap + ['backFrom' => $local($own['from']), 'backTo' => $local($own['to'])];
+        self::assertSame('backFrom', $ana->send('POST', "/api/rosters/{$roster['id']}/covers", $wrong)[1]['field'], 'Ben is not on call then');
+        $right = $swap + ['backFrom' => $local($theirs['from']), 'backTo' => $local($theirs['to'])];
+        [$status, $cover] = $ana->send('POST', "/api/rosters/{$roster['id']}/covers", $right);
+        self::assertSame([201, true], [$status, $cover['inReturn']]);
+        $covers = $ana->send('GET', '/api/on-call/mine')[1]['covers'];
+        self::assertSame([false, false], array_column($covers, 'mayAnswer'), 'whoever asks answers neither half');
+        self::assertSame(200, $this->as('ben')->send('POST', "/api/covers/{$cover['id']}/accept", [])[0]);
+        $who = fn(array $span): array => $this->onCallWithin($roster['id'], $span);
+        self::assertSame([[$this->people['ben'][0]], [$this->people['ana'][0]]], [$who($own), $who($theirs)]);
+        self::assertSame(204, $ana->send('DELETE', "/api/covers/{$cover['id']}", [])[0]);
+        self::assertSame([[$this->people['ana'][0]], [$this->people['ben'][0]]], [$who($own), $who($theirs)]);
+    }
+
     public function testAnAbsenceIsAGapAndWhoeverIsBarredIsAwayForEver(): void
     {
         $roster = $this->roster(['ana']);

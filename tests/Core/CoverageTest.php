@@ -94,11 +94,12 @@ final class CoverageTest extends TestCase
     {
         $random = new Randomizer(new Mt19937((int) (getenv('OLIVINE_SEED') ?: 3)));
         for ($round = 0; $round < 12; ++$round) {
-            $steps = [];
-            for ($i = $random->getInt(1, 3); $i > 0; --$i) {
+            $step = static function () use ($random): LadderStep {
                 $who = [Who::onCall('piers'), Who::nextOnRoster('piers'), Who::person('t@x'), Who::team('gone'), Who::onCall('none')][$random->getInt(0, 4)];
-                $steps[] = new LadderStep([$who], Duration::ofMinutes($random->getInt(1, 30)));
-            }
+
+                return new LadderStep([$who], Duration::ofMinutes($random->getInt(1, 30)));
+            };
+            $steps = [$step(), ...array_map($step, range(0, $random->getInt(0, 2)))];
             $path = self::path(new Ladder($steps));
             $configuration = self::configuration($path);
             [$from, $to] = [self::at('2026-11-27 12:00'), self::at('2026-12-02 12:00')];

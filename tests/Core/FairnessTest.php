@@ -75,7 +75,7 @@ final class FairnessTest extends TestCase
         mt_srand((int) (getenv('OLIVINE_SEED') ?: 5));
         for ($round = 0; $round < 40; ++$round) {
             $zone = new \DateTimeZone(['Europe/Lisbon', 'Australia/Lord_Howe', 'America/Santiago', 'Asia/Kolkata'][$round % 4]);
-            $people = range(1, mt_rand(1, 4));
+            $people = $round % 3 === 0 ? [1] : ($round % 3 === 1 ? [1, 2] : [1, 2, 3, 4]);
             $hours = mt_rand(0, 1) === 1 ? new DutyHours(mt_rand(0, 1_439), mt_rand(0, 1_439)) : null;
             $handover = mt_rand(0, 1) === 1 ? Handover::daily(mt_rand(0, 1_439)) : Handover::weekly(mt_rand(1, 7), mt_rand(0, 1_439));
             $roster = new Roster($zone, [new Rotation('some', $people, WallTimes::day('2026-03-01'), $handover, $hours)]);

@@ -48,10 +48,7 @@ final class StatisticsTest extends TestCase
     {
         mt_srand((int) (getenv('OLIVINE_SEED') ?: 3));
         for ($round = 0; $round < 5_000; ++$round) {
-            $values = [];
-            for ($i = mt_rand(1, 9); $i > 0; --$i) {
-                $values[] = mt_rand(0, 40) === 0 ? INF : mt_rand(-5, 20) / mt_rand(1, 3);
-            }
+            $values = array_map(static fn(): float => mt_rand(0, 40) === 0 ? INF : fdiv(mt_rand(-5, 20), mt_rand(1, 3)), range(1, mt_rand(1, 9)));
             $sorted = $values;
             sort($sorted);
             $words = static fn(float $one): string => var_export($one, true);

@@ -13,6 +13,7 @@ final readonly class ShownCover
     /**
      * @param string $person    who stands in
      * @param string $for       for whom
+     * @param bool   $inReturn  whether it is half of a swap
      * @param bool   $mayAnswer whether whoever reads this was asked
      */
     public function __construct(
@@ -28,6 +29,7 @@ final readonly class ShownCover
         public CoverState $state,
         public string $note,
         public ?string $askedBy,
+        public bool $inReturn,
         public bool $mayAnswer,
         public bool $mayWithdraw,
     ) {

@@ -12,10 +12,11 @@ use Olivine\App\Platform\Definition\Field\YesOrNo;
 final readonly class CoverFields
 {
     /**
-     * @param int    $person who stands in
-     * @param int    $for    for whom
-     * @param string $from   2026-11-28 10:00 on the clocks of the roster
-     * @param bool   $set    without asking; for administrators
+     * @param int    $person   who stands in
+     * @param int    $for      for whom
+     * @param string $from     2026-11-28 10:00 on the clocks of the roster
+     * @param bool   $set      without asking; for administrators
+     * @param string $backFrom of a swap: when the one stands in for the other in return; "": for nothing
      */
     public function __construct(
         #[Whole(1, PHP_INT_MAX)]
@@ -30,6 +31,10 @@ final readonly class CoverFields
         public string $note = '',
         #[YesOrNo]
         public bool $set = false,
+        #[Line(16)]
+        public string $backFrom = '',
+        #[Line(16)]
+        public string $backTo = '',
     ) {
     }
 }

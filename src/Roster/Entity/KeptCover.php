@@ -25,6 +25,10 @@ class KeptCover
     #[ORM\Column(type: 'instant', nullable: true)]
     public ?Instant $agreedAt = null;
 
+    /** The other half of a swap: both are answered at once. */
+    #[ORM\Column(nullable: true)]
+    public ?int $swapId = null;
+
     /** Under which key it stands in files; "" where it was made by hand. */
     #[ORM\Column(length: 200)]
     public string $ofFile = '';

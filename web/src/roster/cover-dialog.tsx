@@ -38,6 +38,8 @@ function CoverForm({ roster, people, zone, wanted, onDone }: Omit<Props, 'wanted
       to: localText(of.to, zone),
       note: '',
       set: false,
+      backFrom: '',
+      backTo: '',
     }),
     save: (fields) =>
       send('post', '/api/rosters/{id}/covers', {
@@ -101,6 +103,33 @@ function CoverForm({ roster, people, zone, wanted, onDone }: Omit<Props, 'wanted
           </Field>
         ))}
       </div>
+      <div className="space-y-2">
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            checked={form.fields.backFrom !== ''}
+            onChange={(event) => {
+              const later = (days: number) => localText(Math.max(wanted.from, now) + days * 86_400_000, zone);
+              form.setValue('backFrom', event.target.checked ? later(7) : '', { shouldDirty: true });
+              form.setValue('backTo', event.target.checked ? later(8) : '', { shouldDirty: true });
+            }}
+          />
+          As a swap: a shift of theirs is taken in return
+        </label>
+        {form.fields.backFrom !== '' && (
+          <div className="grid grid-cols-2 gap-3 max-sm:grid-cols-1">
+            {(['backFrom', 'backTo'] as const).map((name) => (
+              <Field key={name} label={name === 'backFrom' ? 'In return from' : 'In return to'} error={form.fault(name)}>
+                <Input
+                  type="datetime-local"
+                  value={toInput(form.fields[name] ?? '')}
+                  onChange={(event) => form.setValue(name, fromInput(event.target.value), { shouldDirty: true })}
+                />
+              </Field>
+            ))}
+          </div>
+        )}
+      </div>
       <TextField form={form} name="note" label="Why" help="Goes with the question, such as: my sister marries" />
       {isLead && (
         <label className="flex items-center gap-2">
@@ -142,7 +171,8 @@ function Answer({ cover, zone, onDone }: { cover: ShownCover; zone: string; onDo
     <>
       <p>
         On the roster {cover.roster}, {dayClock(cover.from, zone)} to {dayClock(cover.to, zone)}
-        {cover.askedBy && `, asked by ${cover.askedBy}`}.
+        {cover.askedBy && `, asked by ${cover.askedBy}`}
+        {cover.inReturn && ', half of a swap: both halves are answered at once'}.
       </p>
       {cover.note !== '' && <p className="mt-1 text-muted">“{cover.note}”</p>}
       <div className="mt-4 flex justify-end gap-2">

@@ -78,7 +78,11 @@ function OnCall() {
   return shift ? (
     <span className="rounded-full border border-line px-3 py-1 whitespace-nowrap max-md:hidden">
       <span className="mr-1.5 inline-block size-1.5 rounded-full bg-accent align-middle" />
-      {shift.person} on call <span className="text-muted">until {clock(shift.to, zone)}</span>
+      {shift.person} on call{' '}
+      <span className="text-muted">
+        until {clock(shift.to, zone)}
+        {shift.next && shift.next !== shift.person && <span className="max-xl:hidden">, then {shift.next}</span>}
+      </span>
     </span>
   ) : null;
 }
