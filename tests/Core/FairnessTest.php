@@ -92,19 +92,20 @@ final class FairnessTest extends TestCase
     public function testWhoIsOnCallTwiceAtOnce(): void
     {
         $zone = new \DateTimeZone(self::ZONE);
-        $of = static fn(array $people, Handover $change): array => (new Roster(
-            $zone,
-            [new Rotation('some', $people, WallTimes::day('2026-11-23'), $change)],
-        ))->shifts(self::at('2026-11-23 08:00'), self::at('2026-11-25 08:00'));
-        $piers = $of([self::INES, self::OYELARAN], Handover::daily(480));
-        $found = DoubleBooking::between('piers', $piers, ['web' => $of([self::OYELARAN, self::INES], Handover::daily(480, 1_200))]);
+        $of = static function (Handover $change, int $first, int ...$others) use ($zone): array {
+            $rotation = new Rotation('some', [$first, ...array_values($others)], WallTimes::day('2026-11-23'), $change);
+
+            return (new Roster($zone, [$rotation]))->shifts(self::at('2026-11-23 08:00'), self::at('2026-11-25 08:00'));
+        };
+        $piers = $of(Handover::daily(480), self::INES, self::OYELARAN);
+        $found = DoubleBooking::between('piers', $piers, ['web' => $of(Handover::daily(480, 1_200), self::OYELARAN, self::INES)]);
         $words = array_map(
             static fn(DoubleBooking $one): string => "{$one->person} " . $one->from->in($zone)->format('D H:i') . '-' . $one->to->in($zone)->format('D H:i'),
             $found,
         );
         self::assertSame(['1 Mon 20:00-Tue 08:00', '2 Tue 08:00-Tue 20:00'], $words);
         self::assertSame(['piers', 'web'], $found[0]->rosters);
-        self::assertSame([], DoubleBooking::between('piers', $piers, ['other' => $of([self::TOMASZ], Handover::daily(0))]));
+        self::assertSame([], DoubleBooking::between('piers', $piers, ['other' => $of(Handover::daily(0), self::TOMASZ)]));
     }
 
     /** What was made later holds from its instant on, also where something made before was to begin after that. */

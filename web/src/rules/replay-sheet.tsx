@@ -156,7 +156,7 @@ function Replayed({ data, rule, id, hours, waits, onLimit, onTake, onClearHold }
           </div>
         ))}
       </dl>
-      {heard && <p className="border-b border-line px-4 py-2">{heard} By today’s ladder and rota, if nobody had acted.</p>}
+      {heard && <p className="border-b border-line px-4 py-2">{heard} By today’s ladder and rosters, if nobody had acted.</p>}
       {short && (
         <p role="status" className="border-b border-line bg-future px-4 py-2">
           {short}
