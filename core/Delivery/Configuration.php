@@ -83,7 +83,8 @@ final readonly class Configuration
      */
     public function waysTo(int $person, array $asked, Severity $severity): array
     {
-        $there = array_values(array_intersect($asked === [] ? $this->people->wishesOf($person)->waysFor($severity) : $asked, [...$this->known(), ...$this->people->waysOf($person)]));
+        $wanted = $asked === [] ? $this->people->wishesOf($person)->waysFor($severity) : $asked;
+        $there = array_values(array_intersect($wanted, [...$this->known(), ...$this->people->waysOf($person)]));
 
         return $there === [] ? [$this->ways[0]] : $there;
     }

@@ -117,7 +117,8 @@ final readonly class Contacts
         $contact->verifiedAt = $contact->wasJunk ? null : $now;
         $contact->codeAt = $contact->wasJunk ? $contact->codeAt : null;
         $this->entities->flush();
-        $this->audit->record($contact->wasJunk ? 'found among junk what was sent to' : 'verified a way to reach', "person {$person->email}", null, ['way' => $contact->way()]);
+        $did = $contact->wasJunk ? 'found among junk what was sent to' : 'verified a way to reach';
+        $this->audit->record($did, "person {$person->email}", null, ['way' => $contact->way()]);
     }
 
     /** What is likely to be wrong where mail lies among junk. */
@@ -161,7 +162,8 @@ final readonly class Contacts
         $contact->codeAt = $now;
         $contact->codeTries = 0;
         $this->entities->flush();
-        $text = "{$person->name}, this is the code of Olivine: {$code}\n\nTell it at {$this->settings->publicUrl()}/roster/mine, and where you found this message."
+        $text = "{$person->name}, this is the code of Olivine: {$code}\n\n"
+            . "Tell it at {$this->settings->publicUrl()}/roster/mine, and where you found this message."
             . "\nIt counts for " . self::CODE_MINUTES . " minutes. Whoever did not ask for it leaves it.\n";
         $this->letters->post($person->id(), "{$code} is the code of Olivine", $text, "code-{$contact->id()}.{$now->ms}", $contact->address);
     }

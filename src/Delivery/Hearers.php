@@ -17,8 +17,12 @@ use Olivine\Core\Delivery\Wishes;
 /** Those who may be told, by what a plan calls them by, and how each of them wants to be. */
 final readonly class Hearers
 {
-    public function __construct(private PersonRepository $people, private ContactMethodRepository $contacts, private Definitions $definitions, private Settings $settings)
-    {
+    public function __construct(
+        private PersonRepository $people,
+        private ContactMethodRepository $contacts,
+        private Definitions $definitions,
+        private Settings $settings,
+    ) {
     }
 
     /** @param list<TeamDefinition> $teams */

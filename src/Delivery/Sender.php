@@ -107,14 +107,14 @@ final class Sender implements PartWork
         return [
             'olivine_messages_sent_total' => $this->sent,
             'olivine_messages_failed_total' => $this->failed,
-            'olivine_messages_waiting' => (float) $this->deliveries->waiting($this->slots, [...($this->channel?->ways() ?? []), ...($this->channel?->personal() ?? [])]),
+            'olivine_messages_waiting' => (float) $this->deliveries->waiting($this->slots, $this->channel === null ? [] : self::queueOf($this->channel)),
         ];
     }
 
     /** @throws LeaseLost */
     private function work(Channel $channel): int
     {
-        $ways = [...$channel->ways(), ...$channel->personal()];
+        $ways = self::queueOf($channel);
         if (!$this->tookOver) {
             // Nobody else holds these slots, so what is still claimed was claimed by one that is gone.
             $this->deliveries->takeClaimsOver($this->slots, $ways);
@@ -139,6 +139,12 @@ final class Sender implements PartWork
         }
 
         return $due !== [] || $letters > 0 ? 0 : 150;
+    }
+
+    /** @return list<string> the ways that it empties, those of single people too */
+    private static function queueOf(Channel $channel): array
+    {
+        return [...$channel->ways(), ...$channel->personal()];
     }
 
     /**

@@ -78,7 +78,17 @@ final readonly class CoverKeeping
         if (!$from->isBefore($to) || !$to->isAfter($cover->at)) {
             throw Problem::field('backTo', "backTo must be after backFrom, and not past; {$fields->backTo} is not");
         }
-        $back = new KeptCover($roster->id(), $cover->forId, $cover->personId, $from->later($cover->at), $to, $cover->state, $cover->note, $cover->askedBy, $cover->at);
+        $back = new KeptCover(
+            $roster->id(),
+            $cover->forId,
+            $cover->personId,
+            $from->later($cover->at),
+            $to,
+            $cover->state,
+            $cover->note,
+            $cover->askedBy,
+            $cover->at,
+        );
         try {
             $this->refuseWithoutEffect($roster, $back);
         } catch (Problem $problem) {

@@ -51,17 +51,16 @@ final readonly class CoverageView
         $paths = $faults = $reached = [];
         foreach ($configuration->paths as $path) {
             $covered = $coverage->of($path, $from, $to);
-            $paths[] = new CoveredPath($path->name, self::ladderWords($path), array_map(fn(Covered $one): CoveredStretch => $this->stretch($one, $names), $covered));
+            $stretches = array_map(fn(Covered $one): CoveredStretch => $this->stretch($one, $names), $covered);
+            $paths[] = new CoveredPath($path->name, self::ladderWords($path), $stretches);
             array_push($faults, ...$this->gaps($configuration, $path, $covered));
             foreach ($covered as $one) {
                 $reached += array_fill_keys([...array_column($one->told, 0), ...array_column($one->later, 0)], true);
             }
         }
         $faults = [...self::joined($faults), ...$this->weak->ofPeople(array_keys($reached)), ...$this->weak->ofRules($configuration), ...$this->channels()];
-        usort(
-            $faults,
-            static fn(CoverageFault $a, CoverageFault $b): int => [$a->grade->rank(), $a->from->ms ?? PHP_INT_MAX] <=> [$b->grade->rank(), $b->from->ms ?? PHP_INT_MAX],
-        );
+        $rank = static fn(CoverageFault $one): array => [$one->grade->rank(), $one->from->ms ?? PHP_INT_MAX];
+        usort($faults, static fn(CoverageFault $a, CoverageFault $b): int => $rank($a) <=> $rank($b));
 
         return new CoveragePage($from, $to, $this->words($faults, count($paths)), $paths, $faults, round((hrtime(true) - $began) / 1e6, 1));
     }
@@ -192,7 +191,8 @@ final readonly class CoverageView
     {
         $faults = [];
         foreach ($this->away->now() as $one) {
-            $faults[] = new CoverageFault(FaultGrade::Weak, "The channel {$one->name} does not take messages: {$one->reason}", 'See Delivery', null, null, null, null, null);
+            $words = "The channel {$one->name} does not take messages: {$one->reason}";
+            $faults[] = new CoverageFault(FaultGrade::Weak, $words, 'See Delivery', null, null, null, null, null);
         }
 
         return $faults;

@@ -119,6 +119,10 @@ final readonly class MineApi
 
         return $calendar === null
             ? new Response("There is no calendar at this address any more.\n", 404, ['Content-Type' => 'text/plain; charset=utf-8'])
-            : new Response($calendar, 200, ['Content-Type' => 'text/calendar; charset=utf-8', 'Cache-Control' => 'private, no-store', 'Referrer-Policy' => 'no-referrer']);
+            : new Response($calendar, 200, [
+                'Content-Type' => 'text/calendar; charset=utf-8',
+                'Cache-Control' => 'private, no-store',
+                'Referrer-Policy' => 'no-referrer',
+            ]);
     }
 }

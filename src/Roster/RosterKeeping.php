@@ -75,7 +75,8 @@ final readonly class RosterKeeping
         $former = array_values($newest->people);
         $roster->name = $definition->name;
         $this->add($roster, $newest->number + 1, $definition, $reason, $author, $this->clock->now(), $from);
-        $this->audit->record('changed', "roster {$roster->name}", $before, self::kept($definition) + ['reason' => $reason, 'holdsFrom' => gmdate('Y-m-d\TH:i\Z', intdiv($from->ms, 1000))]);
+        $after = ['reason' => $reason, 'holdsFrom' => gmdate('Y-m-d\TH:i\Z', intdiv($from->ms, 1000))];
+        $this->audit->record('changed', "roster {$roster->name}", $before, self::kept($definition) + $after);
         $this->tellNewcomers($roster, $former, $author);
     }
 

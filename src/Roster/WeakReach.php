@@ -51,7 +51,8 @@ final readonly class WeakReach
             $unverified = array_values(array_filter($contacts, static fn(ShownContact $one): bool => $one->verifiedAt === null));
             if (count($unverified) === count($contacts)) {
                 $junk = $unverified[0]->wasJunk ? ', and what came there lay among junk' : '';
-                $faults[] = self::weak("{$person->name} is reached by {$unverified[0]->way} only, which nobody verified{$junk}", "{$person->name} verifies it, under My on-call");
+                $words = "{$person->name} is reached by {$unverified[0]->way} only, which nobody verified{$junk}";
+                $faults[] = self::weak($words, "{$person->name} verifies it, under My on-call");
             } elseif ($unverified !== []) {
                 $faults[] = self::weak("{$person->name} has {$unverified[0]->way}, which nobody verified", "{$person->name} verifies it, under My on-call");
             }

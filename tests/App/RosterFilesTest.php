@@ -150,7 +150,10 @@ final class RosterFilesTest extends TestCase
         $text = str_replace(['  piers:', '2026-11-28', '2026-12-0'], ["  {$name}:", "{$year}-11-28", "{$year}-12-0"], self::example());
         $this->write('rosters.yaml', $text);
         $plan = fn(): array => self::called('olivine:plan', ['dir' => [$this->folder], '--no-replay' => true]);
-        $apply = fn(string ...$keep): array => self::called('olivine:apply', ['dir' => [$this->folder], '--by' => 'ines@saltmarsh.example'] + ($keep === [] ? [] : ['--keep' => $keep[0]]));
+        $apply = fn(string ...$keep): array => self::called(
+            'olivine:apply',
+            ['dir' => [$this->folder], '--by' => 'ines@saltmarsh.example'] + ($keep === [] ? [] : ['--keep' => $keep[0]]),
+        );
         $id = static fn(): ?int => array_column($admin->send('GET', '/api/rosters')[1]['rosters'], 'id', 'name')[$name] ?? null;
         try {
             [$code, $said] = $plan();

@@ -119,7 +119,8 @@ final class RostersTest extends TestCase
         self::assertSame([$cover['id']], array_column($ben->send('GET', '/api/on-call/mine')[1]['covers'], 'id'));
 
         // Ben is away for a part: the cover does not take place then, and it is a gap, as Ana is covered by nobody.
-        self::assertSame(201, $ben->send('POST', '/api/absences', ['person' => $this->people['ben'][0], 'from' => $this->local(3), 'to' => $this->local(4), 'zone' => self::ZONE])[0]);
+        $away = ['person' => $this->people['ben'][0], 'from' => $this->local(3), 'to' => $this->local(4), 'zone' => self::ZONE];
+        self::assertSame(201, $ben->send('POST', '/api/absences', $away)[0]);
         self::assertSame(
             'person',
             $ana->send('POST', "/api/rosters/{$roster['id']}/covers", ['from' => $this->local(3)] + $wanted)[1]['field'],
@@ -137,7 +138,8 @@ final class RostersTest extends TestCase
         $shifts = array_values(array_filter($roster['shifts'], static fn(array $one): bool => $one['from'] > 1_000 * (time() + 60)));
         $of = fn(string $name): array => array_values(array_filter($shifts, fn(array $one): bool => $one['personId'] === $this->people[$name][0]))[0];
         [$own, $theirs] = [$of('ana'), $of('ben')];
-        $local = static fn(int $ms): string => (new \DateTimeImmutable('@' . intdiv($ms, 1000)))->setTimezone(new \DateTimeZone(self::ZONE))->format('Y-m-d H:i');
+        $zone = new \DateTimeZone(self::ZONE);
+        $local = static fn(int $ms): string => (new \DateTimeImmutable('@' . intdiv($ms, 1000)))->setTimezone($zone)->format('Y-m-d H:i');
         $swap = ['person' => $this->people['ben'][0], 'for' => $this->people['ana'][0], 'from' => $local($own['from']), 'to' => $local($own['to'])];
         $ana = $this->as('ana');
         $wrong = $swap + ['backFrom' => $local($own['from']), 'backTo' => $local($own['to'])];
@@ -200,7 +202,8 @@ final class RostersTest extends TestCase
         $roster = $this->roster(['ana']);
         $ana = $this->as('ana');
         $day = (new \DateTimeImmutable('+3 days'))->format('Ymd');
-        $text = "BEGIN:VCALENDAR\r\nVERSION:2.0\r\nBEGIN:VEVENT\r\nUID:a\r\nDTSTAMP:20260101T000000Z\r\nDTSTART;VALUE=DATE:{$day}\r\nSUMMARY:leave\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n";
+        $entry = "BEGIN:VEVENT\r\nUID:a\r\nDTSTAMP:20260101T000000Z\r\nDTSTART;VALUE=DATE:{$day}\r\nSUMMARY:leave\r\nEND:VEVENT\r\n";
+        $text = "BEGIN:VCALENDAR\r\nVERSION:2.0\r\n{$entry}END:VCALENDAR\r\n";
         [$status, $problem] = $ana->send('POST', '/api/absence-calendars', ['name' => 'leave', 'text' => '<html>Sign in</html>']);
         self::assertSame([422, 'text'], [$status, $problem['field']]);
         self::assertSame([], $ana->send('GET', '/api/on-call/mine')[1]['calendars'], 'what was never read is not kept');
@@ -295,7 +298,7 @@ final class RostersTest extends TestCase
         $try = ['labels' => ['service' => 'boarding-gate'], 'severity' => 'major', 'at' => date('Y-m-d H:i', intdiv($gaps[0]['from'], 1000) + 3_600)];
         $steps = $this->admin->send('POST', '/api/plan/try', $try)[1]['steps'];
         self::assertStringContainsString('rung 1 reaches nobody: roster piers is nobody', implode("\n", array_column($steps, 'words')));
-        self::assertNotSame([], array_filter($page['faults'], static fn(array $one): bool => str_contains($one['words'], 'Tomasz Reyes has e-mail/phone, which nobody verified')));
+        self::assertContains('Tomasz Reyes has e-mail/phone, which nobody verified', array_column($page['faults'], 'words'));
     }
 
     /**

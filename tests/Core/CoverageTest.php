@@ -43,7 +43,8 @@ final class CoverageTest extends TestCase
     /** Ines has the days and is away on Sunday evening; the nights begin at 22:00; the next rung is Tomasz. */
     public function testAGapIsSeenAndWhoHearsInstead(): void
     {
-        $path = self::path(new Ladder([new LadderStep([Who::onCall('piers')], Duration::ofMinutes(15)), new LadderStep([Who::person('t@x')], Duration::none())]));
+        $steps = [new LadderStep([Who::onCall('piers')], Duration::ofMinutes(15)), new LadderStep([Who::person('t@x')], Duration::none())];
+        $path = self::path(new Ladder($steps));
         $covered = (new Coverage(self::configuration($path)))->of($path, self::at('2026-11-29 12:00'), self::at('2026-11-30 12:00'));
         self::assertSame(
             ['Sun 12:00 1', 'Sun 18:00 9 rung 1 reaches nobody: roster piers is nobody', 'Sun 22:00 4', 'Mon 06:00 1'],
@@ -84,7 +85,8 @@ final class CoverageTest extends TestCase
         $critical = (new Coverage($configuration, Severity::Critical))->of($path, self::at('2026-11-30 12:00'), self::at('2026-12-01 12:00'));
         self::assertCount(1, $critical, 'critical ones pass');
 
-        $waits = new Path('morning', null, null, [], Gather::until(new DailyTimes([540], $zone)), new Ladder([new LadderStep([Who::onCall('piers')], Duration::none())]));
+        $ladder = new Ladder([new LadderStep([Who::onCall('piers')], Duration::none())]);
+        $waits = new Path('morning', null, null, [], Gather::until(new DailyTimes([540], $zone)), $ladder);
         $covered = (new Coverage(self::configuration($waits)))->of($waits, self::at('2026-11-30 00:00'), self::at('2026-12-01 00:00'));
         self::assertSame([[1, 'e-mail']], $covered[0]->told, 'raised in the night of the nights, told at 09:00 to whoever has the day');
     }

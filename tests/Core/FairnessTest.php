@@ -120,7 +120,8 @@ final class FairnessTest extends TestCase
             [self::at('2026-12-10 00:00'), $of(2)],
             [self::at('2026-12-01 00:00'), $of(3)],
         ]);
-        $who = array_map(static fn(string $at): ?int => $history->at(self::at($at))->person, ['2026-11-09', '2026-11-10', '2026-11-30', '2026-12-01', '2026-12-20']);
+        $days = ['2026-11-09', '2026-11-10', '2026-11-30', '2026-12-01', '2026-12-20'];
+        $who = array_map(static fn(string $at): ?int => $history->at(self::at($at))->person, $days);
         self::assertSame([null, 1, 1, 3, 3], $who);
     }
 

@@ -43,7 +43,8 @@ final readonly class CalendarReader
         $most = Settings::$maxRecurrences;
         Settings::$maxRecurrences = self::MOST_RECURRENCES;
         // What the reader of the library stumbles over is a fault of the calendar.
-        set_error_handler(static fn(int $level, string $message): never => throw new BadCalendar("The calendar cannot be read: {$message}"), E_WARNING | E_NOTICE);
+        $fail = static fn(int $level, string $message): never => throw new BadCalendar("The calendar cannot be read: {$message}");
+        set_error_handler($fail, E_WARNING | E_NOTICE);
         try {
             return self::entries($text, $from, $to, $zone);
         } catch (BadCalendar $bad) {

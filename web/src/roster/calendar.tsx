@@ -310,7 +310,7 @@ function OnCallRow({ roster, scale, days, zone, hue, onCover }: OnCallProps) {
   );
 }
 
-export const onCallAt = (shifts: ShownShift[], at: number): ShownShift | undefined =>
+const onCallAt = (shifts: ShownShift[], at: number): ShownShift | undefined =>
   shifts.find((one) => one.from <= at && one.to > at);
 
 /** Who would be on call and is away: whose place a cover takes. */
