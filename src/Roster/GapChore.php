@@ -43,13 +43,18 @@ final readonly class GapChore implements Chore
     {
         $this->entities->clear();
         $until = $now->plus(Duration::ofDays(self::AHEAD_DAYS));
-        $isSoon = static fn(CoverageFault $one): bool => $one->grade !== FaultGrade::Weak && $one->from?->isBefore($until) === true;
-        foreach (array_filter($this->coverage->page()->faults, $isSoon) as $gap) {
-            $this->tell($gap);
+        $page = $this->coverage->page();
+        // A rung that is empty for ever is how somebody set it up, and stands on the page.
+        $isToTell = static fn(CoverageFault $one): bool => $one->grade === FaultGrade::Nobody || $one->rosterId !== null;
+        $isSoon = static fn(CoverageFault $one): bool => $one->from?->isBefore($until) === true;
+        foreach (array_filter($page->faults, $isSoon) as $gap) {
+            if ($isToTell($gap)) {
+                $this->tell($gap, $page->to);
+            }
         }
     }
 
-    private function tell(CoverageFault $gap): void
+    private function tell(CoverageFault $gap, Instant $seenTo): void
     {
         if ($gap->from === null || $gap->to === null) {
             return;
@@ -59,8 +64,9 @@ final readonly class GapChore implements Chore
         $text = "{$gap->words}, {$when}.\nOf the path {$gap->path}: {$gap->grade->value}.\n\n{$gap->remedy}: {$this->settings->publicUrl()}/roster/coverage\n";
         foreach ($this->people->byName() as $person) {
             if ($person->mayAct() && ($person->role === Role::Administrator || $person->id === $gap->forId)) {
-                // A gap that is under way begins anew at each look; it is known by its end then.
-                $key = hash('xxh128', "{$gap->words} {$gap->to->ms} {$gap->path}");
+                // One that is under way begins anew at each look, and one that goes on beyond what is looked at ends anew.
+                $ends = $gap->to->isBefore($seenTo) ? (string) $gap->to->ms : 'later';
+                $key = hash('xxh128', "{$gap->words} {$ends} {$gap->path}");
                 $this->letters->post($person->id(), "Nobody on call: {$when}", $text, "gap-{$key}.{$person->id()}");
             }
         }
