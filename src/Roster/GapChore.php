@@ -64,8 +64,8 @@ final readonly class GapChore implements Chore
         $text = "{$gap->words}, {$when}.\nOf the path {$gap->path}: {$gap->grade->value}.\n\n{$gap->remedy}: {$this->settings->publicUrl()}/roster/coverage\n";
         foreach ($this->people->byName() as $person) {
             if ($person->mayAct() && ($person->role === Role::Administrator || $person->id === $gap->forId)) {
-                // One that is under way begins anew at each look, and one that goes on beyond what is looked at ends anew.
-                $ends = $gap->to->isBefore($seenTo) ? (string) $gap->to->ms : 'later';
+                // One that is under way begins anew at each look, and one that goes on beyond what is looked at ends anew: that is told each week.
+                $ends = $gap->to->isBefore($seenTo) ? (string) $gap->to->ms : "later {$gap->from->in($zone)->format('o-W')}";
                 $key = hash('xxh128', "{$gap->words} {$ends} {$gap->path}");
                 $this->letters->post($person->id(), "Nobody on call: {$when}", $text, "gap-{$key}.{$person->id()}");
             }
