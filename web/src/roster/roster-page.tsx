@@ -77,10 +77,18 @@ function OneRoster({ id, list }: { id: number; list: RosterList }) {
     <>
       <div className="mt-2 flex flex-wrap items-baseline gap-x-4 gap-y-2">
         <PageHead title="Roster">{row ? <Sentence row={row} zone={zone} now={list.now} /> : 'There is no such roster.'}</PageHead>
-        <div className="ml-auto flex gap-2">
+        <div className="ml-auto flex flex-wrap gap-2">
           <AwayDialog people={list.people} zone={siteZone} />
-          {may('keep rosters') && <Button onClick={() => setEdited('new')}>New roster</Button>}
-          {may('keep rosters') && roster.data && <Button onClick={() => setEdited('this')}>Change it</Button>}
+          {may('keep rosters') && (
+            <Button className="max-sm:hidden" onClick={() => setEdited('new')}>
+              New roster
+            </Button>
+          )}
+          {may('keep rosters') && roster.data && (
+            <Button className="max-sm:hidden" onClick={() => setEdited('this')}>
+              Change it
+            </Button>
+          )}
           {gap && roster.data && (
             <Button
               look="accent"
