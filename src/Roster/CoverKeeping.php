@@ -20,12 +20,16 @@ use Olivine\App\Roster\Repository\RosterRevisionRepository;
 use Olivine\Core\Roster\Absence;
 use Olivine\Core\Roster\Cover;
 use Olivine\Core\Roster\Shift;
+use Olivine\Core\Time\Duration;
 use Olivine\Core\Time\Instant;
 use Olivine\Core\Time\WallTimes;
 
 /** Covers: asked for by whoever is on call or whoever keeps the rosters, accepted by whoever was asked, or set by an administrator. */
 final readonly class CoverKeeping
 {
+    private const LONGEST_DAYS = 100;
+    private const FARTHEST_DAYS = 730;
+
     public function __construct(
         private EntityManagerInterface $entities,
         private RosterRevisionRepository $revisions,
@@ -64,6 +68,14 @@ final readonly class CoverKeeping
         return $cover;
     }
 
+    /** @throws Problem naming the field */
+    private static function refuseLong(string $field, Instant $from, Instant $to, Instant $now): void
+    {
+        if ($to->since($from)->isLongerThan(Duration::ofDays(self::LONGEST_DAYS)) || $to->since($now)->isLongerThan(Duration::ofDays(self::FARTHEST_DAYS))) {
+            throw Problem::field($field, sprintf('%s: a cover lasts %d days at most, and ends within two years', $field, self::LONGEST_DAYS));
+        }
+    }
+
     /**
      * A swap is two covers that are answered at once.
      *
@@ -78,6 +90,7 @@ final readonly class CoverKeeping
         if (!$from->isBefore($to) || !$to->isAfter($cover->at)) {
             throw Problem::field('backTo', "backTo must be after backFrom, and not past; {$fields->backTo} is not");
         }
+        self::refuseLong('backTo', $from, $to, $cover->at);
         $back = new KeptCover(
             $roster->id(),
             $cover->forId,
@@ -178,6 +191,7 @@ final readonly class CoverKeeping
         if (!$to->isAfter($now)) {
             throw Problem::field('to', 'to must not be past: who was on call is not changed afterwards');
         }
+        self::refuseLong('to', $from, $to, $now);
     }
 
     /**

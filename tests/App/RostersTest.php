@@ -104,6 +104,7 @@ final class RostersTest extends TestCase
         $wanted = ['person' => $this->people['ben'][0], 'for' => $this->people['ana'][0], 'from' => $from, 'to' => $to, 'note' => 'my sister marries'];
         self::assertSame(403, $this->as('cleo')->send('POST', "/api/rosters/{$roster['id']}/covers", $wanted)[0], 'a viewer asks for their own');
         self::assertSame(403, $ana->send('POST', "/api/rosters/{$roster['id']}/covers", ['set' => true] + $wanted)[0], 'the lead sets');
+        self::assertSame('to', $ana->send('POST', "/api/rosters/{$roster['id']}/covers", ['to' => '9999-12-31 23:59'] + $wanted)[1]['field'], 'not for ever');
         $nothing = ['person' => $this->people['ana'][0], 'for' => $this->people['ben'][0]] + $wanted;
         self::assertSame('for', $ana->send('POST', "/api/rosters/{$roster['id']}/covers", $nothing)[1]['field'], 'it would change nothing');
         [$status, $cover] = $ana->send('POST', "/api/rosters/{$roster['id']}/covers", $wanted);
