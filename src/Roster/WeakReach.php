@@ -16,7 +16,6 @@ use Olivine\App\Rule\Repository\RuleRepository;
 use Olivine\App\Rule\RuleDefinitions;
 use Olivine\Core\Delivery\Configuration;
 use Olivine\Core\Rule\Severity;
-use Olivine\Core\Rule\TrackedAlert;
 use Olivine\Core\Series\LabelSet;
 
 /** Where one thing that breaks is enough, and somebody does not hear. */
@@ -75,8 +74,7 @@ final readonly class WeakReach
         $names = [];
         foreach ($this->rules->findBy(['enabled' => true], ['name' => 'ASC']) as $rule) {
             $definition = $this->definitions->of($rule->inService);
-            $alerts = array_slice(array_values($this->alerts->load($rule->id())), 0, self::MOST_ALERTS);
-            $labels = array_map(static fn(TrackedAlert $one): LabelSet => $one->labels, $alerts);
+            $labels = $this->alerts->labels($rule->id(), self::MOST_ALERTS);
             $now = $this->clock->now();
             $isOwned = array_any(
                 $labels === [] ? [LabelSet::none()] : $labels,

@@ -15,6 +15,7 @@ use Olivine\Core\Rule\Outcome;
 use Olivine\Core\Rule\Phase;
 use Olivine\Core\Rule\Severity;
 use Olivine\Core\Rule\TrackedAlert;
+use Olivine\Core\Series\LabelSet;
 use Olivine\Core\Time\Duration;
 use Olivine\Core\Time\Instant;
 
@@ -61,6 +62,14 @@ final readonly class AlertStates
         }
 
         return $alerts;
+    }
+
+    /** @return list<LabelSet> of what a rule looks at, as many as that */
+    public function labels(int $ruleId, int $most): array
+    {
+        $labels = $this->database->connection->fetchFirstColumn("SELECT labels FROM alert WHERE rule_id = ? LIMIT {$most}", [$ruleId]);
+
+        return array_values(array_map(static fn(mixed $one): LabelSet => AlertKey::labels(Scalar::text($one)), $labels));
     }
 
     /** @return array<int, Instant> rule → the last instant that it looked at */
