@@ -19,7 +19,7 @@ use Olivine\Core\Series\Window;
 final class ReadOnce implements HeldReadings
 {
     /** Larger than this is not held. */
-    private const MOST_READINGS = 3_000_000;
+    private const MOST_READINGS = 1_000_000;
 
     /** @var \WeakMap<Select, array{int, int, list<Window>}> after, through and what was read between */
     private \WeakMap $read;

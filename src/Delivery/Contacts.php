@@ -28,6 +28,9 @@ final readonly class Contacts
     private const CODE_MINUTES = 30;
     private const CODE_AGAIN_SECONDS = 30;
     private const CODE_TRIES = 5;
+    /** Whoever adds and removes addresses sends nobody mail without an end. */
+    private const CODES_AN_HOUR = 12;
+    private const CODES = 'code-';
     private const FAILED_DAYS = 30;
 
     public function __construct(
@@ -157,6 +160,9 @@ final readonly class Contacts
         if ($contact->codeAt !== null && !$now->since($contact->codeAt)->isLongerThan(Duration::ofSeconds(self::CODE_AGAIN_SECONDS))) {
             throw new Problem(429, 'A code was sent just now; have another one sent in ' . self::CODE_AGAIN_SECONDS . ' s, if that one does not arrive');
         }
+        if ($this->letters->postedTo($person->id(), self::CODES, $now->minus(Duration::ofHours(1))) >= self::CODES_AN_HOUR) {
+            throw new Problem(429, 'As many codes as may be were sent within this hour; have another one sent later');
+        }
         $code = sprintf('%06d', random_int(0, 999_999));
         $contact->codeDigest = self::digest($contact, $code);
         $contact->codeAt = $now;
@@ -165,7 +171,7 @@ final readonly class Contacts
         $text = "{$person->name}, this is the code of Olivine: {$code}\n\n"
             . "Tell it at {$this->settings->publicUrl()}/roster/mine, and where you found this message."
             . "\nIt counts for " . self::CODE_MINUTES . " minutes. Whoever did not ask for it leaves it.\n";
-        $this->letters->post($person->id(), "{$code} is the code of Olivine", $text, "code-{$contact->id()}.{$now->ms}", $contact->address);
+        $this->letters->post($person->id(), "{$code} is the code of Olivine", $text, self::CODES . "{$contact->id()}.{$now->ms}", $contact->address);
     }
 
     private static function digest(ContactMethod $contact, string $code): string

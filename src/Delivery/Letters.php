@@ -45,6 +45,12 @@ final readonly class Letters
         );
     }
 
+    /** @return int how many letters with keys that begin so were posted to somebody */
+    public function postedTo(int $person, string $keys, Instant $since): int
+    {
+        return $this->letters->posted($person, $keys, $since);
+    }
+
     /** @return int how many were tried */
     public function sendDue(HeldSlots $slots, int $most): int
     {

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Roster;
 
+use Doctrine\DBAL\LockMode;
 use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\People\Audit;
 use Olivine\App\People\Entity\Person;
@@ -114,17 +115,29 @@ final readonly class CoverKeeping
         $this->entities->flush();
     }
 
-    /** @return list<KeptCover> with the other half of a swap */
+    /** Of two who answer or take it back in the same moment the second sees what the first one did. */
+    private function hold(KeptCover $cover): void
+    {
+        foreach ($this->both($cover) as $one) {
+            $this->entities->refresh($one, LockMode::PESSIMISTIC_WRITE);
+        }
+    }
+
+    /** @return list<KeptCover> with the other half of a swap, in an order that is the same for both */
     private function both(KeptCover $cover): array
     {
         $other = $cover->swapId === null ? null : $this->covers->find($cover->swapId);
 
-        return $other === null ? [$cover] : [$cover, $other];
+        $both = $other === null ? [$cover] : [$cover, $other];
+        usort($both, static fn(KeptCover $a, KeptCover $b): int => $a->id() <=> $b->id());
+
+        return $both;
     }
 
     /** @throws Problem 403 where one was not asked; 409 where it is settled already */
     public function answer(KeptCover $cover, KeptRoster $roster, bool $accepts, Person $by): void
     {
+        $this->hold($cover);
         // The half of a swap that the asking person does is answered with the other one.
         if ($cover->personId !== $by->id || $cover->askedBy === $by->id) {
             throw new Problem(403, 'Only whoever was asked can answer');
@@ -155,6 +168,7 @@ final readonly class CoverKeeping
         if ($by->role !== Role::Administrator && !in_array($by->id, [$cover->askedBy, $cover->forId], true)) {
             throw new Problem(403, 'Whoever asked for a cover takes it back, or whom it is for, or an administrator');
         }
+        $this->hold($cover);
         $now = $this->clock->now();
         $isOpen = $cover->state === CoverState::Asked || $cover->state->takesPlace();
         if (!$isOpen || !$cover->toAt->isAfter($now)) {

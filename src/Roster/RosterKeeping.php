@@ -65,7 +65,8 @@ final readonly class RosterKeeping
      */
     public function change(KeptRoster $roster, RosterDefinition $definition, string $holdsFrom, string $reason, ?Person $author, ?int $number = null): void
     {
-        $newest = $this->revisions->newest($roster->id());
+        // Of two who change it in the same moment the second one sees that.
+        $newest = $this->revisions->newestHeld($roster->id());
         if ($number !== null && $number !== $newest->number) {
             throw new Problem(409, "Somebody changed the roster {$roster->name} since you read it; look at it once more");
         }

@@ -69,6 +69,8 @@ final class CalendarReaderTest extends TestCase
         yield 'cut off' => ["BEGIN:VCALENDAR\r\nVERSION:2.0\r\nBEGIN:VEVENT\r\nDTSTART:2026"];
         yield 'a day that is none' => [self::calendar(['DTSTART:2026-13-45', 'DTEND:tomorrow'])];
         yield 'each second for ever' => [self::calendar(['DTSTART:20260101T000000Z', 'DURATION:PT1S', 'RRULE:FREQ=SECONDLY'])];
+        $daily = "BEGIN:VEVENT\r\nUID:x\r\nDTSTAMP:20260101T000000Z\r\nDTSTART:20000101T090000Z\r\nDURATION:PT1H\r\nRRULE:FREQ=DAILY\r\nEND:VEVENT\r\n";
+        yield 'hundreds that come each day for decades' => ["BEGIN:VCALENDAR\r\nVERSION:2.0\r\n" . str_repeat($daily, 900) . "END:VCALENDAR\r\n"];
         yield 'too large' => [self::calendar(['DTSTART:20261201T100000Z', 'DESCRIPTION:' . str_repeat('x', 2_000_000)])];
     }
 

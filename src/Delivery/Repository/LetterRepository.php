@@ -70,9 +70,17 @@ final class LetterRepository extends ServiceEntityRepository
         $this->change($letter, DeliveryStatus::Sending, ['status' => $status->value, 'nextAt' => ($again ?? $letter->nextAt)->ms, 'answer' => $answer]);
     }
 
-    public function withKey(string $key): ?Letter
+    /** @return int how many with keys that begin so were posted to somebody since */
+    public function posted(int $person, string $keys, Instant $since): int
     {
-        return $this->findOneBy(['key' => $key]);
+        return (int) $this->createQueryBuilder('l')
+            ->select('COUNT(l.id)')
+            ->where('l.personId = :person AND l.at >= :since AND l.key LIKE :keys')
+            ->setParameter('person', $person)
+            ->setParameter('since', $since->ms)
+            ->setParameter('keys', "{$keys}%")
+            ->getQuery()
+            ->getSingleScalarResult();
     }
 
     /** @param array<string, int|string> $values */

@@ -24,6 +24,7 @@ final readonly class AbsenceCalendars
 {
     private const AHEAD_DAYS = 400;
     private const EVERY_MINUTES = 15;
+    private const READ_AT_ONCE = 2;
     private const LONGEST_FAULT = 500;
 
     public function __construct(
@@ -36,11 +37,13 @@ final readonly class AbsenceCalendars
     ) {
     }
 
-    /** Those at an address that were not read for a while; one that fails stops none of the others. */
+    /** A few of those at an address that were not read for a while; one that fails stops none of the others, and waits for its next turn. */
     public function readDue(): void
     {
         $before = $this->clock->now()->minus(Duration::ofMinutes(self::EVERY_MINUTES));
-        foreach ($this->calendars->due($before) as $calendar) {
+        foreach ($this->calendars->due($before, self::READ_AT_ONCE) as $calendar) {
+            $calendar->triedAt = $this->clock->now();
+            $this->entities->flush();
             $this->readAnew($calendar);
         }
     }

@@ -25,6 +25,7 @@ final readonly class CalendarReader
     private const MOST_ENTRIES = 2_000;
     /** Each working day for a working life. */
     private const MOST_RECURRENCES = 12_000;
+    private const MOST_LOOKED_THROUGH = 300_000;
     private const LONGEST_WORDS = 200;
 
     /**
@@ -68,11 +69,7 @@ final readonly class CalendarReader
         if (!$calendar instanceof VCalendar) {
             throw new BadCalendar('This is no calendar');
         }
-        foreach ($calendar->select('VEVENT') as $event) {
-            foreach ($event instanceof VEvent ? $event->select('RRULE') : [] as $rule) {
-                RecurrenceRule::check($rule instanceof Property ? Scalar::text($rule->getValue()) : '');
-            }
-        }
+        self::refuseTooMuch($calendar, $to);
         // Entries of a day before may last on.
         $expanded = $calendar->expand($from->in($zone)->modify('-40 days'), $to->in($zone), $zone);
         $spans = [];
@@ -88,6 +85,31 @@ final readonly class CalendarReader
         usort($spans, static fn(CalendarSpan $a, CalendarSpan $b): int => $a->from->ms <=> $b->from->ms);
 
         return $spans;
+    }
+
+    /**
+     * Entries that come again are looked through from the first one on: how often that would be is told before it is done.
+     *
+     * @throws BadCalendar where a rule is not understood, or all of them together come too often
+     */
+    private static function refuseTooMuch(VCalendar $calendar, Instant $to): void
+    {
+        $times = 0.0;
+        foreach ($calendar->select('VEVENT') as $event) {
+            if (!$event instanceof VEvent) {
+                continue;
+            }
+            foreach ($event->select('RRULE') as $rule) {
+                $said = $rule instanceof Property ? Scalar::text($rule->getValue()) : '';
+                RecurrenceRule::check($said);
+                $begin = $event->__get('DTSTART');
+                $days = $begin instanceof DateTime ? max(1.0, ($to->ms / 1_000 - $begin->getDateTime()->getTimestamp()) / 86_400) : 1.0;
+                $times += $days / (str_contains(strtoupper($said), 'DAILY') ? 1 : 2);
+            }
+        }
+        if ($times > self::MOST_LOOKED_THROUGH) {
+            throw new BadCalendar('The entries of the calendar come again too often, over too many years; let it begin later');
+        }
     }
 
     /** @return CalendarSpan|null null where it takes no time */

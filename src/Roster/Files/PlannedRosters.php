@@ -8,11 +8,12 @@ namespace Olivine\App\Roster\Files;
 final readonly class PlannedRosters
 {
     /**
-     * @param array<string, list<string>> $changes of each roster that is otherwise, what is; of one that is new nothing
-     * @param list<string>                $new     those that are not there yet
-     * @param list<string>                $hand    those that were changed by hand since the last apply
+     * @param array<string, list<string>> $changes   of each roster that is otherwise, what is; of one that is new nothing
+     * @param list<string>                $new       those that are not there yet
+     * @param list<string>                $rotations those of which more than covers and absences is otherwise: a revision more
+     * @param list<string>                $hand      those that were changed by hand since the last apply
      */
-    public function __construct(public RosterFiles $files, public array $changes, public array $new, public array $hand)
+    public function __construct(public RosterFiles $files, public array $changes, public array $new, public array $rotations, public array $hand)
     {
     }
 

@@ -54,7 +54,7 @@ final readonly class RosterApplier
         $names = $this->people->names();
         $byAddress = $this->people->byAddress();
         $called = static fn(string $address): string => $names[$byAddress[$address] ?? 0] ?? $address;
-        $changes = $new = $hand = [];
+        $changes = $new = $rotations = $hand = [];
         foreach ($files->rosters as $roster) {
             $this->keeping->core($roster);
             $now = $newest[$roster->name] ?? null;
@@ -64,17 +64,21 @@ final readonly class RosterApplier
 
                 continue;
             }
-            $differs = [...RosterWords::changes($now, $roster, $called), ...$this->spans($roster)];
+            $ofRotations = RosterWords::changes($now, $roster, $called);
+            if ($ofRotations !== []) {
+                $rotations[] = $roster->name;
+            }
+            $differs = [...$ofRotations, ...$this->spans($roster)];
             if ($differs !== []) {
                 $changes[$roster->name] = $differs;
             }
             $said = $applied["roster {$roster->name}"]['said'] ?? null;
-            if ($said !== null && RosterKeeping::kept($now) !== $said && RosterWords::changes($now, $roster, $called) !== []) {
+            if ($said !== null && RosterKeeping::kept($now) !== $said && $ofRotations !== []) {
                 $hand[] = $roster->name;
             }
         }
 
-        return new PlannedRosters($files, $changes, $new, $hand);
+        return new PlannedRosters($files, $changes, $new, $rotations, $hand);
     }
 
     /** @throws Problem where something was changed by hand and nobody says which is meant */
@@ -108,7 +112,7 @@ final readonly class RosterApplier
         $roster = $this->rosters->named($definition->name);
         if ($roster === null) {
             $roster = $this->keeping->begin($definition, $reason, $author);
-        } elseif (isset($planned->changes[$definition->name]) && !$staysByHand) {
+        } elseif (in_array($definition->name, $planned->rotations, true) && !$staysByHand) {
             $this->keeping->change($roster, $definition, '', $reason, $author);
         }
         $this->applySpans($roster, $definition, $author);

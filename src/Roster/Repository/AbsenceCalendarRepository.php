@@ -30,14 +30,15 @@ final class AbsenceCalendarRepository extends ServiceEntityRepository
         return $this->findBy(['personId' => $person], ['id' => 'ASC']);
     }
 
-    /** @return list<AbsenceCalendar> at an address that were not tried since */
-    public function due(Instant $before): array
+    /** @return list<AbsenceCalendar> at an address that were not tried since, the longest ago first */
+    public function due(Instant $before, int $most): array
     {
         /** @var list<AbsenceCalendar> */
         return $this->createQueryBuilder('c')
             ->where('c.url IS NOT NULL AND (c.triedAt IS NULL OR c.triedAt < :before)')
             ->orderBy('c.triedAt')
             ->setParameter('before', $before->ms)
+            ->setMaxResults($most)
             ->getQuery()
             ->getResult();
     }

@@ -4,12 +4,13 @@ import { toast } from 'sonner';
 import { send } from '../api/client';
 import { rosters as asked } from '../api/queries';
 import type { AwayFields, ShownAbsence } from '../api/types';
-import { Button, Field, Input, Select } from '../ui/controls';
+import { Button } from '../ui/controls';
 import { DialogBox } from '../ui/dialog-box';
 import { DialogForm, FormFaults, TextField } from '../ui/form/fields';
 import { useSheetForm } from '../ui/form/sheet-form';
 import { useMay, useSession } from '../ui/session';
-import { fromInput, localText, toInput } from './local-time';
+import { localText } from './local-time';
+import { PersonField, SpanFields } from './span-fields';
 
 type Props = { people: { id: number; name: string }[]; zone: string };
 /** Somebody says when they are away; an administrator says so for others too. */
@@ -41,36 +42,8 @@ function AwayForm({ people, zone, onDone }: Props & { onDone: () => void }) {
   });
   return (
     <DialogForm form={form}>
-      {may('keep people') && (
-        <Field label="Who" error={form.fault('person')}>
-          <Select
-            value={form.fields.person}
-            onChange={(event) => form.setValue('person', Number(event.target.value), { shouldDirty: true })}
-          >
-            {people.map((one) => (
-              <option key={one.id} value={one.id}>
-                {one.name}
-              </option>
-            ))}
-          </Select>
-        </Field>
-      )}
-      <div className="grid grid-cols-2 gap-3 max-sm:grid-cols-1">
-        {(['from', 'to'] as const).map((name) => (
-          <Field
-            key={name}
-            label={name === 'from' ? 'From' : 'To'}
-            help={name === 'from' ? `On the clocks of ${zone}` : undefined}
-            error={form.fault(name)}
-          >
-            <Input
-              type="datetime-local"
-              value={toInput(form.fields[name])}
-              onChange={(event) => form.setValue(name, fromInput(event.target.value), { shouldDirty: true })}
-            />
-          </Field>
-        ))}
-      </div>
+      {may('keep people') && <PersonField form={form} name="person" label="Who" people={people} />}
+      <SpanFields form={form} names={['from', 'to']} zone={zone} />
       <TextField form={form} name="note" label="Why" help="Such as: training. Everybody reads it" />
       <FormFaults form={form} />
       <div className="flex justify-end gap-2 pt-2">

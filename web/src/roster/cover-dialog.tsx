@@ -4,7 +4,7 @@ import { toast } from 'sonner';
 import { send } from '../api/client';
 import { rosters as asked } from '../api/queries';
 import type { CoverFields, RosterPerson, ShownCover, ShownRoster } from '../api/types';
-import { Button, Field, Input, Select } from '../ui/controls';
+import { Button } from '../ui/controls';
 import { DialogBox } from '../ui/dialog-box';
 import { dayClock } from '../ui/format';
 import { DialogForm, FormFaults, TextField } from '../ui/form/fields';
@@ -12,7 +12,8 @@ import { useSheetForm } from '../ui/form/sheet-form';
 import { sayFailure } from '../ui/say-failure';
 import { useSession } from '../ui/session';
 import { type Wanted, coverWords } from './calendar';
-import { fromInput, localText, toInput } from './local-time';
+import { localText } from './local-time';
+import { PersonField, SpanFields } from './span-fields';
 
 type Props = { roster: ShownRoster; people: RosterPerson[]; zone: string; wanted: Wanted | null; onDone: () => void };
 /** A cover is asked for, or set. */
@@ -60,49 +61,10 @@ function CoverForm({ roster, people, zone, wanted, onDone }: Omit<Props, 'wanted
   return (
     <DialogForm form={form}>
       <div className="grid grid-cols-2 gap-3 max-sm:grid-cols-1">
-        <Field label="Who stands in" error={form.fault('person')}>
-          <Select
-            value={form.fields.person}
-            onChange={(event) => form.setValue('person', Number(event.target.value), { shouldDirty: true })}
-          >
-            <option value={0}>choose</option>
-            {others.map((one) => (
-              <option key={one.id} value={one.id}>
-                {one.name}
-                {one.id === person.id ? ' (you)' : ''}
-              </option>
-            ))}
-          </Select>
-        </Field>
-        <Field label="For whom" error={form.fault('for')}>
-          <Select
-            value={form.fields.for}
-            onChange={(event) => form.setValue('for', Number(event.target.value), { shouldDirty: true })}
-          >
-            <option value={0}>choose</option>
-            {people.map((one) => (
-              <option key={one.id} value={one.id}>
-                {one.name}
-                {one.id === person.id ? ' (you)' : ''}
-              </option>
-            ))}
-          </Select>
-        </Field>
-        {(['from', 'to'] as const).map((name) => (
-          <Field
-            key={name}
-            label={name === 'from' ? 'From' : 'To'}
-            help={name === 'from' ? `On the clocks of ${zone}` : undefined}
-            error={form.fault(name)}
-          >
-            <Input
-              type="datetime-local"
-              value={toInput(form.fields[name])}
-              onChange={(event) => form.setValue(name, fromInput(event.target.value), { shouldDirty: true })}
-            />
-          </Field>
-        ))}
+        <PersonField form={form} name="person" label="Who stands in" people={others} nobody="choose" />
+        <PersonField form={form} name="for" label="For whom" people={people} nobody="choose" />
       </div>
+      <SpanFields form={form} names={['from', 'to']} zone={zone} />
       <div className="space-y-2">
         <label className="flex items-center gap-2">
           <input
@@ -117,17 +79,7 @@ function CoverForm({ roster, people, zone, wanted, onDone }: Omit<Props, 'wanted
           As a swap: a shift of theirs is taken in return
         </label>
         {form.fields.backFrom !== '' && (
-          <div className="grid grid-cols-2 gap-3 max-sm:grid-cols-1">
-            {(['backFrom', 'backTo'] as const).map((name) => (
-              <Field key={name} label={name === 'backFrom' ? 'In return from' : 'In return to'} error={form.fault(name)}>
-                <Input
-                  type="datetime-local"
-                  value={toInput(form.fields[name] ?? '')}
-                  onChange={(event) => form.setValue(name, fromInput(event.target.value), { shouldDirty: true })}
-                />
-              </Field>
-            ))}
-          </div>
+          <SpanFields form={form} names={['backFrom', 'backTo']} labels={['In return from', 'In return to']} />
         )}
       </div>
       <TextField form={form} name="note" label="Why" help="Goes with the question, such as: my sister marries" />
