@@ -248,14 +248,15 @@ final class RostersTest extends TestCase
         self::assertSame(409, $ana->send('DELETE', '/api/session/contacts/' . $this->ownContact($ana), [])[0], 'what one signs in with stays');
         self::assertSame(204, $ana->send('DELETE', $path, [])[0]);
         $stranger = ['label' => 'other', 'address' => 'stranger-' . bin2hex(random_bytes(4)) . '@saltmarsh.example'];
-        for ($i = 0, $status = 201; $status === 201 && $i < 20; ++$i) {
-            [$status, $own] = $ana->send('POST', '/api/session/contacts', $stranger);
+        $answered = [];
+        for ($i = 0; $i < 20 && !in_array(429, $answered, true); ++$i) {
+            [$answered[], $own] = $ana->send('POST', '/api/session/contacts', $stranger);
             $last = $own['contacts'][1]['id'] ?? null;
             if ($last !== null) {
                 $ana->send('DELETE', "/api/session/contacts/{$last}", []);
             }
         }
-        self::assertSame(429, $status, 'nobody is sent codes without an end');
+        self::assertSame([201, 429], array_values(array_unique($answered)), 'nobody is sent codes without an end');
     }
 
     /** The shift begins while the test runs: whoever takes over is told what is open and what was written, once. */
