@@ -26,6 +26,12 @@ enum TableFile: string
     case WhenItHappened = 'when_it_happened';
     case Rosters = 'rosters';
     case RotaPlaces = 'rota_places';
+    case Channels = 'channels';
+    case Mutes = 'mutes';
+    case Prepared = 'prepared';
+    case Checks = 'checks';
+    case Jobs = 'jobs';
+    case Stations = 'stations';
 
     /** @return list<string> */
     public function statements(): array

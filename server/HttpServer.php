@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\Server;
 
 use React\EventLoop\Loop;
+use React\Promise\PromiseInterface;
 use React\Socket\ConnectionInterface;
 use React\Socket\SocketServer;
 
@@ -14,7 +15,7 @@ final readonly class HttpServer
     private const MAX_REQUEST_BYTES = 1_000_000;
     private const GZIP_FROM_BYTES = 1_000;
 
-    /** @param \Closure(Request): Response $handler */
+    /** @param \Closure(Request): (Response|PromiseInterface<Response>) $handler */
     public function __construct(private \Closure $handler)
     {
     }
@@ -49,8 +50,17 @@ final readonly class HttpServer
             $response = ($this->handler)($request);
         } catch (\Throwable $error) {
             fwrite(STDERR, $error . "\n");
-            $response = new Response("The stand-in failed: {$error->getMessage()}\n", 'text/plain', 500);
+            $response = new Response("It failed: {$error->getMessage()}\n", 'text/plain', 500);
         }
+        if ($response instanceof PromiseInterface) {
+            $response->then(fn(Response $late) => self::send($connection, $request, $late));
+        } else {
+            self::send($connection, $request, $response);
+        }
+    }
+
+    private static function send(ConnectionInterface $connection, Request $request, Response $response): void
+    {
         $send = static function () use ($connection, $request, $response): void {
             if ($response->hangUp) {
                 $connection->close();

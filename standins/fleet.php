@@ -3,6 +3,7 @@
 declare(strict_types=1);
 
 // The simulated fleet: --port=PORT --state=FOLDER [--seed=N] [--ahead=SECONDS that its calendar is before ours]
+// What is prepared to be done about it arrives at /act, signed: the consumers of a broker are started anew.
 // Targets at /t/NAME/metrics, a control page at /, breaking by command: curl -d kind=queue -d target=broker-north localhost:PORT/break
 
 use Olivine\Server\Arguments;
@@ -11,7 +12,9 @@ use Olivine\Server\Request;
 use Olivine\Server\Response;
 use Olivine\Standin\Fleet\Breaks;
 use Olivine\Standin\Fleet\FleetTarget;
+use Olivine\Standin\Fleet\Front;
 use Olivine\Standin\Fleet\Scenario;
+use Olivine\Standin\Outside\Olivine;
 
 require dirname(__DIR__) . '/vendor/autoload.php';
 
@@ -19,6 +22,7 @@ $arguments = Arguments::of($argv, 'The simulated fleet', [
     'port' => 'port of its targets and of its control page',
     'state' => 'folder where it keeps what is broken',
     'seed' => 'number its chance begins with; 7 if not given',
+    'secret' => 'what it is asked for with is signed with',
     'ahead' => 'seconds that its calendar is before ours',
 ]);
 $state = $arguments->get('state', sys_get_temp_dir() . '/fleet');
@@ -26,7 +30,9 @@ if (!is_dir($state)) {
     mkdir($state, 0o755, true);
 }
 $targets = (new Scenario((int) $arguments->get('seed', '7')))->targets();
+$olivine = new Olivine('', $arguments->get('secret', 'whoever-mends-it-says-so-first'));
 $breaks = new Breaks("{$state}/breaks.json");
+$front = new Front($breaks);
 $now = static fn(): int => time() + (int) $arguments->get('ahead', '0');
 
 $serve = static function (FleetTarget $target) use ($breaks, $now): Response {
@@ -47,7 +53,7 @@ $serve = static function (FleetTarget $target) use ($breaks, $now): Response {
 };
 
 $control = static function () use ($targets, $breaks): Response {
-    $options = implode('', array_map(static fn(string $name): string => "<option>{$name}</option>", array_keys($targets)));
+    $options = implode('', array_map(static fn(string $name): string => "<option>{$name}</option>", [...Front::PLACES, ...array_keys($targets)]));
     $html = '<!doctype html><html lang="en"><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>Fleet control</title><style>
         body{margin:0;background:#EEF1F4;color:#20262B;font:15px/1.45 system-ui,sans-serif}
         main{max-width:860px;margin:0 auto;padding:24px 16px}
@@ -86,13 +92,34 @@ $control = static function () use ($targets, $breaks): Response {
     return new Response($html . '</table></main></html>');
 };
 
-(new HttpServer(static function (Request $request) use ($targets, $breaks, $now, $serve, $control): Response {
+$act = static function (Request $request) use ($olivine, $breaks, $targets, $now): Response {
+    $refusal = $olivine->refusal($request);
+    if ($refusal !== null) {
+        return new Response("{$refusal}\n", 'text/plain', 401);
+    }
+    $asked = json_decode($request->body, true);
+    $labels = is_array($asked) && is_array($asked['labels'] ?? null) ? $asked['labels'] : [];
+    $name = is_string($labels['broker'] ?? null) ? $labels['broker'] : $labels['target'] ?? '';
+    if (!is_string($name) || !isset($targets[$name])) {
+        return new Response("Nothing here is called so\n", 'text/plain', 422);
+    }
+    $wasBroken = $breaks->isOn('queue', $name);
+    $breaks->heal('queue', $name, $now());
+
+    return Response::json(['exit' => 0, 'output' => $wasBroken ? "3 consumers of {$name} started anew" : "the consumers of {$name} ran, and run on"]);
+};
+
+(new HttpServer(static function (Request $request) use ($targets, $breaks, $front, $now, $serve, $control, $act): Response {
+    if ($request->path === '/act' && $request->method === 'POST') {
+        return $act($request);
+    }
     if (preg_match('~^/t/([a-z0-9-]+)/metrics$~D', $request->path, $part) === 1 && isset($targets[$part[1]])) {
         return $serve($targets[$part[1]]);
     }
     if (($request->path === '/break' || $request->path === '/heal') && $request->method === 'POST') {
         $form = $request->form();
-        if (!isset(Breaks::KINDS[$form['kind'] ?? ''], $targets[$form['target'] ?? ''])) {
+        $isThere = isset($targets[$form['target'] ?? '']) || in_array($form['target'] ?? '', Front::PLACES, true);
+        if (!isset(Breaks::KINDS[$form['kind'] ?? '']) || !$isThere) {
             return new Response("kind and target are needed\n", 'text/plain', 422);
         }
         $request->path === '/break'
@@ -102,7 +129,7 @@ $control = static function () use ($targets, $breaks): Response {
         return Response::redirect('/');
     }
 
-    return match ($request->path) {
+    return $front->answer($request, $now()) ?? match ($request->path) {
         '/' => $control(),
         '/targets' => Response::json(
             array_values(

@@ -19,6 +19,8 @@ final readonly class Configuration
      * @param list<string>           $others    ways that are there and stand in for none
      * @param list<Copy>             $copies    who else is told
      * @param int                    $revision  of what people set up; 0: as it was installed
+     * @param Mutes                  $mutes     what is hushed when
+     * @param list<int>|null         $agreed    who agreed to be told in a rehearsal, and nobody else is; null: it is none
      */
     public function __construct(
         public array $paths,
@@ -29,10 +31,31 @@ final readonly class Configuration
         public array $others = [],
         public array $copies = [],
         public int $revision = 0,
+        public Mutes $mutes = new Mutes(),
+        public ?array $agreed = null,
     ) {
     }
 
-    /** The same where one path answers for everything, told to these. */
+    /**
+     * The same for a rehearsal: the very paths, rosters and ways, but only who agreed is told, nobody is copied, nothing waits for
+     * long, and no mute hides it.
+     *
+     * @param list<int> $agreed
+     */
+    public function rehearsing(array $agreed): self
+    {
+        return new self(
+            array_map(static fn(Path $path): Path => $path->rehearsed(), $this->paths),
+            $this->rosters,
+            $this->people,
+            ways: $this->ways,
+            others: $this->others,
+            revision: $this->revision,
+            agreed: $agreed,
+        );
+    }
+
+    /** The same where one path answers for everything, told to these, and nothing is muted. */
     public function only(Path $path, People $people): self
     {
         return new self([$path], $this->rosters, $people, $this->looksBack, $this->ways, $this->others, revision: $this->revision);
@@ -60,7 +83,9 @@ final readonly class Configuration
     {
         $reached = array_merge(...array_map(fn(Who $one): array => $this->peopleOf($one, $at, $owners), $who));
 
-        return array_values(array_unique($reached));
+        $agreed = $this->agreed;
+
+        return array_values(array_unique($agreed === null ? $reached : array_intersect($reached, $agreed)));
     }
 
     /** @return string|null where a way fails, the one after it, or null where it is the last; where it was taken away, the first one again */

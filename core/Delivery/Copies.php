@@ -28,7 +28,14 @@ final readonly class Copies
         if ($copies === [] || $incident->lookedBack) {
             return [];
         }
-        $about ??= array_map(static fn(GroupedAlert $alert): LabelSet => $alert->about, array_values($incident->alerts));
+        $hush = new Hush($this->configuration->mutes);
+        // Of what was muted as it came up nobody heard, so nobody hears of its end either.
+        $heard = $what === CopyTells::Resolved
+            ? static fn(GroupedAlert $alert): bool => $hush->hears($alert->about, $alert->raisedAt) || $hush->hears($alert->about, $at)
+            : static fn(GroupedAlert $alert): bool => $hush->hears($alert->about, $at);
+        $about = $about === null
+            ? array_map(static fn(GroupedAlert $alert): LabelSet => $alert->about, array_values(array_filter($incident->alerts, $heard)))
+            : array_values(array_filter($about, static fn(LabelSet $one): bool => $hush->hears($one, $at)));
         $tells = [];
         foreach ($copies as $copy) {
             if (!array_any($about, static fn(LabelSet $one): bool => $copy->informsOf($one, $at))) {

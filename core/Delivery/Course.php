@@ -16,13 +16,16 @@ use Olivine\Core\Delivery\Event\AlertsCame;
 use Olivine\Core\Delivery\Event\AlertsLeft;
 use Olivine\Core\Delivery\Event\AlertTurned;
 use Olivine\Core\Delivery\Event\Assigned;
+use Olivine\Core\Delivery\Event\Declined;
 use Olivine\Core\Delivery\Event\HandedBack;
+use Olivine\Core\Delivery\Event\MutesChanged;
 use Olivine\Core\Delivery\Event\NotTaken;
 use Olivine\Core\Delivery\Event\ResolvedByHand;
 use Olivine\Core\Delivery\Event\SplitOff;
 use Olivine\Core\Delivery\Event\Taken;
 use Olivine\Core\Delivery\Event\TimePassed;
 use Olivine\Core\Rule\Phase;
+use Olivine\Core\Series\LabelSet;
 use Olivine\Core\Time\Instant;
 
 /**
@@ -41,9 +44,11 @@ final readonly class Course
     private Climb $climb;
     private Copies $copies;
     private Telling $telling;
+    private Hush $hush;
 
     public function __construct(private Configuration $configuration)
     {
+        $this->hush = new Hush($configuration->mutes);
         $this->climb = new Climb($configuration);
         $this->copies = new Copies($configuration);
         $this->telling = new Telling($configuration);
@@ -76,14 +81,16 @@ final readonly class Course
             $event instanceof AlertsLeft => $this->letOut($incident, $event, $at),
             $event instanceof Assigned => $this->assign($incident, $event, $at),
             $event instanceof HandedBack => $this->handBack($incident, $event, $at),
+            $event instanceof Declined => $this->decline($incident, $event, $at),
             $event instanceof ResolvedByHand => $this->resolve($incident, $event, $at),
+            $event instanceof MutesChanged => new Progress(...$this->climb->hushed($incident, $at)),
             $event instanceof TimePassed => $this->climb->climbed($incident, $at),
             default => throw new \LogicException('No course for ' . $event::class),
         };
     }
 
     /**
-     * When time alone does something to it: the next rung, or when nobody has it in hand any more.
+     * When time alone does something to it: the next rung, when nobody has it in hand any more, or when it is hushed no more.
      *
      * @param Instant|null $after what was due until then was tried; a rung that reached nobody stays due, and others come
      */
@@ -141,6 +148,21 @@ final readonly class Course
         };
     }
 
+    /**
+     * A message that was to leave while all that it tells of is muted waits until it can be heard; that it is over, and that it was
+     * given to somebody, is told all the same.
+     *
+     * @param IncidentState $incident with its alerts
+     *
+     * @return array{Instant, Line}|null until when, and what says so; null where it leaves
+     */
+    public function waits(IncidentState $incident, MessageKind $kind, Instant $at): ?array
+    {
+        $over = $kind->isOfTheEnd() || $kind === MessageKind::Assigned ? null : $this->hush->over($incident, $at);
+
+        return $over === null ? null : [$over[0], Hush::line($over, $at)];
+    }
+
     private function restsInHand(IncidentState $incident): bool
     {
         return $this->pathOf($incident)->ladder->until === EndsWith::Acknowledged;
@@ -153,6 +175,7 @@ final readonly class Course
         $state = new IncidentState($path->name, $group, $event->title, $event->severity, $at, $this->configuration->looksBack);
         $state = $state->withAlert($event->key, self::grouped($event, $at));
         $answers = $this->configuration->answerWords($path->name);
+        [$state, $hushed] = $this->climb->hushed($state, $at);
 
         return new Progress($state, [
             ...self::began($event),
@@ -160,6 +183,7 @@ final readonly class Course
             $this->configuration->looksBack
                 ? new Line(TrailKind::HeldBack, $at, 'found by replaying recorded readings: nobody was told')
                 : self::line($at, "gathers alerts of {$group} {$path->gather->words()} before anyone is told; {$answers}"),
+            ...$hushed,
             ...$this->copies->inform($state, CopyTells::Opened, 1, $path->gather->endsAt($at), $at, [$event->about]),
         ]);
     }
@@ -170,11 +194,13 @@ final readonly class Course
         $after = $at->since($over->overAt ?? $at)->words();
         $path = $this->configuration->answering($event->about, $at);
         $due = $path->gather->endsAt($at);
-        $state = $over->climbedAnew($due)->called($event->title, $event->severity)->withAlert($event->key, self::grouped($event, $at));
+        $state = $over->climbedAnew($due)->hushed(null)->called($event->title, $event->severity)->withAlert($event->key, self::grouped($event, $at));
+        [$state, $hushed] = $this->climb->hushed($state, $at);
 
         return new Progress($state, [
             ...self::began($event),
             self::line($at, "open again, {$after} after it was over: {$event->words}; gathers {$path->gather->words()}, and the ladder begins anew"),
+            ...$hushed,
             ...$this->copies->inform($state, CopyTells::Opened, $state->lap + 1, $due, $at, [$event->about]),
         ]);
     }
@@ -184,6 +210,8 @@ final readonly class Course
         $state = $incident->withAlert($event->key, self::grouped($event, $at));
         $path = $this->pathOf($incident);
         $said = [...self::began($event), self::line($at, "{$event->words}{$event->beside}; {$path->sameness()}, so the same incident")];
+        [$state, $hushed] = $this->stillHushed($state, [$event->about], $at);
+        array_push($said, ...$hushed);
         $due = $path->gather->endsAt($incident->openedAt)->later($at);
         $copies = $this->copies->inform($state, CopyTells::Opened, $state->lap + 1, $due, $at, [$event->about], $incident->alerts);
         if ($event->severity->isWorseThan($incident->severity)) {
@@ -195,6 +223,25 @@ final readonly class Course
         return new Progress($state, [...$said, ...$copies, ...$worse]);
     }
 
+    /**
+     * What is hushed may not be any more, as something came up that is not muted, or is graver than what is. Those that were there
+     * before are hushed until then, whatever came.
+     *
+     * @param list<LabelSet> $came what is new of it
+     *
+     * @return array{IncidentState, list<Decision>}
+     */
+    private function stillHushed(IncidentState $incident, array $came, Instant $at): array
+    {
+        $until = $incident->hushedUntil;
+        if ($until === null) {
+            return [$incident, []];
+        }
+        $isAsLong = fn(LabelSet $one): bool => $this->hush->until($one, $at)?->isBefore($until) === false;
+
+        return array_all($came, $isAsLong) ? [$incident, []] : $this->climb->hushed($incident, $at);
+    }
+
     private function turn(IncidentState $incident, AlertTurned $event, Instant $at): Progress
     {
         $said = [self::line($at, $event->words)];
@@ -203,6 +250,8 @@ final readonly class Course
             return new Progress($incident, $said);
         }
         $state = $incident->withAlert($event->key, $alert->as($event->severity));
+        [$state, $hushed] = $this->stillHushed($state, [$state->alerts[$event->key]->about], $at);
+        array_push($said, ...$hushed);
         if (!$event->severity->isWorseThan($incident->severity)) {
             return new Progress($state, $said);
         }
@@ -312,7 +361,9 @@ final readonly class Course
         foreach ($event->told as $person) {
             $state = $state->toldTo($person);
         }
-        $said = [self::byHand($at, $event->words)];
+        $came = array_map(static fn(GroupedAlert $alert): LabelSet => $alert->about, array_values($event->alerts));
+        [$state, $hushed] = $this->stillHushed($state, $came, $at);
+        $said = [self::byHand($at, $event->words), ...$hushed];
         $gravest = self::gravest($event->alerts);
         if ($gravest === null || !$event->severity->isWorseThan($incident->severity)) {
             return new Progress($state, $said);
@@ -363,6 +414,25 @@ final readonly class Course
     private function handBack(IncidentState $incident, HandedBack $event, Instant $at): Progress
     {
         return new Progress($incident->handedBack(), [self::byHand($at, "{$event->name} took the acknowledgement back; the ladder goes on")]);
+    }
+
+    /** Whoever cannot see to it lets go of it, and the next rung is told at once; what somebody else has in hand stays there. */
+    private function decline(IncidentState $incident, Declined $event, Instant $at): Progress
+    {
+        $how = $event->how === '' ? '' : " {$event->how}";
+        $isOthers = $incident->status === IncidentStatus::Acknowledged && $incident->heldBy !== $event->person;
+        if ($isOthers) {
+            return new Progress($incident, [self::byHand($at, "{$event->name} cannot{$how}; somebody else has it in hand")]);
+        }
+        $free = $incident->status === IncidentStatus::Acknowledged ? $incident->handedBack() : $incident;
+        $hastened = $this->climb->hastened($free, $at);
+        if ($hastened === null) {
+            return new Progress($free, [self::byHand($at, "{$event->name} cannot{$how}; there is no further rung")]);
+        }
+        $climbed = $this->climb->climbed($hastened, $at);
+        $said = self::byHand($at, "{$event->name} cannot{$how}: the next rung is climbed at once");
+
+        return new Progress($climbed->state, [$said, ...$climbed->decisions]);
     }
 
     private function resolve(IncidentState $incident, ResolvedByHand $event, Instant $at): Progress
@@ -434,9 +504,11 @@ final readonly class Course
     /** @return list<Line> */
     private static function nobodyHeard(IncidentState $incident, Instant $at): array
     {
+        $when = $incident->hushedUntil === null ? 'before anybody was reached' : 'while all of it was muted';
+
         return $incident->lookedBack || $incident->told !== [] || $incident->heldBy !== null
             ? []
-            : [new Line(TrailKind::HeldBack, $at, 'nobody was told: it was over before anybody was reached')];
+            : [new Line(TrailKind::HeldBack, $at, "nobody was told: it was over {$when}")];
     }
 
     /** @return list<Line> */

@@ -169,7 +169,11 @@ final class CourseReplay
     {
         $this->waiting[$place] = array_values(array_filter($this->waiting[$place], static fn(Tell $one): bool => $one !== $tell));
         $why = $this->course->overtaken($this->states[$place], $tell->kind);
-        if ($why === null) {
+        $waits = $why === null ? $this->course->waits($this->states[$place], $tell->kind, $tell->dueAt) : null;
+        if ($waits !== null) {
+            $this->carryOut($place, $waits[1], $tell->dueAt);
+            $this->waiting[$place][] = new Tell($tell->kind, $tell->round, $tell->person, $tell->way, $waits[0]);
+        } elseif ($why === null) {
             $this->tell($place, $tell, $tell->dueAt);
         } else {
             $this->decisions[$place][] = [$tell->dueAt, new Line(TrailKind::HeldBack, $tell->dueAt, "not told: {$why}")];

@@ -11,16 +11,17 @@ use Olivine\Core\Time\Instant;
 final readonly class IncidentState
 {
     /**
-     * @param string                      $path       the name of the one that answers for it
-     * @param string                      $group      what of
-     * @param bool                        $lookedBack whether it was found in the past, so that nobody is told
-     * @param array<string, GroupedAlert> $alerts     by their keys
-     * @param list<int>                   $climbed    the rounds of the rungs that were climbed
-     * @param list<int>                   $told       people who were told of the raise, or may have been
-     * @param int|null                    $heldBy     who has it in hand, or ended it by hand
-     * @param Instant|null                $heldUntil  when nobody has it any more; null: until it is over
-     * @param int                         $lap        how often its ladder began anew
-     * @param Instant|null                $lapFrom    when it did last
+     * @param string                      $path        the name of the one that answers for it
+     * @param string                      $group       what of
+     * @param bool                        $lookedBack  whether it was found in the past, so that nobody is told
+     * @param array<string, GroupedAlert> $alerts      by their keys
+     * @param list<int>                   $climbed     the rounds of the rungs that were climbed
+     * @param list<int>                   $told        people who were told of the raise, or may have been
+     * @param int|null                    $heldBy      who has it in hand, or ended it by hand
+     * @param Instant|null                $heldUntil   when nobody has it any more; null: until it is over
+     * @param int                         $lap         how often its ladder began anew
+     * @param Instant|null                $lapFrom     when it did last
+     * @param Instant|null                $hushedUntil when somebody is to be told at the earliest, as all of it is muted; null: it is not
      */
     public function __construct(
         public string $path,
@@ -38,6 +39,7 @@ final readonly class IncidentState
         public ?Instant $heldUntil = null,
         public int $lap = 0,
         public ?Instant $lapFrom = null,
+        public ?Instant $hushedUntil = null,
     ) {
     }
 
@@ -146,6 +148,12 @@ final readonly class IncidentState
         return $this->with(path: $path, group: $group)->inHands($this->heldBy, $this->status, $this->heldUntil, $this->nextLap(), $at);
     }
 
+    /** The rest of its ladder comes sooner or later, as if it had begun then. */
+    public function asIfBegunAt(Instant $lapFrom): self
+    {
+        return $this->inHands($this->heldBy, $this->status, $this->heldUntil, $this->lap, $lapFrom);
+    }
+
     private function inHands(?int $person, IncidentStatus $status, ?Instant $until, int $lap, ?Instant $lapFrom): self
     {
         return new self(
@@ -164,6 +172,30 @@ final readonly class IncidentState
             $until,
             $lap,
             $lapFrom,
+            $this->hushedUntil,
+        );
+    }
+
+    /** @param Instant|null $until null: it is to be heard */
+    public function hushed(?Instant $until): self
+    {
+        return new self(
+            $this->path,
+            $this->group,
+            $this->title,
+            $this->severity,
+            $this->openedAt,
+            $this->lookedBack,
+            $this->status,
+            $this->alerts,
+            $this->climbed,
+            $this->told,
+            $this->heldBy,
+            $this->overAt,
+            $this->heldUntil,
+            $this->lap,
+            $this->lapFrom,
+            $until,
         );
     }
 
@@ -204,6 +236,7 @@ final readonly class IncidentState
             $this->heldUntil,
             $this->lap,
             $this->lapFrom,
+            $this->hushedUntil,
         );
     }
 }

@@ -16,6 +16,8 @@ use Olivine\Core\Time\Instant;
  */
 final readonly class Ladder
 {
+    private const REHEARSED_SECONDS = 60;
+
     /**
      * @param non-empty-list<LadderStep> $steps
      * @param int                        $times it is climbed, one after the other
@@ -28,6 +30,19 @@ final readonly class Ladder
     public static function ofTheRota(Duration $secondAfter): self
     {
         return new self([new LadderStep([Who::onCall()], $secondAfter), new LadderStep([Who::nextOnRoster()], Duration::none())]);
+    }
+
+    /** The same where it is tried out: climbed once, without waiting long. */
+    public function rehearsed(): self
+    {
+        $longest = Duration::ofSeconds(self::REHEARSED_SECONDS);
+        $sooner = static fn(LadderStep $step): LadderStep => new LadderStep(
+            $step->who,
+            $step->after->isLongerThan($longest) ? $longest : $step->after,
+            $step->by,
+        );
+
+        return new self(array_map($sooner, $this->steps));
     }
 
     /**

@@ -38,6 +38,12 @@ final readonly class Path
     ) {
     }
 
+    /** The same where it is tried out: told at once, rung after rung. */
+    public function rehearsed(): self
+    {
+        return new self($this->name, $this->for, $this->hours, $this->per, Gather::lasting(Duration::none()), $this->ladder->rehearsed());
+    }
+
     /** @param LabelSet $about the alert's labels, and what else it can be told by */
     public function answersFor(LabelSet $about, Instant $at): bool
     {

@@ -11,9 +11,11 @@ use Olivine\Core\Time\Instant;
 final readonly class Telling
 {
     private Copies $copies;
+    private Hush $hush;
 
     public function __construct(private Configuration $configuration)
     {
+        $this->hush = new Hush($configuration->mutes);
         $this->copies = new Copies($configuration);
     }
 
@@ -24,6 +26,10 @@ final readonly class Telling
      */
     public function worse(IncidentState $incident, int $round, Instant $at, array $but = []): array
     {
+        $over = $this->hush->over($incident, $at);
+        if ($over !== null) {
+            return [Hush::line($over, $at)];
+        }
         $told = $this->all($incident, MessageKind::Worse, $round, $at, $but);
 
         return [...$told, ...$this->copies->inform($incident, CopyTells::Worse, $round, $at, $at)];

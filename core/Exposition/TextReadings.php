@@ -94,7 +94,7 @@ final class TextReadings implements ReadingSource, Catalogue
         );
     }
 
-    public function longestStaleMs(): int
+    public function longestStaleMs(Select $what): int
     {
         return $this->longestStaleMs;
     }

@@ -132,10 +132,10 @@ final readonly class Evaluator
             : $this->source->buckets($what, Tier::Hour, Detail::Everything, $afterMs, $throughMs);
     }
 
-    /** No series speaks for the present longer than this after its newest reading. */
-    public function longestStaleMs(): int
+    /** None of these speaks for the present longer than this after its newest reading. */
+    public function longestStaleMs(Select $what): int
     {
-        return $this->source->longestStaleMs();
+        return $this->source->longestStaleMs($what);
     }
 
     private function with(
@@ -373,7 +373,7 @@ final readonly class Evaluator
         if ($lines !== []) {
             return new Lines($lines);
         }
-        foreach ($this->source->windows($node, $instants[0] - $this->source->longestStaleMs() - 1, end($instants)) as $window) {
+        foreach ($this->source->windows($node, $instants[0] - $this->source->longestStaleMs($node) - 1, end($instants)) as $window) {
             $this->patience->goOn();
             $lines[] = new Line($window->labels, self::newest($window, $instants));
         }
@@ -418,7 +418,7 @@ final readonly class Evaluator
     private function remains(Select $node, array $instants): array
     {
         foreach (Tier::fitting(0, ($instants[1] ?? $instants[0]) - $instants[0], $instants[0]) as $tier) {
-            $found = $this->source->remains($node, $tier, $instants[0] - $this->staleBuckets($tier), end($instants));
+            $found = $this->source->remains($node, $tier, $instants[0] - $this->staleBuckets($node, $tier), end($instants));
             if ($found !== null) {
                 return $found;
             }
@@ -428,9 +428,9 @@ final readonly class Evaluator
     }
 
     /** @return int how far before an instant a reading that still counts may lie, in whole buckets */
-    private function staleBuckets(Tier $tier): int
+    private function staleBuckets(Select $what, Tier $tier): int
     {
-        return (int) ceil(($this->source->longestStaleMs() + 1) / $tier->bucketMs()) * $tier->bucketMs();
+        return (int) ceil(($this->source->longestStaleMs($what) + 1) / $tier->bucketMs()) * $tier->bucketMs();
     }
 
     /**
@@ -490,7 +490,7 @@ final readonly class Evaluator
         $step = count($instants) > 1 ? $instants[1] - $instants[0] : $node->windowMs;
         foreach (Tier::fitting($node->windowMs, $step, $instants[0]) as $tier) {
             // A counter grows from the last reading before the window, unless that is stale.
-            $before = $node->reducer->countsGrowth() ? $this->staleBuckets($tier) : 0;
+            $before = $node->reducer->countsGrowth() ? $this->staleBuckets($node->of, $tier) : 0;
             $found = $this->source->buckets(
                 $node->of,
                 $tier,
@@ -531,7 +531,7 @@ final readonly class Evaluator
         $after = $instants[0] - $node->windowMs;
         $through = end($instants);
         if ($node->of instanceof Select) {
-            $back = $node->reducer->countsGrowth() ? $this->source->longestStaleMs() + 1 : 0;
+            $back = $node->reducer->countsGrowth() ? $this->source->longestStaleMs($node->of) + 1 : 0;
 
             return $this->source->windows($node->of, $after - $back, $through);
         }

@@ -27,7 +27,7 @@ final readonly class GoingOn implements ReadingSource
         }
         $windows = [];
         $isCounter = in_array($what->metric, $this->counters, true);
-        $back = min($afterMs, $this->nowMs - $this->source->longestStaleMs() - 1);
+        $back = min($afterMs, $this->nowMs - $this->source->longestStaleMs($what) - 1);
         foreach ($this->source->windows($what, $back, $this->nowMs) as $window) {
             $windows[] = $this->extended($window, $isCounter, $afterMs, $throughMs);
         }
@@ -55,9 +55,9 @@ final readonly class GoingOn implements ReadingSource
         return $this->source->estimate($what, $afterMs, $throughMs);
     }
 
-    public function longestStaleMs(): int
+    public function longestStaleMs(Select $what): int
     {
-        return $this->source->longestStaleMs();
+        return $this->source->longestStaleMs($what);
     }
 
     private function extended(Window $window, bool $isCounter, int $afterMs, int $throughMs): Window

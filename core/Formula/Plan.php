@@ -45,7 +45,7 @@ final readonly class Plan
         $instants = intdiv($toMs - $fromMs, $stepMs) + 1;
 
         return match (true) {
-            $node instanceof Select => $this->readings($node, $fromMs - $this->source->longestStaleMs(), $toMs)->then(
+            $node instanceof Select => $this->readings($node, $fromMs - $this->source->longestStaleMs($node), $toMs)->then(
                 $instants,
                 self::STEPS_A_VALUE,
             ),

@@ -87,8 +87,8 @@ final class ReadOnce implements HeldReadings
         return $this->source->estimate($what, $afterMs, $throughMs);
     }
 
-    public function longestStaleMs(): int
+    public function longestStaleMs(Select $what): int
     {
-        return $this->source->longestStaleMs();
+        return $this->source->longestStaleMs($what);
     }
 }

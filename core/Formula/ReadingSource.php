@@ -41,6 +41,6 @@ interface ReadingSource
     /** About how much that would be, without reading it. */
     public function estimate(Select $what, int $afterMs, int $throughMs): Estimate;
 
-    /** No series speaks for the present longer than this after its newest reading. */
-    public function longestStaleMs(): int;
+    /** None of these speaks for the present longer than this after its newest reading. */
+    public function longestStaleMs(Select $what): int;
 }

@@ -54,9 +54,9 @@ final readonly class ReadingsAsSeen implements ReadingSource
         return $this->source->estimate($what, $afterMs, $throughMs);
     }
 
-    public function longestStaleMs(): int
+    public function longestStaleMs(Select $what): int
     {
-        return $this->source->longestStaleMs();
+        return $this->source->longestStaleMs($what);
     }
 
     /** @param array<int, true> $hidden times */

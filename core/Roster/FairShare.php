@@ -9,9 +9,9 @@ final readonly class FairShare
 {
     /**
      * @param float $hours    on call
-     * @param int   $nights   of which more than half was theirs
-     * @param int   $weekends Saturdays and Sundays of which more than half was theirs
-     * @param int   $holidays of which more than half was theirs
+     * @param int   $nights   of which half or more was theirs
+     * @param int   $weekends Saturdays and Sundays of which half or more was theirs
+     * @param int   $holidays of which half or more was theirs
      * @param int   $wakings  times they were rung in the night
      */
     public function __construct(

@@ -10,7 +10,7 @@ use Olivine\Core\Time\WallTimes;
 /**
  * How evenly a roster was carried: hours, nights, weekend days, holidays and wakings of each person, and one plain figure.
  *
- * A night is 22:00 to 06:00 on the clocks of the roster, and counts for whoever had more than half of it; so does a Saturday, a Sunday
+ * A night is 22:00 to 06:00 on the clocks of the roster, and counts for whoever had half of it or more; so does a Saturday, a Sunday
  * and a holiday, midnight to midnight. By example, of 90 nights Tomasz had 31, Mei-Lin 28, Sunniva 24 and Ines 7: an even share of those
  * four is 22.5, and 31 is 1.4 times that; Oyelaran, who takes none, takes no part in it.
  */
@@ -50,14 +50,14 @@ final readonly class Fairness
             while (isset($shifts[$place + 1]) && $shifts[$place]->to->ms <= $wall->at($day, 0)) {
                 ++$place;
             }
-            $bearer = self::bearer($shifts, $place, $wall->at($day, self::NIGHT_FROM), $wall->at($day + 1, self::NIGHT_TO));
-            $nights = self::counted($nights, $bearer);
+            $bearers = self::bearers($shifts, $place, $wall->at($day, self::NIGHT_FROM), $wall->at($day + 1, self::NIGHT_TO));
+            $nights = self::counted($nights, $bearers);
             $date = gmdate('Y-m-d', $day * 86_400);
             $isWeekend = Handover::weekdayOf($day) > 5;
             if ($isWeekend || isset($isHoliday[$date]) || isset($isHoliday[substr($date, 5)])) {
-                $bearer = self::bearer($shifts, $place, $wall->at($day, 0), $wall->at($day + 1, 0));
-                $weekends = $isWeekend ? self::counted($weekends, $bearer) : $weekends;
-                $off = isset($isHoliday[$date]) || isset($isHoliday[substr($date, 5)]) ? self::counted($off, $bearer) : $off;
+                $bearers = self::bearers($shifts, $place, $wall->at($day, 0), $wall->at($day + 1, 0));
+                $weekends = $isWeekend ? self::counted($weekends, $bearers) : $weekends;
+                $off = isset($isHoliday[$date]) || isset($isHoliday[substr($date, 5)]) ? self::counted($off, $bearers) : $off;
             }
         }
         foreach ($wakings as [$person, $at]) {
@@ -110,9 +110,9 @@ final readonly class Fairness
     /**
      * @param list<Shift> $shifts
      *
-     * @return int|null who had more than half of it
+     * @return list<int> who had half of it or more: two, where they shared it evenly
      */
-    private static function bearer(array $shifts, int $place, int $fromMs, int $toMs): ?int
+    private static function bearers(array $shifts, int $place, int $fromMs, int $toMs): array
     {
         $had = [];
         for ($i = $place, $n = count($shifts); $i < $n && $shifts[$i]->from->ms < $toMs; ++$i) {
@@ -121,20 +121,19 @@ final readonly class Fairness
                 $had[$shifts[$i]->person] = ($had[$shifts[$i]->person] ?? 0) + $ms;
             }
         }
-        arsort($had);
-        $most = array_key_first($had);
 
-        return $most !== null && 2 * $had[$most] > $toMs - $fromMs ? $most : null;
+        return array_keys(array_filter($had, static fn(int $ms): bool => 2 * $ms >= $toMs - $fromMs));
     }
 
     /**
      * @param array<int, int> $counts
+     * @param list<int>       $bearers
      *
      * @return array<int, int>
      */
-    private static function counted(array $counts, ?int $person): array
+    private static function counted(array $counts, array $bearers): array
     {
-        if ($person !== null) {
+        foreach ($bearers as $person) {
             $counts[$person] = ($counts[$person] ?? 0) + 1;
         }
 

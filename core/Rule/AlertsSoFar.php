@@ -72,8 +72,8 @@ final class AlertsSoFar implements ReadingSource
         return $this->readings->estimate($what, $afterMs, $throughMs);
     }
 
-    public function longestStaleMs(): int
+    public function longestStaleMs(Select $what): int
     {
-        return $this->readings->longestStaleMs();
+        return $this->readings->longestStaleMs($what);
     }
 }

@@ -127,7 +127,7 @@ final readonly class Hours
         if (!$select instanceof Select) {
             return null;
         }
-        $from = HoursOfOne::floor($first->ms - max($windowMs, $evaluator->longestStaleMs()) - $marginMs);
+        $from = HoursOfOne::floor($first->ms - max($windowMs, $evaluator->longestStaleMs($select)) - $marginMs);
         $hours = $evaluator->hours($select, $from, -HoursOfOne::floor(-$through->ms), self::MOST);
 
         return $hours === null ? null : array_map(static fn(Buckets $one): HoursOfOne => new HoursOfOne($one, $windowMs), $hours);

@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace Olivine\App\Bench;
 
 use Olivine\App\Platform\Database;
-use Olivine\App\Platform\Scalar;
 use Olivine\App\Supervise\Instance;
 use Olivine\Core\Exposition\BadExposition;
 use Olivine\Core\Exposition\Form;
@@ -54,67 +53,20 @@ final readonly class CollectMeasure implements Measure
                     'created_at' => 0,
                 ]);
             }
-            $collector = new Process(
-                [PHP_BINARY, '-d', 'memory_limit=2G', '-d', 'opcache.enable_cli=1', 'bin/console', 'olivine:collector'],
-                $this->instance->projectDir(),
-                null,
-                null,
-                null,
-            );
-            $collector->start();
+            $collector = new MeasuredCollector($database, $this->instance->projectDir());
             try {
-                sleep(self::SETTLE_SECONDS);
-                $before = $this->figures($database) + ['cpu' => self::cpuSeconds((int) $collector->getPid())];
-                sleep(self::MEASURED_SECONDS);
-                $after = $this->figures($database) + ['cpu' => self::cpuSeconds((int) $collector->getPid())];
-                if (!$collector->isRunning()) {
-                    throw new \RuntimeException('The collector ended: ' . $collector->getErrorOutput());
-                }
-                $seconds = ($after['at'] - $before['at']) / 1000;
-                $say('collect.late_p99', $after['olivine_scrape_lateness_seconds'] * 1000, 'ms');
-                $say(
-                    'collect.missed',
-                    $after['olivine_scrapes_missed_total'] - $before['olivine_scrapes_missed_total'],
-                    'scrapes',
-                );
-                $say(
-                    'collect.failed',
-                    $after['olivine_scrapes_failed_total'] - $before['olivine_scrapes_failed_total'],
-                    'scrapes',
-                );
-                $say(
-                    'collect.scrapes_per_s',
-                    ($after['olivine_scrapes_total'] - $before['olivine_scrapes_total']) / $seconds,
-                    'scrapes/s',
-                );
-                $say(
-                    'collect.readings_per_s',
-                    ($after['olivine_readings_total'] - $before['olivine_readings_total']) / $seconds,
-                    'readings/s',
-                );
-                $say('collect.core_share', (($after['cpu'] - $before['cpu']) / self::MEASURED_SECONDS) * 100, '% of one core');
-                $say('collect.memory', $after['process_memory_usage_bytes'] / 1e6, 'MB');
-                $collector->stop(5);
+                $collector->measure('collect', 'scrapes', self::SETTLE_SECONDS, self::MEASURED_SECONDS, $say);
+                $collector->stop();
                 $say(
                     'collect.baseline_one_by_one_core_share',
                     ((self::oneByOne($port) * self::TARGETS) / 15) * 100,
                     '% of one core',
                 );
             } finally {
-                $collector->stop(5);
+                $collector->stop();
                 $fleet->stop(1);
             }
         });
-    }
-
-    /** @return array<string, float> what the collector reports of itself, and when it did */
-    private function figures(Database $database): array
-    {
-        $row = $database->connection->fetchAssociative("SELECT at, figures FROM part_status WHERE name = 'collector'");
-        /** @var array<string, int|float> $figures */
-        $figures = json_decode(Scalar::text($row['figures'] ?? '{}'), true, 4, JSON_THROW_ON_ERROR);
-
-        return ['at' => Scalar::float($row['at'] ?? 0)] + array_map(floatval(...), $figures);
     }
 
     /**
@@ -124,7 +76,7 @@ final readonly class CollectMeasure implements Measure
      */
     private static function oneByOne(int $port): float
     {
-        $from = self::cpuSeconds((int) getmypid());
+        $from = ProcessorTime::of((int) getmypid());
         for ($i = 0; $i < self::BASELINE_SCRAPES; ++$i) {
             $curl = curl_init("http://127.0.0.1:{$port}/{$i}") ?: throw new \RuntimeException('curl is not there');
             curl_setopt_array($curl, [\CURLOPT_RETURNTRANSFER => true, \CURLOPT_ENCODING => '', \CURLOPT_FORBID_REUSE => true]);
@@ -132,13 +84,6 @@ final readonly class CollectMeasure implements Measure
             curl_close($curl);
         }
 
-        return (self::cpuSeconds((int) getmypid()) - $from) / self::BASELINE_SCRAPES;
-    }
-
-    private static function cpuSeconds(int $pid): float
-    {
-        $fields = explode(' ', (string) preg_replace('~^.*\) ~s', '', (string) file_get_contents("/proc/{$pid}/stat")));
-
-        return ((int) $fields[11] + (int) $fields[12]) / 100;
+        return (ProcessorTime::of((int) getmypid()) - $from) / self::BASELINE_SCRAPES;
     }
 }

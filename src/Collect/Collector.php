@@ -5,7 +5,11 @@ declare(strict_types=1);
 namespace Olivine\App\Collect;
 
 use Doctrine\ORM\EntityManagerInterface;
+use Olivine\App\Collect\Check\CheckSource;
+use Olivine\App\Collect\Check\CheckWishes;
 use Olivine\App\Collect\Entity\Target;
+use Olivine\App\Collect\Job\JobSource;
+use Olivine\App\Collect\Station\Arrivals;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Database;
 use Olivine\App\Platform\HeldSlots;
@@ -15,10 +19,8 @@ use Olivine\App\Platform\PartWork;
 use Olivine\App\Platform\Scalar;
 use Olivine\App\Platform\SetAside;
 use Olivine\App\Store\ScrapeWriter;
-use Olivine\App\Store\SeriesRegister;
 use Olivine\App\Store\Standstills;
 use Olivine\Core\Exposition\BadExposition;
-use Olivine\Core\Exposition\Limits;
 use Olivine\Core\Formula\Spread;
 use Olivine\Core\Time\Instant;
 use Psr\Log\LoggerInterface;
@@ -33,23 +35,27 @@ final class Collector implements PartWork
     private const PART = 'collector';
     private const RELOAD_MS = 2_000;
     private const SETTLE_EVERY_MS = 200;
+    private const WISHES_MS = 500;
+    private const ARRIVALS_MS = 250;
     private const LATE_KEPT = 4_000;
+    private const LOOK_SECONDS = 0.05;
 
-    private readonly Scraper $scraper;
+    /** @var non-empty-list<Source> */
+    private readonly array $sources;
     private HeldSlots $slots;
     private Schedule $schedule;
-    /** @var array<int, Target> */
+    /** @var array<int, Target> asked from here */
     private array $targets = [];
+    /** @var array<int, Target> of the slots it holds, those that are asked from elsewhere too */
+    private array $known = [];
     /** @var array<int, string> what each target was when its reader was made */
     private array $shapes = [];
-    /** @var array<int, TargetReader> */
-    private array $readers = [];
-    /** @var array<int, OwnReadings> */
-    private array $own = [];
     /** @var array<int, true> */
     private array $busy = [];
     private int $reloadAtMs = 0;
     private int $settleAtMs = 0;
+    private int $wishesAtMs = 0;
+    private int $arrivalsAtMs = 0;
     private float $readings = 0.0;
     private float $scrapes = 0.0;
     private float $failed = 0.0;
@@ -62,19 +68,20 @@ final class Collector implements PartWork
     public function __construct(
         private readonly EntityManagerInterface $entities,
         private readonly Database $database,
-        private readonly SeriesRegister $register,
         private readonly ScrapeWriter $writer,
-        private readonly TargetLimits $limits,
         private readonly TargetStatuses $statuses,
         private readonly Punctualities $punctualities,
         private readonly Standstills $standstills,
+        private readonly CheckWishes $wishes,
         private readonly SetAside $aside,
         private readonly LoggerInterface $logger,
-        Credentials $credentials,
-        Reach $reach,
+        ScrapeSource $scrapes,
+        private readonly CheckSource $checks,
+        JobSource $jobs,
+        private readonly Arrivals $arrivals,
         private readonly Clock $clock = new Clock(),
     ) {
-        $this->scraper = new Scraper($credentials, $reach, new Limits());
+        $this->sources = [$scrapes, $checks, $jobs];
         $this->schedule = new Schedule();
         $this->slots = HeldSlots::none(PartName::Collector);
     }
@@ -86,29 +93,37 @@ final class Collector implements PartWork
             $this->reload();
             $this->reloadAtMs = $now + self::RELOAD_MS;
         }
-        foreach ($this->schedule->due($now, $this->scraper->room()) as $id => $dueMs) {
+        if ($now >= $this->wishesAtMs) {
+            $this->schedule->now($this->wishes->take(array_keys($this->targets)), $now);
+            $this->wishesAtMs = $now + self::WISHES_MS;
+        }
+        $this->schedule->now(array_filter($this->checks->wanted(), fn(int $id): bool => !isset($this->busy[$id])), $now);
+        if ($now >= $this->arrivalsAtMs && !$this->checks->isAnyAtHand()) {
+            $arrived = $this->arrivals->next($this->slots->numbers(), $this->known);
+            $this->checks->arrived($arrived);
+            $this->arrivalsAtMs = $arrived === [] ? $now + self::ARRIVALS_MS : 0;
+        }
+        foreach ($this->schedule->due($now, $this->room()) as $id => $dueMs) {
             if (!isset($this->busy[$id]) && isset($this->targets[$id])) {
                 $this->busy[$id] = true;
                 $this->late[$this->started++ % self::LATE_KEPT] = $this->clock->now()->ms - $dueMs;
-                $this->scraper->start($this->targets[$id], $dueMs);
+                $this->source($this->targets[$id])->start($this->targets[$id], $dueMs);
             } else {
                 ++$this->missed;
             }
         }
-        if ($this->scraper->inFlight() > 0) {
-            $ended = $this->scraper->advance(0.05);
-            if ($ended !== []) {
-                $this->take($ended);
+        $ended = $this->advance();
+        if ($ended !== []) {
+            $this->take($ended);
 
-                return 0;
-            }
+            return 0;
         }
         $now = $this->clock->now()->ms;
         if ($now >= $this->settleAtMs) {
             $this->settleNow();
         }
 
-        return $this->scraper->inFlight() > 0 ? 0 : max(1, min(50, ($this->schedule->nextMs() ?? $now + 50) - $now));
+        return $this->inFlight() > 0 ? 0 : max(1, min(50, ($this->schedule->nextMs() ?? $now + 50) - $now));
     }
 
     /** What was being asked may be another's business now, and what is remembered of the targets is old. */
@@ -116,9 +131,9 @@ final class Collector implements PartWork
     {
         $this->slots = $slots;
         $this->punctualities->hold($slots);
-        $this->scraper->abandon();
+        array_map(static fn(Source $source) => $source->abandon(), $this->sources);
         $this->schedule = new Schedule();
-        $this->targets = $this->shapes = $this->readers = $this->own = $this->busy = [];
+        $this->targets = $this->known = $this->shapes = $this->busy = [];
         $this->settings = '';
         $this->reloadAtMs = 0;
     }
@@ -148,7 +163,8 @@ final class Collector implements PartWork
             $this->database->connection->fetchOne(
                 "SELECT CONCAT_WS(' ', COUNT(*), SUM(CRC32(CONCAT_WS(' ', t.id, t.name, t.url, t.interval_seconds, t.timeout_seconds,
              t.labels, t.inherits, IFNULL(t.credential, '-'), t.credential_origins, t.paused, IFNULL(t.removed_at, '-'),
-             IFNULL(t.group_id, '-')))),
+             IFNULL(t.group_id, '-'), IFNULL(t.asks, '-'), IFNULL(t.secrets, '-'), t.places,
+             IFNULL(t.slow_ms, '-'), t.is_reference))),
                     (SELECT SUM(CRC32(CONCAT_WS(' ', g.name, g.credential_origins, IFNULL(g.credential, '-')))) FROM target_group g),
                     (SELECT value FROM setting WHERE name = 'target_limits')) FROM target t",
             ),
@@ -157,34 +173,71 @@ final class Collector implements PartWork
             return;
         }
         $this->entities->clear();
-        $this->scraper->limits = $this->limits->limits();
-        $targets = [];
-        $places = [];
+        array_map(static fn(Source $source) => $source->renew(), $this->sources);
+        $targets = $known = $places = $references = [];
         foreach ($this->entities->getRepository(Target::class)->findBy(['paused' => false, 'removedAt' => null]) as $target) {
             $id = $target->id();
             if (!$this->slots->has($id)) {
                 continue;
             }
-            $targets[$id] = $target;
-            $places[$id] = [$target->name, $target->intervalSeconds * 1000];
-            $shape = json_encode([$target->name, $target->url, $target->labels, $this->scraper->limits], JSON_THROW_ON_ERROR);
+            $known[$id] = $target;
+            if ($this->source($target)->isAskedHere($target)) {
+                $targets[$id] = $target;
+                $places[$id] = [$target->name, $target->intervalSeconds * 1000];
+            }
+            if ($target->isReference && isset($targets[$id])) {
+                $references[$id] = $target->name;
+            }
+            $shape = json_encode([$target->name, $target->url, $target->labels, $target->asks], JSON_THROW_ON_ERROR);
             if (($this->shapes[$id] ?? null) !== $shape) {
                 $this->shapes[$id] = $shape;
-                unset($this->readers[$id], $this->own[$id]);
+                $this->source($target)->forget($id);
             }
         }
-        $this->targets = $targets;
+        [$this->targets, $this->known] = [$targets, $known];
+        $this->checks->referencesAre($references);
         $this->schedule->keep($places, $this->clock->now()->ms);
         // Only now: where the database went away in between, it is read anew.
         $this->settings = $settings;
     }
 
-    /** @param list<Scrape> $ended */
+    /** @return int how many more may be asked at once */
+    private function room(): int
+    {
+        return min(array_map(static fn(Source $source): int => $source->room(), $this->sources));
+    }
+
+    private function inFlight(): int
+    {
+        return array_sum(array_map(static fn(Source $source): int => $source->inFlight(), $this->sources));
+    }
+
+    private function source(Target $target): Source
+    {
+        return array_find($this->sources, static fn(Source $source): bool => $source->asks($target))
+            ?? throw new \LogicException("Nobody asks target {$target->name}");
+    }
+
+    /** @return list<Asking> those that ended */
+    private function advance(): array
+    {
+        $ended = [];
+        $busy = array_filter($this->sources, static fn(Source $source): bool => $source->inFlight() > 0);
+        foreach ($busy as $source) {
+            $ended = [...$ended, ...$source->advance(self::LOOK_SECONDS / count($busy))];
+        }
+
+        return $ended;
+    }
+
+    /** @param list<Asking> $ended */
     private function take(array $ended): void
     {
         // Whatever becomes of these answers, their targets are asked again at their next time.
-        foreach ($ended as $scrape) {
-            unset($this->busy[$scrape->target->id()]);
+        foreach ($ended as $asking) {
+            if ($asking->isFromHere()) {
+                unset($this->busy[$asking->target->id()]);
+            }
         }
         $taken = array_map($this->read(...), $ended);
         try {
@@ -200,7 +253,7 @@ final class Collector implements PartWork
         }
         foreach ($taken as $one) {
             if ($one->fault === null) {
-                $this->aside->over(self::PART, self::subject($one->scrape->target));
+                $this->aside->over(self::PART, self::subject($one->asking->target));
             }
             ++$this->scrapes;
             $this->failed += $one->fault === null ? 0 : 1;
@@ -209,37 +262,27 @@ final class Collector implements PartWork
     }
 
     /** What an answer brings, or why nothing of it is taken. */
-    private function read(Scrape $scrape): TakenScrape
+    private function read(Asking $asking): Taken
     {
-        $target = $scrape->target;
-        $id = $target->id();
-        $taken = new TakenScrape($scrape, (int) floor($scrape->endedAt * 1000));
-        if ($scrape->fault === null) {
-            try {
-                $reader = $this->readers[$id] ??= new TargetReader($target, $this->register, $this->scraper->limits);
-                $taken->take($reader, $reader->read($scrape->body, $scrape->form, $taken->atMs));
-            } catch (BadExposition $error) {
-                $taken->refuse($error->place());
-            } catch (ScrapeRefused $error) {
-                $taken->refuse($error->getMessage());
-            } catch (\Throwable $error) {
-                $this->passOrThrow($error);
-                unset($this->readers[$id]);
-                $taken->refuse($this->putAside($target, $error, $taken->atMs));
-            }
-        }
+        $source = $this->source($asking->target);
+        // It counts at the instant at which it was whole.
+        $taken = new Taken($asking, (int) floor($asking->endedAt * 1000));
         try {
-            $own = $this->own[$id] ??= OwnReadings::of($target, $this->register, $taken->atMs);
-            $taken->rows[] = $own->row(
-                $taken->atMs,
-                $taken->fault === null,
-                $scrape->seconds(),
-                $taken->readings,
-                strlen($scrape->body),
-            );
+            $source->read($asking, $taken);
+        } catch (BadExposition $error) {
+            $taken->refuse($error->place());
+        } catch (ScrapeRefused $error) {
+            $taken->refuse($error->getMessage());
         } catch (\Throwable $error) {
             $this->passOrThrow($error);
-            $this->putAside($target, $error, $taken->atMs);
+            $source->forget($asking->target->id());
+            $taken->refuse($this->putAside($asking->target, $error, $taken->atMs));
+        }
+        try {
+            $source->note($asking, $taken);
+        } catch (\Throwable $error) {
+            $this->passOrThrow($error);
+            $this->putAside($asking->target, $error, $taken->atMs);
         }
 
         return $taken;
@@ -264,27 +307,27 @@ final class Collector implements PartWork
         return 'Olivine cannot take this answer; what it could not do stands under Set aside on Watch';
     }
 
-    private function commitAlone(TakenScrape $taken): void
+    private function commitAlone(Taken $taken): void
     {
-        $target = $taken->scrape->target;
+        $target = $taken->asking->target;
         try {
             $this->commit([$taken], isAll: false);
         } catch (\Throwable $error) {
             $this->passOrThrow($error);
-            unset($this->readers[$target->id()], $this->own[$target->id()]);
+            $this->source($target)->forget($target->id());
             $taken->refuse($this->putAside($target, $error, $taken->atMs));
             $this->commitRefusal($taken);
         }
     }
 
     /** Not even that it was refused can be written: the target counts as silent, and the others go on. */
-    private function commitRefusal(TakenScrape $taken): void
+    private function commitRefusal(Taken $taken): void
     {
         try {
             $this->commit([$taken], isAll: false);
         } catch (\Throwable $error) {
             $this->passOrThrow($error);
-            $this->putAside($taken->scrape->target, $error, $taken->atMs);
+            $this->putAside($taken->asking->target, $error, $taken->atMs);
         }
     }
 
@@ -294,8 +337,8 @@ final class Collector implements PartWork
     }
 
     /**
-     * @param list<TakenScrape> $taken
-     * @param bool              $isAll whether nothing that arrived before is still to be written
+     * @param list<Taken> $taken
+     * @param bool        $isAll whether nothing that arrived before is still to be written
      */
     private function commit(array $taken, bool $isAll = true): void
     {
@@ -304,10 +347,13 @@ final class Collector implements PartWork
             $now = $this->clock->now()->ms;
             foreach ($taken as $one) {
                 if ($one->timed !== []) {
-                    $this->punctualities->merge($one->scrape->target->id(), $one->timed, $one->isRepeat, $now);
+                    $this->punctualities->merge($one->asking->target->id(), $one->timed, $one->isRepeat, $now);
                 }
             }
             $this->statuses->keep($taken);
+            foreach ($this->sources as $source) {
+                $source->keep(array_values(array_filter($taken, static fn(Taken $one): bool => $source->asks($one->asking->target))));
+            }
             if ($isAll) {
                 $this->settle($now);
             }

@@ -16,6 +16,7 @@ use Olivine\App\Platform\Answer\Changed;
 use Olivine\App\Platform\AsAWhole;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Definition\Body;
+use Olivine\App\Platform\Problem;
 use Olivine\App\Platform\Versions;
 use Olivine\App\Rule\LabelChanges;
 use Symfony\Component\HttpFoundation\JsonResponse;
@@ -128,6 +129,10 @@ final readonly class FleetApi
     public function change(int $id, #[Body] TargetFields $fields): JsonResponse
     {
         $target = $this->targets->there($id);
+        $elsewhere = $target->kind->elsewhere();
+        if ($elsewhere !== null) {
+            throw new Problem(409, "{$target->name} {$elsewhere}");
+        }
         $before = $this->list->one($target->id());
         Versions::hold($fields->version, $target->version, $before);
         $laid = self::laid($target);

@@ -12,16 +12,18 @@ use Olivine\App\Collect\Answer\TargetStatus;
 use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Scalar;
+use Olivine\Core\Check\Verdict;
 use Olivine\Core\Series\LabelSet;
 
 /** Targets as the screens show them: thousands in one answer, so they come in one query and are no entities. */
 final readonly class FleetList
 {
     private const COLUMNS = <<<'SQL'
-    SELECT t.id, t.name, t.url, t.interval_seconds, t.timeout_seconds, t.labels, t.own_labels, t.inherits,
+    SELECT t.id, t.name, t.kind, t.url, t.interval_seconds, t.timeout_seconds, t.labels, t.own_labels, t.inherits,
         t.paused, t.version, g.id AS group_id, g.name AS group_name,
         IF(JSON_CONTAINS(t.inherits, '"credential"'), g.credential, t.credential) AS credential,
-        s.at, s.ok, s.ok_at, s.form, s.seconds, s.bytes, s.readings, s.message, s.refused, s.notice, s.ticks
+        s.at, s.ok, s.ok_at, s.form, s.seconds, s.bytes, s.readings, s.message, s.refused, s.notice, s.ticks,
+        IF(t.kind = 'scrape', '', (SELECT GROUP_CONCAT(c.verdict) FROM check_state c WHERE c.target_id = t.id)) AS verdicts
     FROM target t LEFT JOIN target_group g ON g.id = t.group_id LEFT JOIN target_status s ON s.target_id = t.id
     SQL;
 
@@ -55,6 +57,7 @@ final readonly class FleetList
         return new TargetSettings(
             id: Scalar::int($row['id']),
             name: Scalar::text($row['name']),
+            kind: Scalar::text($row['kind']),
             url: Scalar::text($row['url']),
             intervalSeconds: Scalar::int($row['interval_seconds']),
             timeoutSeconds: Scalar::int($row['timeout_seconds']),
@@ -90,7 +93,22 @@ final readonly class FleetList
             message: Scalar::text($row['message']),
             refused: Scalar::int($row['refused']),
             notice: Scalar::text($row['notice']),
+            verdict: $row['kind'] === SourceKind::Job->value
+                ? (Tick::lastOf(Scalar::text($row['ticks'])) === Tick::Refused ? Verdict::Partly->value : '')
+                : self::worst(Scalar::text($row['verdicts'] ?? '')),
         );
+    }
+
+    /** @param string $verdicts with commas between */
+    private static function worst(string $verdicts): string
+    {
+        $worst = null;
+        foreach ($verdicts === '' ? [] : explode(',', $verdicts) as $one) {
+            $verdict = Verdict::tryFrom($one) ?? Verdict::Unknown;
+            $worst = $worst === null ? $verdict : $worst->worse($verdict);
+        }
+
+        return $worst->value ?? '';
     }
 
     private static function labels(mixed $json): LabelSet

@@ -49,6 +49,20 @@ final class Schedule
         $this->targets = $targets;
     }
 
+    /**
+     * These are due now; their rhythm goes on.
+     *
+     * @param array<int> $ids
+     */
+    public function now(array $ids, int $nowMs): void
+    {
+        foreach ($ids as $id) {
+            if (isset($this->next[$id])) {
+                $this->push($id, $nowMs);
+            }
+        }
+    }
+
     /** @return array<int, int> at most so many that are due, target id → when it was due */
     public function due(int $nowMs, int $most): array
     {

@@ -9,6 +9,7 @@ use Olivine\App\Platform\OneLine;
 use Olivine\App\Platform\Scalar;
 use Olivine\Core\Exposition\Form;
 use Olivine\Core\Exposition\Limits;
+use React\EventLoop\StreamSelectLoop;
 use Symfony\Component\HttpClient\CurlHttpClient;
 use Symfony\Contracts\HttpClient\ChunkInterface;
 use Symfony\Contracts\HttpClient\Exception\TransportExceptionInterface;
@@ -26,9 +27,14 @@ final class Scraper
     private const MOST_HELD_BYTES = 250_000_000;
     /** Answers so small are none that fill the memory. */
     private const SMALL_BYTES = 1_000_000;
+    private const TICK_SECONDS = 0.01;
     private readonly HttpClientInterface $client;
     /** @var \SplObjectStorage<ResponseInterface, Scrape> */
     private \SplObjectStorage $running;
+    private readonly StreamSelectLoop $loop;
+    private readonly HostNames $names;
+    /** @var \SplObjectStorage<Scrape, mixed> those of which it is found out where their name leads */
+    private \SplObjectStorage $waiting;
     /** @var list<Scrape> ended before they began */
     private array $refused = [];
     private int $heldBytes = 0;
@@ -49,17 +55,20 @@ final class Scraper
             self::MOST_AT_ONCE,
         );
         $this->running = new \SplObjectStorage();
+        $this->waiting = new \SplObjectStorage();
+        $this->loop = new StreamSelectLoop();
+        $this->names = new HostNames($this->loop);
     }
 
     public function inFlight(): int
     {
-        return count($this->running) + count($this->refused);
+        return count($this->running) + count($this->waiting) + count($this->refused);
     }
 
     /** @return int how many more may be asked at once */
     public function room(): int
     {
-        return max(0, self::MOST_AT_ONCE - count($this->running));
+        return max(0, self::MOST_AT_ONCE - count($this->running) - count($this->waiting));
     }
 
     /** @param int|null $dueMs when it was to begin */
@@ -83,14 +92,62 @@ final class Scraper
         if ($refusal !== null) {
             throw new ScrapeRefused($refusal);
         }
-        $left = $scrape->target->timeoutSeconds - (microtime(true) - $scrape->startedAt);
-        $response = $this->client->request(
-            'GET',
-            $address->url(),
-            $scrape->credential + ['timeout' => max(0.1, $left), 'max_duration' => max(0.1, $left), 'buffer' => false],
-        );
         $scrape->address = $address;
-        $this->running[$response] = $scrape;
+        $this->waiting->attach($scrape);
+        // Where the name leads is looked at before anything is sent, and just that address is asked.
+        $this->names->addresses($address->host)->then(
+            fn(array $ips) => $this->send($scrape, $address, $ips[0]),
+            fn(\Throwable $error) => $this->refuse($scrape, self::reason($error)),
+        );
+    }
+
+    private function send(Scrape $scrape, TargetAddress $address, string $ip): void
+    {
+        if (!$this->waiting->contains($scrape)) {
+            return;
+        }
+        $left = max(0.1, $scrape->target->timeoutSeconds - (microtime(true) - $scrape->startedAt));
+        try {
+            $refusal = $this->reach->refuse($ip, $address);
+            if ($refusal !== null) {
+                throw new ScrapeRefused($refusal);
+            }
+            $response = $this->client->request('GET', $address->url(), $scrape->credential + [
+                'timeout' => $left,
+                'max_duration' => $left,
+                'buffer' => false,
+                ...HostNames::pinned($address->host, $ip),
+            ]);
+            $this->waiting->detach($scrape);
+            $this->running[$response] = $scrape;
+        } catch (\Throwable $error) {
+            $this->refuse($scrape, self::reason($error));
+        }
+    }
+
+    private function refuse(Scrape $scrape, string $reason): void
+    {
+        if ($this->waiting->contains($scrape)) {
+            $this->waiting->detach($scrape);
+            $scrape->fail($reason);
+            $this->refused[] = $scrape;
+        }
+    }
+
+    /** One tick of looking names up; a little wait where nothing else is on its way. */
+    private function lookUp(): void
+    {
+        if (count($this->waiting) === 0) {
+            return;
+        }
+        $timer = $this->loop->addTimer(count($this->running) === 0 ? self::TICK_SECONDS : 0.0001, $this->loop->stop(...));
+        $this->loop->run();
+        $this->loop->cancelTimer($timer);
+        foreach (iterator_to_array($this->waiting, false) as $scrape) {
+            if (microtime(true) - $scrape->startedAt > $scrape->target->timeoutSeconds) {
+                $this->refuse($scrape, sprintf('The name of the host was not found within %d s', $scrape->target->timeoutSeconds));
+            }
+        }
     }
 
     /** Lets go of whatever is being asked. */
@@ -100,6 +157,7 @@ final class Scraper
             $response->cancel();
         }
         $this->running = new \SplObjectStorage();
+        $this->waiting = new \SplObjectStorage();
         $this->refused = [];
         $this->heldBytes = 0;
     }
@@ -128,10 +186,10 @@ final class Scraper
      */
     public function advance(float $seconds): array
     {
-        $ended = $this->refused;
-        $this->refused = [];
+        $ended = [];
         $until = microtime(true) + $seconds;
         do {
+            $this->lookUp();
             try {
                 $this->listen(max(0.0, min(0.02, $until - microtime(true))), $until, $ended);
             } catch (\Throwable $error) {
@@ -139,9 +197,15 @@ final class Scraper
                 foreach ($this->running as $response) {
                     $this->end($response, $ended, self::reason($error));
                 }
+                foreach (iterator_to_array($this->waiting, false) as $scrape) {
+                    $this->refuse($scrape, self::reason($error));
+                }
+                $ended = [...$ended, ...$this->refused];
                 $this->abandon();
             }
-        } while ($ended === [] && count($this->running) > 0 && microtime(true) < $until);
+            $ended = [...$ended, ...$this->refused];
+            $this->refused = [];
+        } while ($ended === [] && count($this->running) + count($this->waiting) > 0 && microtime(true) < $until);
 
         return $ended;
     }
@@ -272,50 +336,8 @@ final class Scraper
         return match (true) {
             $error instanceof ScrapeRefused => $error->getMessage(),
             $error instanceof BadAddress => "The address of the target {$error->getMessage()}",
-            $error instanceof TransportExceptionInterface => self::plain($error->getMessage()),
+            $error instanceof TransportExceptionInterface => TransportFault::words($error->getMessage()),
             default => 'This target cannot be asked: ' . mb_substr(OneLine::of($error->getMessage()), 0, 300),
-        };
-    }
-
-    private static function plain(string $message): string
-    {
-        return match (true) {
-            str_contains($message, 'Connection refused'),
-            str_contains($message, "Couldn't connect"),
-            str_contains($message, 'Failed to connect'),
-            str_contains($message, 'Could not connect')
-                => 'Nothing listens at this address: connection refused',
-            str_contains($message, 'timed out'),
-            str_contains($message, 'Max duration'),
-            str_contains($message, 'timeout')
-                => 'No whole answer in time: timed out',
-            str_contains($message, 'Empty reply'),
-            str_contains($message, 'reset by peer'),
-            str_contains($message, 'ransfer closed')
-                => 'The target closed the connection without a whole answer',
-            str_contains($message, 'resolve host') => 'The name of the host is not known',
-            str_contains($message, 'HTTP/0.9'),
-            str_contains($message, 'Weird server'),
-            str_contains($message, 'nvalid') && str_contains($message, 'status line')
-                => 'What listens at this address does not speak HTTP',
-            str_contains($message, 'wrong version number'),
-            str_contains($message, 'packet length too long')
-                => 'What listens at this address does not speak TLS; perhaps http is meant, not https',
-            str_contains($message, 'has expired') => 'The certificate of the target has expired',
-            str_contains($message, 'self-signed'),
-            str_contains($message, 'self signed')
-                => 'The certificate of the target is signed by itself, so nobody vouches for it',
-            str_contains($message, 'unable to get local issuer'),
-            str_contains($message, 'unable to verify')
-                => 'The certificate of the target is signed by nobody this machine knows',
-            str_contains($message, 'does not match'),
-            str_contains($message, 'no alternative certificate')
-                => 'The certificate of the target is for another name',
-            str_contains($message, 'SSL'),
-            str_contains($message, 'TLS'),
-            str_contains($message, 'certificate')
-                => 'The target and Olivine could not agree on a secure connection',
-            default => 'The request failed: ' . mb_substr(OneLine::of($message), 0, 300),
         };
     }
 }

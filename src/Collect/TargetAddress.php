@@ -76,11 +76,11 @@ final readonly class TargetAddress
     }
 
     /**
-     * Where an answer sends us on to: elsewhere on the same server, or to its https side.
+     * Where an answer sends us on to, wherever that is.
      *
      * @throws BadAddress in words that go on after "The target redirects"
      */
-    public function redirected(string $location): self
+    public function ledTo(string $location): self
     {
         $location = (string) preg_replace('~#.*$~s', '', trim($location, " \t"));
         if ($location === '') {
@@ -94,10 +94,20 @@ final readonly class TargetAddress
             default => $this->origin() . preg_replace('~[^/]*$~', '', $this->path) . $location,
         };
         try {
-            $to = self::of($absolute);
+            return self::of($absolute);
         } catch (BadAddress) {
             throw new BadAddress('to something that is no address');
         }
+    }
+
+    /**
+     * Where an answer sends us on to: elsewhere on the same server, or to its https side.
+     *
+     * @throws BadAddress in words that go on after "The target redirects"
+     */
+    public function redirected(string $location): self
+    {
+        $to = $this->ledTo($location);
         $isItsHttps =
             $to->host === $this->host
             && $this->scheme === 'http'

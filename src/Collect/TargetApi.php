@@ -40,6 +40,10 @@ final readonly class TargetApi
     public function raw(int $id): Response
     {
         $target = $this->targets->there($id);
+        $elsewhere = $target->kind->elsewhere();
+        if ($elsewhere !== null) {
+            throw new Problem(409, "{$target->name} {$elsewhere}");
+        }
         $scrape = (new Scraper($this->credentials, $this->reach, $this->limits->limits()))->once($target);
         if ($scrape->fault !== null) {
             throw new Problem(502, $scrape->fault);

@@ -4,7 +4,6 @@ declare(strict_types=1);
 
 namespace Olivine\App\Collect;
 
-use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Collect\Answer\ShownCredential;
 use Olivine\App\Collect\Definition\CredentialFields;
 use Olivine\App\Collect\Definition\GroupFields;
@@ -22,7 +21,7 @@ final readonly class TargetForm
     private const USUAL_TIMEOUT_SECONDS = 10;
 
     public function __construct(
-        private EntityManagerInterface $entities,
+        private TargetNames $names,
         private TargetRepository $targets,
         private TargetGroupRepository $groups,
         private Credentials $credentials,
@@ -34,15 +33,8 @@ final readonly class TargetForm
     public function fill(Target $target, TargetFields $fields): void
     {
         $fields->id === null || throw Problem::field('id', 'There is no field id here');
-        $name = self::name($fields->name ?? $target->name);
-        $same = $this->targets->named($name);
-        if ($same !== null && $same->id !== $target->id) {
-            if ($same->removedAt === null) {
-                throw Problem::field('name', "There is a target named {$name} already");
-            }
-            $same->name = mb_substr("{$name} (removed {$same->id})", 0, Target::NAME_LENGTH);
-            $this->entities->flush();
-        }
+        $name = $fields->name ?? $target->name;
+        $this->names->take($target, $name);
         $this->fillRequest($target, $fields);
         $target->name = $name;
     }
@@ -120,7 +112,7 @@ final readonly class TargetForm
     /** @throws Problem naming the field and what it must be */
     public function fillGroup(TargetGroup $group, GroupFields $fields): void
     {
-        $name = self::name($fields->name);
+        $name = TargetNames::wellFormed($fields->name);
         $same = $this->groups->named($name);
         if ($same !== null && $same->id !== $group->id) {
             throw Problem::field('name', "There is a group named {$name} already");
@@ -195,17 +187,6 @@ final readonly class TargetForm
         }
 
         return array_values(array_unique($origins));
-    }
-
-    /** @throws Problem */
-    private static function name(string $name): string
-    {
-        return $name !== '' && preg_match(Target::NAME, $name) === 1
-            ? $name
-            : throw Problem::field(
-                'name',
-                'name must begin with a letter or digit; then letters, digits, spaces and . _ : / - may follow',
-            );
     }
 
     /** @throws Problem */

@@ -16,6 +16,8 @@ enum TargetLimit: string
     case Labels = 'labels';
     case LabelBytes = 'labelBytes';
     case LateMinutes = 'lateMinutes';
+    case EvidenceDays = 'evidenceDays';
+    case RunDays = 'runDays';
 
     public function usual(): int
     {
@@ -29,6 +31,8 @@ enum TargetLimit: string
             self::Labels => $usual->labels,
             self::LabelBytes => $usual->labelBytes,
             self::LateMinutes => intdiv($usual->lateMs, 60_000),
+            self::EvidenceDays => 14,
+            self::RunDays => 90,
         };
     }
 
@@ -43,6 +47,8 @@ enum TargetLimit: string
             self::Labels => [5, 200],
             self::LabelBytes => [50, 10_000],
             self::LateMinutes => [0, 1_440],
+            self::EvidenceDays => [1, 365],
+            self::RunDays => [7, 730],
         };
     }
 
@@ -56,6 +62,8 @@ enum TargetLimit: string
             self::Labels => 'labels a series',
             self::LabelBytes => 'bytes a label value',
             self::LateMinutes => 'minutes that a reading with a time of its own may come late',
+            self::EvidenceDays => 'days that what was seen when a check failed is kept',
+            self::RunDays => 'days that the runs of jobs are kept',
         };
     }
 }

@@ -25,7 +25,7 @@ final readonly class TargetStatuses
     {
     }
 
-    /** @param list<TakenScrape> $taken within the transaction that writes their readings */
+    /** @param list<Taken> $taken within the transaction that writes their readings */
     public function keep(array $taken): void
     {
         foreach (array_chunk($taken, self::STATES_A_STATEMENT) as $chunk) {
@@ -33,20 +33,24 @@ final readonly class TargetStatuses
                 'INSERT INTO target_status (target_id, at, ok, ok_at, form, seconds, bytes, readings, message, refused, notice, ticks)
                  VALUES ' .
                     implode(', ', array_fill(0, count($chunk), '(?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)')) .
-                    ' ON DUPLICATE KEY UPDATE at = VALUES(at), ok = VALUES(ok), ok_at = COALESCE(VALUES(ok_at), ok_at),
-                 form = VALUES(form), seconds = VALUES(seconds), bytes = VALUES(bytes), readings = VALUES(readings),
-                 message = VALUES(message), refused = VALUES(refused), notice = VALUES(notice), ticks = ' .
-                    Tick::behind('VALUES(ticks)'),
-                array_merge(...array_map(static fn(TakenScrape $one): array => $one->state(), $chunk)),
+                    // A station that was cut off brings what is older than what another one brought.
+                    ' ON DUPLICATE KEY UPDATE ' . implode(', ', array_map(
+                        static fn(string $column): string => "{$column} = IF(VALUES(at) >= at, VALUES({$column}), {$column})",
+                        ['ok', 'form', 'seconds', 'bytes', 'readings', 'message', 'refused', 'notice'],
+                    )) .
+                    ', ok_at = NULLIF(GREATEST(COALESCE(ok_at, 0), COALESCE(VALUES(ok_at), 0)), 0), ticks = ' .
+                    Tick::behind('VALUES(ticks)') .
+                    ', at = GREATEST(at, VALUES(at))',
+                array_merge(...array_map(static fn(Taken $one): array => $one->state(), $chunk)),
             );
         }
-        $faults = array_filter($taken, static fn(TakenScrape $one): bool => $one->fault !== null);
+        $faults = array_filter($taken, static fn(Taken $one): bool => $one->fault !== null);
         $this->database->insertNew(
             'scrape_fault',
             ['target_id', 'at', 'message'],
             array_values(
                 array_map(
-                    static fn(TakenScrape $one): array => [$one->scrape->target->id(), $one->atMs, $one->message()],
+                    static fn(Taken $one): array => [$one->asking->target->id(), $one->atMs, $one->message()],
                     $faults,
                 ),
             ),
@@ -127,10 +131,5 @@ final readonly class TargetStatuses
                 [$targetId],
             ),
         );
-    }
-
-    public function forgetFaultsBefore(int $beforeMs): void
-    {
-        $this->database->connection->executeStatement('DELETE FROM scrape_fault WHERE at < ?', [$beforeMs]);
     }
 }

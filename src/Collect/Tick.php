@@ -28,6 +28,12 @@ enum Tick: string
         return intdiv($atMs, 1000) . $this->value . ($this === self::Paused ? '' : min(self::LONGEST_MS, max(0, $afterMs)));
     }
 
+    /** @return self|null how the last one of a row went */
+    public static function lastOf(string $ticks): ?self
+    {
+        return preg_match('~\d([^\d ])\d*$~D', $ticks, $found) === 1 ? self::tryFrom($found[1]) : null;
+    }
+
     /** SQL for the ticks of a row with one more behind them. */
     public static function behind(string $tick): string
     {

@@ -10,13 +10,13 @@ use Olivine\App\Delivery\Answer\FailedMessage;
 use Olivine\App\Delivery\Answer\ShownChannels;
 use Olivine\App\Delivery\Channel\Channel;
 use Olivine\App\Delivery\Channel\Channels;
+use Olivine\App\Delivery\Channel\MailChannel;
+use Olivine\App\Delivery\Push\PushChannel;
 use Olivine\App\Delivery\Repository\DeliveryRepository;
 use Olivine\App\Delivery\Repository\IncidentRepository;
-use Olivine\App\Delivery\Repository\WebhookRepository;
+use Olivine\App\Delivery\Repository\KeptChannelRepository;
 use Olivine\App\People\Repository\PersonRepository;
 use Olivine\App\Platform\Clock;
-use Olivine\App\Platform\PartName;
-use Olivine\App\Platform\Scalar;
 use Olivine\App\Platform\Settings;
 use Olivine\Core\Time\Duration;
 use Olivine\Core\Time\Instant;
@@ -32,7 +32,7 @@ final readonly class ChannelView
         private AwayChannels $away,
         private DeliveryRepository $deliveries,
         private IncidentRepository $incidents,
-        private WebhookRepository $webhooks,
+        private KeptChannelRepository $kept,
         private PersonRepository $people,
         private WhoHears $who,
         private Settings $settings,
@@ -60,8 +60,8 @@ final readonly class ChannelView
     {
         return new ChannelState(
             name: $way,
-            kind: $channel->part() === PartName::Mail ? 'e-mail' : 'webhook',
-            where: $this->where($channel, $way),
+            kind: $this->kept->named($way)?->kind->value ?? ($way === PushChannel::NAME ? PushChannel::NAME : MailChannel::NAME),
+            where: $this->where($way),
             answered: $channel->carries()->answered,
             standsIn: in_array($way, $this->who->now()->ways, true),
             waiting: $this->deliveries->waitingFor($way, $this->clock->now()),
@@ -74,16 +74,20 @@ final readonly class ChannelView
     }
 
     /** Where it leads to, without what may be a secret in its address. */
-    private function where(Channel $channel, string $way): string
+    private function where(string $way): string
     {
-        if ($channel->part() === PartName::Mail) {
-            $host = parse_url($this->settings->mailDsn(), PHP_URL_HOST);
-
-            return is_string($host) ? "by {$host}" : 'no mail server is set';
+        if ($way === PushChannel::NAME) {
+            return 'to browsers that their owners let be told';
         }
-        $webhook = $this->webhooks->named($way);
+        $kept = $this->kept->named($way);
+        $host = parse_url($kept === null ? $this->settings->mailDsn() : $kept->url, PHP_URL_HOST);
 
-        return $webhook === null ? '' : 'to ' . Scalar::text(parse_url($webhook->url, PHP_URL_HOST));
+        return match (true) {
+            !is_string($host) => $kept === null ? 'no mail server is set' : '',
+            $kept === null, $kept->kind->isByNumber() => "by {$host}",
+            $kept->room !== '' => "in {$kept->room} at {$host}",
+            default => "to {$host}",
+        };
     }
 
     /** @return list<FailedMessage> newest first */
@@ -92,10 +96,15 @@ final readonly class ChannelView
         $names = $this->people->names();
         $failed = [];
         foreach ($this->deliveries->failedSince($this->clock->now()->minus(Duration::ofDays(self::FAILED_DAYS)), self::MOST_FAILED) as $one) {
+            $incident = $this->incidents->find($one->incidentId);
+            if ($incident === null) {
+                // An incident that is past what is kept takes what was told of it along.
+                continue;
+            }
             $failed[] = new FailedMessage(
                 id: $one->id(),
                 incident: $one->incidentId,
-                title: (string) $this->incidents->find($one->incidentId)?->title,
+                title: $incident->title,
                 person: $names[$one->personId] ?? '',
                 channel: $one->channel,
                 of: Outcomes::label($one),

@@ -6,14 +6,16 @@ namespace Olivine\App\Delivery;
 
 use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Delivery\Answer\ShownContact;
+use Olivine\App\Delivery\Channel\ChannelKind;
 use Olivine\App\Delivery\Channel\MailChannel;
 use Olivine\App\Delivery\Definition\Arrived;
 use Olivine\App\Delivery\Definition\CodeFields;
 use Olivine\App\Delivery\Definition\ContactFields;
+use Olivine\App\Delivery\Definition\ContactKind;
 use Olivine\App\Delivery\Entity\ContactMethod;
 use Olivine\App\Delivery\Repository\ContactMethodRepository;
 use Olivine\App\Delivery\Repository\DeliveryRepository;
-use Olivine\App\People\Addresses;
+use Olivine\App\Delivery\Repository\KeptChannelRepository;
 use Olivine\App\People\Audit;
 use Olivine\App\People\Entity\Person;
 use Olivine\App\Platform\Clock;
@@ -38,6 +40,7 @@ final readonly class Contacts
         private ContactMethodRepository $contacts,
         private DeliveryRepository $deliveries,
         private Letters $letters,
+        private KeptChannelRepository $channels,
         private Settings $settings,
         private Audit $audit,
         private Clock $clock = new Clock(),
@@ -61,15 +64,18 @@ final readonly class Contacts
         if (preg_match('~^[\p{L}\p{N}][\p{L}\p{N} ._-]*$~uD', $fields->label) !== 1) {
             throw Problem::field('label', 'label must be letters and digits, such as phone');
         }
-        $address = Addresses::checked('address', $fields->address);
+        $address = $fields->kind->checked($fields->address);
+        $this->codeWay($fields->kind);
         $kept = $this->contacts->of($person->id());
         if (count($kept) >= self::MOST) {
             throw new Problem(409, 'There are ' . self::MOST . ' ways to reach you already, as many as may be; remove one first');
         }
-        if (array_any($kept, static fn(ContactMethod $one): bool => mb_strtolower($one->label) === mb_strtolower($fields->label))) {
+        $isThere = static fn(ContactMethod $one): bool => $one->channel === $fields->kind->value
+            && mb_strtolower($one->label) === mb_strtolower($fields->label);
+        if (array_any($kept, $isThere)) {
             throw Problem::field('label', "There is one called {$fields->label} already");
         }
-        $contact = new ContactMethod($person->id(), MailChannel::NAME, $fields->label, $address);
+        $contact = new ContactMethod($person->id(), $fields->kind->value, $fields->label, $address);
         $this->entities->persist($contact);
         $this->entities->flush();
         $this->audit->record('added a way to reach', "person {$person->email}", null, ['way' => $contact->way(), 'address' => $address]);
@@ -135,13 +141,26 @@ final readonly class Contacts
             . "SPF record of {$from}, or signs nothing for it (DKIM). Ask whoever keeps {$from}, then have another code sent.";
     }
 
+    /** @return list<string> the channels that reach a person there */
+    private function waysThere(ContactMethod $contact): array
+    {
+        $kinds = match (ContactKind::from($contact->channel)) {
+            ContactKind::Mail => [],
+            ContactKind::Phone => [ChannelKind::Sms, ChannelKind::Voice],
+            ContactKind::Chat => [ChannelKind::Chat],
+        };
+
+        return $kinds === [] ? [$contact->way()] : array_merge(...array_map($this->channels->ofKind(...), $kinds));
+    }
+
     private function shown(ContactMethod $contact, Person $person): ShownContact
     {
         $since = $this->clock->now()->minus(Duration::ofDays(self::FAILED_DAYS));
-        $failed = $this->deliveries->lastFailureTo($person->id(), $contact->way(), $since);
+        $failed = $this->deliveries->lastFailureTo($person->id(), $this->waysThere($contact), $since);
 
         return new ShownContact(
             id: $contact->id ?? 0,
+            kind: ContactKind::from($contact->channel),
             way: $contact->way(),
             label: $contact->label,
             address: $contact->address === '' ? $person->email : $contact->address,
@@ -153,7 +172,25 @@ final readonly class Contacts
         );
     }
 
-    /** @throws Problem 429 */
+    /**
+     * @return string the way by which a code goes to such an address
+     *
+     * @throws Problem 409 where there is none
+     */
+    private function codeWay(ContactKind $kind): string
+    {
+        $by = $kind->reachedBy();
+
+        return match (true) {
+            $by === null => MailChannel::NAME,
+            default => $this->channels->firstOf($by)->name ?? throw new Problem(
+                409,
+                "There is no {$by->value} channel yet, so no code can be sent there; an administrator adds one under Delivery",
+            ),
+        };
+    }
+
+    /** @throws Problem 409, 429 */
     private function sendCode(ContactMethod $contact, Person $person): void
     {
         $now = $this->clock->now();
@@ -171,7 +208,14 @@ final readonly class Contacts
         $text = "{$person->name}, this is the code of Olivine: {$code}\n\n"
             . "Tell it at {$this->settings->publicUrl()}/roster/mine, and where you found this message."
             . "\nIt counts for " . self::CODE_MINUTES . " minutes. Whoever did not ask for it leaves it.\n";
-        $this->letters->post($person->id(), "{$code} is the code of Olivine", $text, self::CODES . "{$contact->id()}.{$now->ms}", $contact->address);
+        $this->letters->post(
+            $person->id(),
+            "{$code} is the code of Olivine",
+            $text,
+            self::CODES . "{$contact->id()}.{$now->ms}",
+            $contact->address,
+            $this->codeWay(ContactKind::from($contact->channel)),
+        );
     }
 
     private static function digest(ContactMethod $contact, string $code): string

@@ -57,6 +57,7 @@ final class CourseUnderWay
         $this->incident->heldUntil = $state->heldUntil;
         $this->incident->lap = $state->lap;
         $this->incident->lapFrom = $state->lapFrom;
+        $this->incident->hushedUntil = $state->hushedUntil;
         $this->incident->title = $state->title;
         $this->incident->severity = $state->severity;
         $this->incident->status = $state->status;

@@ -36,6 +36,16 @@ final readonly class Courses
     ) {
     }
 
+    /**
+     * For one transaction, within it: an incident that only these people are told of.
+     *
+     * @param list<int> $agreed
+     */
+    public function rehearse(array $agreed): CoursesUnderWay
+    {
+        return $this->by($this->who->now()->rehearsing($agreed));
+    }
+
     /** For one transaction, within it. */
     public function begin(TakeMode $mode = TakeMode::Live): CoursesUnderWay
     {
@@ -59,10 +69,11 @@ final readonly class Courses
             return [];
         }
         $configuration = $this->who->now();
-        $course = new Course($configuration);
+        $inEarnest = new Course($configuration);
         $climbed = $this->deliveries->climbed(array_map(static fn(Incident $one): int => $one->id(), $open));
         $stayDue = [];
         foreach ($open as $incident) {
+            $course = $incident->rehearsedWith === null ? $inEarnest : new Course($incident->goesBy($configuration));
             $next = $course->nextAt(IncidentStates::of($incident, climbed: $climbed[$incident->id()] ?? []));
             if ($next === null || $next->isAfter($now)) {
                 continue;

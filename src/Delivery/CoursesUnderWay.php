@@ -36,6 +36,8 @@ use Olivine\Core\Time\Instant;
 final class CoursesUnderWay
 {
     private readonly Course $course;
+    /** @var array<int, Course> of rehearsals: incident → by what it goes on */
+    private array $rehearsed = [];
     /** @var array<int, CourseUnderWay> by the incident */
     private array $held = [];
     /** @var array<string, int> path and group → their incident that is not over */
@@ -125,27 +127,36 @@ final class CoursesUnderWay
         $state = $progress->state;
         $incident = new Incident($state->path, $state->group, $state->title, $state->severity, $state->openedAt, $state->lookedBack);
         $incident->lapFrom = $state->lapFrom;
+        $incident->hushedUntil = $state->hushedUntil;
+        $incident->rehearsedWith = $this->configuration->agreed;
         $this->entities->persist($incident);
         $this->entities->flush();
         $one = new CourseUnderWay($incident, $state, []);
         $this->remember($one);
-        $this->carryOut($incident->id(), $progress->decisions);
+        $this->carryOut($incident, $progress->decisions);
 
         return $one;
     }
 
     public function step(CourseUnderWay $one, Event $event, Instant $at): void
     {
-        $progress = $this->course->step($one->state, $event, $at);
+        $progress = $this->courseOf($one->incident)->step($one->state, $event, $at);
         $isOfOne = $event instanceof AlertRaised || $event instanceof AlertTurned || $event instanceof AlertEnded;
         $one->becomes($progress->state, $at, $isOfOne ? $event->key : null);
-        if (!$progress->state->isOver()) {
+        if (!$progress->state->isOver() && $one->incident->rehearsedWith === null) {
             $this->openOf[$progress->state->place()->key()] = $one->incident->id();
         }
         if ($event instanceof AlertRaised) {
             $this->upIn[$event->key] = $one->incident->id();
         }
-        $this->carryOut($one->incident->id(), $progress->decisions);
+        $this->carryOut($one->incident, $progress->decisions);
+    }
+
+    private function courseOf(Incident $incident): Course
+    {
+        $isAnother = $incident->rehearsedWith !== $this->configuration->agreed;
+
+        return $isAnother ? $this->rehearsed[$incident->id()] ??= new Course($incident->goesBy($this->configuration)) : $this->course;
     }
 
     private function taken(Incident $incident): CourseUnderWay
@@ -172,15 +183,16 @@ final class CoursesUnderWay
     {
         $id = $one->incident->id();
         $this->held[$id] = $one;
-        if (!$one->state->isOver()) {
+        if (!$one->state->isOver() && $one->incident->rehearsedWith === null) {
             $this->openOf[$one->state->place()->key()] = $id;
             $this->upIn = array_fill_keys(array_keys($one->state->up()), $id) + $this->upIn;
         }
     }
 
     /** @param list<Decision> $decisions */
-    private function carryOut(int $incidentId, array $decisions): void
+    private function carryOut(Incident $incident, array $decisions): void
     {
+        $incidentId = $incident->id();
         foreach ($decisions as $decision) {
             match (true) {
                 $decision instanceof Line => $this->trail->add(
@@ -191,7 +203,7 @@ final class CoursesUnderWay
                     $decision->onceKey,
                 ),
                 $decision instanceof Tell => $this->deliveries->plan(
-                    $incidentId,
+                    $incident,
                     $decision->kind,
                     $decision->round,
                     $decision->person,

@@ -30,8 +30,12 @@ final class Dispatcher implements PartWork
     private Instant $lookAgainAt;
     private float $taken = 0.0;
 
-    public function __construct(private readonly IncidentBook $book, private readonly Courses $courses, private readonly Clock $clock = new Clock())
-    {
+    public function __construct(
+        private readonly IncidentBook $book,
+        private readonly Courses $courses,
+        private readonly Rehearsals $rehearsals,
+        private readonly Clock $clock = new Clock(),
+    ) {
         $this->slots = HeldSlots::none(PartName::Dispatcher);
         $this->lookAgainAt = Instant::ofMs(0);
     }
@@ -67,6 +71,7 @@ final class Dispatcher implements PartWork
         $this->taken += $taken;
         if ($this->problemsAt === null || !$now->isBefore($this->problemsAt)) {
             $this->book->takeProblems($now, Duration::ofMinutes(self::TOLD_AFTER_MINUTES));
+            $this->rehearsals->watch($this->clock->now());
             $this->problemsAt = $now->plus(Duration::ofMs(self::PROBLEMS_EVERY_MS));
         }
 

@@ -14,6 +14,7 @@ use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Problem;
 use Olivine\Core\Delivery\Event\Acknowledged;
 use Olivine\Core\Delivery\Event\Assigned;
+use Olivine\Core\Delivery\Event\Declined;
 use Olivine\Core\Delivery\Event\HandedBack;
 use Olivine\Core\Delivery\Event\ResolvedByHand;
 use Olivine\Core\Delivery\IncidentStatus;
@@ -83,6 +84,9 @@ final readonly class IncidentActions
         if (!$to->mayAct() || $to->role === Role::Viewer) {
             throw Problem::field('person', "{$to->name} may not answer incidents; give it to somebody who may");
         }
+        if ($incident->rehearsedWith !== null && !in_array($to->id(), $incident->rehearsedWith, true)) {
+            throw Problem::field('person', "{$to->name} did not agree to this rehearsal; nobody else is told of it");
+        }
         $courses = $this->courses->begin();
         $one = $courses->of($incident);
         if ($one->state->isOver()) {
@@ -115,6 +119,23 @@ final readonly class IncidentActions
             ['status' => 'open'],
             $person,
         );
+    }
+
+    /**
+     * Whoever was told cannot see to it: it climbs at once.
+     *
+     * @throws Problem 409 where it is over by now
+     */
+    public function cannot(Incident $incident, Person $person, string $how = ''): void
+    {
+        $courses = $this->courses->begin();
+        $one = $courses->of($incident);
+        if ($one->state->isOver()) {
+            throw new Problem(409, "Incident {$incident->id()} is over already");
+        }
+        $before = ['status' => $incident->status->value];
+        $courses->step($one, new Declined($person->id(), $person->name, $how), $this->clock->now());
+        $this->audit->record('cannot see to', "incident {$incident->id()}", $before, ['status' => $incident->status->value], $person);
     }
 
     /** @throws Problem 409 where it stands otherwise by now */

@@ -15,7 +15,9 @@ use Olivine\App\People\Repository\PersonRepository;
 use Olivine\App\Platform\AsAWhole;
 use Olivine\App\Platform\Definition\Body;
 use Olivine\App\Platform\Problem;
+use Olivine\Core\Rule\Severity;
 use Symfony\Component\HttpFoundation\JsonResponse;
+use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Security\Http\Attribute\CurrentUser;
 use Symfony\Component\Security\Http\Attribute\IsGranted;
@@ -23,6 +25,8 @@ use Symfony\Component\Security\Http\Attribute\IsGranted;
 #[IsGranted('ROLE_VIEWER')]
 final readonly class IncidentApi
 {
+    private const LONGEST_WORDS = 200;
+
     public function __construct(
         private IncidentRepository $incidents,
         private IncidentActions $actions,
@@ -30,7 +34,20 @@ final readonly class IncidentApi
         private PersonRepository $people,
         private IncidentView $view,
         private SharedLook $shared,
+        private PastIncidents $past,
     ) {
+    }
+
+    #[Route('/api/incidents', methods: ['GET'])]
+    public function all(Request $request): JsonResponse
+    {
+        $asked = $request->query;
+
+        return new JsonResponse($this->past->page(
+            mb_substr($asked->getString('words'), 0, self::LONGEST_WORDS),
+            Severity::tryFrom($asked->getString('severity')),
+            $asked->has('before') ? $asked->getInt('before') : null,
+        ));
     }
 
     #[Route('/api/incidents/{id<\d{1,9}>}', methods: ['GET'])]
@@ -57,6 +74,17 @@ final readonly class IncidentApi
     public function handBack(int $id, #[CurrentUser] Person $person): JsonResponse
     {
         $this->actions->handBack($this->incidents->there($id), $person);
+
+        return $this->one($id);
+    }
+
+    /** @throws Problem 404; 409 where it is over by now */
+    #[Route('/api/incidents/{id<\d{1,9}>}/cannot', methods: ['POST'])]
+    #[AsAWhole]
+    #[IsGranted('ROLE_ENGINEER')]
+    public function cannot(int $id, #[CurrentUser] Person $person): JsonResponse
+    {
+        $this->actions->cannot($this->incidents->there($id), $person);
 
         return $this->one($id);
     }

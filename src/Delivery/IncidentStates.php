@@ -37,6 +37,7 @@ final readonly class IncidentStates
             $incident->heldUntil,
             $incident->lap,
             $incident->lapFrom,
+            $incident->hushedUntil,
         );
     }
 

@@ -35,6 +35,9 @@ final readonly class IncidentSurgery
         if ($from->id() === $into->id()) {
             throw Problem::field('into', 'into must be another incident');
         }
+        if ($from->rehearsedWith !== null || $into->rehearsedWith !== null) {
+            throw Problem::field('into', 'A rehearsal stays by itself');
+        }
         $courses = $this->courses->begin();
         // Whoever holds two incidents holds the older one first.
         [$first, $second] = $from->id() < $into->id() ? [$from, $into] : [$into, $from];

@@ -11,12 +11,15 @@ use Olivine\App\Delivery\Answer\IncidentDetail;
 use Olivine\App\Delivery\Answer\IncidentHead;
 use Olivine\App\Delivery\Answer\IncidentRow;
 use Olivine\App\Delivery\Answer\NextRung;
+use Olivine\App\Delivery\Answer\ShownTicket;
 use Olivine\App\Delivery\Answer\Told;
 use Olivine\App\Delivery\Entity\Delivery;
 use Olivine\App\Delivery\Entity\Incident;
 use Olivine\App\Delivery\Entity\IncidentAlert;
+use Olivine\App\Delivery\Entity\Ticket;
 use Olivine\App\Delivery\Repository\DeliveryRepository;
 use Olivine\App\Delivery\Repository\IncidentAlertRepository;
+use Olivine\App\Delivery\Repository\TicketRepository;
 use Olivine\App\People\Repository\PersonRepository;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Rule\Definition\RuleDefinition;
@@ -56,7 +59,9 @@ final class IncidentView implements ResetInterface
         private readonly PersonRepository $people,
         private readonly Evaluator $evaluator,
         private readonly Trail $trail,
+        private readonly TicketRepository $tickets,
         private readonly WhoHears $who,
+        private readonly NearOnset $near,
         private readonly CacheInterface $cache,
         private readonly Clock $clock = new Clock(),
     ) {
@@ -114,6 +119,14 @@ final class IncidentView implements ResetInterface
             chart: $curve === null ? null : new IncidentChart(from: $from, times: $curve->times, to: $to, values: $curve->values),
             next: $this->next($incident, $this->deliveries->raisedOf($incident->id()), $now),
             trail: $this->trail->of($incident->id()),
+            tickets: array_map(
+                static fn(Ticket $one): ShownTicket => new ShownTicket($one->channel, $one->key, $one->state, $one->owner, $one->url, $one->lookedAt),
+                $this->tickets->of($incident->id()),
+            ),
+            usual: $first === null || $curve === null
+                ? null
+                : $this->near->usual($incident->id(), $first[1]->rule->formula, $first[0]->labelSet(), $first[0]->raisedAt),
+            changes: $this->near->changes($incident),
         );
     }
 
@@ -124,7 +137,9 @@ final class IncidentView implements ResetInterface
             acknowledgedAt: $incident->acknowledgedAt,
             acknowledgedBy: $incident->acknowledgedBy === null ? null : $this->name($incident->acknowledgedBy),
             heldUntil: $incident->status === IncidentStatus::Acknowledged ? $incident->heldUntil : null,
+            hushedUntil: $incident->status === IncidentStatus::Resolved ? null : $incident->hushedUntil,
             openedAt: $incident->openedAt,
+            rehearsed: $incident->rehearsedWith !== null,
             replayed: $incident->replayed,
             resolvedAt: $incident->resolvedAt,
             resolvedBy: $incident->resolvedBy === null ? null : $this->name($incident->resolvedBy),
@@ -153,7 +168,8 @@ final class IncidentView implements ResetInterface
             return null;
         }
         $this->course ??= new Course($this->who->now());
-        $next = $this->course->nextRung(IncidentStates::of($incident, climbed: IncidentStates::climbed($raises)), $now);
+        $course = $incident->rehearsedWith === null ? $this->course : new Course($incident->goesBy($this->who->now()));
+        $next = $course->nextRung(IncidentStates::of($incident, climbed: IncidentStates::climbed($raises)), $now);
         if ($next === null) {
             return null;
         }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Delivery;
 
+use Olivine\App\Delivery\Channel\CarriesLetters;
 use Olivine\App\Delivery\Channel\MailChannel;
 use Olivine\App\Delivery\Channel\NotHandedOver;
 use Olivine\App\Delivery\Entity\Letter;
@@ -16,7 +17,7 @@ use Olivine\App\Platform\OneLine;
 use Olivine\Core\Time\Duration;
 use Olivine\Core\Time\Instant;
 
-/** Mails that are of no incident: posted with what they tell of, in its transaction, and sent by whoever sends mail. */
+/** What is of no incident: posted with what it tells of, in its transaction, and sent by whoever empties the queue of its way. */
 final readonly class Letters
 {
     private const GIVE_UP_AFTER_HOURS = 24;
@@ -28,20 +29,19 @@ final readonly class Letters
         private Database $database,
         private LetterRepository $letters,
         private PersonRepository $people,
-        private MailChannel $mail,
         private Clock $clock = new Clock(),
     ) {
     }
 
     /** @param string $key what is posted twice under it is sent once */
-    public function post(int $person, string $subject, string $text, string $key, string $address = ''): void
+    public function post(int $person, string $subject, string $text, string $key, string $address = '', string $way = MailChannel::NAME): void
     {
         $now = $this->clock->now()->ms;
         $subject = mb_substr(OneLine::of($subject), 0, Letter::SUBJECT_LENGTH);
         $this->database->insertNew(
             'letter',
-            ['person_id', 'address', 'subject', 'text', 'letter_key', 'at', 'status', 'attempts', 'next_at', 'answer'],
-            [[$person, $address, $subject, $text, $key, $now, DeliveryStatus::Planned->value, 0, $now, '']],
+            ['person_id', 'way', 'address', 'subject', 'text', 'letter_key', 'at', 'status', 'attempts', 'next_at', 'answer'],
+            [[$person, $way, $address, $subject, $text, $key, $now, DeliveryStatus::Planned->value, 0, $now, '']],
         );
     }
 
@@ -51,25 +51,30 @@ final readonly class Letters
         return $this->letters->posted($person, $keys, $since);
     }
 
-    /** @return int how many were tried */
-    public function sendDue(HeldSlots $slots, int $most): int
+    /**
+     * @param list<string> $ways of the channel
+     *
+     * @return int how many were tried
+     */
+    public function sendDue(CarriesLetters $channel, array $ways, HeldSlots $slots, int $most): int
     {
-        $due = $this->letters->due($slots, $this->clock->now(), $most);
+        $due = $this->letters->due($slots, $ways, $this->clock->now(), $most);
         foreach ($due as $letter) {
             if ($this->letters->claim($letter)) {
-                $this->send($letter);
+                $this->send($channel, $letter);
             }
         }
 
         return count($due);
     }
 
-    public function takeClaimsOver(HeldSlots $slots): void
+    /** @param list<string> $ways */
+    public function takeClaimsOver(HeldSlots $slots, array $ways): void
     {
-        $this->letters->takeClaimsOver($slots);
+        $this->letters->takeClaimsOver($slots, $ways);
     }
 
-    private function send(Letter $letter): void
+    private function send(CarriesLetters $channel, Letter $letter): void
     {
         $person = $this->people->find($letter->personId);
         if ($person?->mayAct() !== true) {
@@ -78,7 +83,7 @@ final readonly class Letters
             return;
         }
         try {
-            $receipt = $this->mail->letter($person, $letter->address, $letter->subject, $letter->text, $letter->key);
+            $receipt = $channel->letter($letter->way, $person, $letter->address, $letter->subject, $letter->text, $letter->key);
             $this->letters->markSent($letter, $this->clock->now(), $receipt->answer);
         } catch (NotHandedOver $refused) {
             $this->letters->markNotSent($letter, $this->again($letter), $refused->getMessage());

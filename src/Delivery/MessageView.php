@@ -60,6 +60,7 @@ final readonly class MessageView
             heldBack: $one->withheldAt,
             answer: $one->answer,
             key: $one->messageKey,
+            rehearsed: $one->rehearsed,
         );
     }
 }

@@ -25,12 +25,15 @@ final readonly class Notices
 {
     /** So many alerts are told one by one, those that are up and the gravest first; of the others how many there are. */
     private const MOST_TOLD = 20;
+    /** Reading a whole spell takes its time; the gravest are told with theirs. */
+    private const MOST_WITH_SPELL = 3;
 
     public function __construct(
         private RaisingRules $rules,
         private IncidentAlertRepository $alerts,
         private Settings $settings,
         private Evaluator $evaluator,
+        private SpellFigures $spells,
     ) {
     }
 
@@ -48,13 +51,13 @@ final readonly class Notices
                 // The one that decides is told first, and drawn.
                 $drawn = new DrawnAlert($by, $alert->labelSet(), $alert->raisedAt);
             }
-            $told[] = $this->told($alert, $by, $now);
+            $told[] = $this->told($alert, $by, $now, count($told) < self::MOST_WITH_SPELL);
         }
 
         return new Notice($incident, $kind, $key, $told, max(0, count($alerts) - self::MOST_TOLD), $drawn, $now);
     }
 
-    private function told(IncidentAlert $alert, RaisedBy $by, Instant $now): ToldAlert
+    private function told(IncidentAlert $alert, RaisedBy $by, Instant $now, bool $withSpell): ToldAlert
     {
         $labels = $alert->labelSet();
         $isBroken = $alert->isBroken();
@@ -74,6 +77,7 @@ final readonly class Notices
             end: $alert->clearedAt === null ? null : self::end(Phase::tryFrom($alert->ended)),
             runbook: $isBroken ? '' : OneLine::of($by->rule->runbook),
             words: $isBroken ? '' : OneLine::of($by->rule->words[$alert->severity->value] ?? ''),
+            spell: $isBroken || !$withSpell ? '' : $this->spells->words($by, $labels, $alert->onsetAt, $alert->clearedAt ?? $now),
         );
     }
 

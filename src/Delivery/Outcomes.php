@@ -23,6 +23,7 @@ use Olivine\Core\Time\Instant;
 final readonly class Outcomes
 {
     private const LONGEST_REASON = 300;
+    private const KEPT_AT_ONCE = 50;
 
     public function __construct(
         private Database $database,
@@ -34,11 +35,22 @@ final readonly class Outcomes
     ) {
     }
 
-    public function taken(Delivery $delivery, string $whom, string $answer, Instant $at, Duration $took): void
+    /** @param non-empty-list<Delivery> $together what went in one message */
+    public function taken(array $together, string $whom, string $answer, Instant $at, Duration $took): void
     {
-        $words = sprintf('%s: %s to %s, taken over there in %d ms', self::label($delivery), $delivery->channel, $whom, $took->ms);
-        $event = new Taken($delivery->kind, $delivery->round, $delivery->personId, $delivery->channel, $words, "sent {$delivery->messageKey}");
-        $this->goOn($delivery, $event, $at, fn() => $this->deliveries->markSent($delivery, $at, $answer));
+        // What follows for so many incidents is kept at once, and no more are held at a time.
+        foreach (array_chunk($together, self::KEPT_AT_ONCE) as $some) {
+            $this->database->transaction(function () use ($some, $whom, $answer, $at, $took): void {
+                $courses = $this->courses->begin();
+                foreach ($some as $delivery) {
+                    $words = sprintf('%s: %s to %s, taken over there in %d ms', self::label($delivery), $delivery->channel, $whom, $took->ms);
+                    $once = "sent {$delivery->messageKey}";
+                    $event = new Taken($delivery->kind, $delivery->round, $delivery->personId, $delivery->channel, $words, $once);
+                    $this->follow($courses, $delivery, $event, $at, fn() => $this->deliveries->markSent($delivery, $at, $answer));
+                }
+                $this->entities->flush();
+            });
+        }
     }
 
     /** @param Instant|null $again when it is tried again; null where it is given up */
@@ -115,14 +127,19 @@ final readonly class Outcomes
     private function goOn(Delivery $delivery, Event $event, Instant $at, \Closure $keep): void
     {
         $this->database->transaction(function () use ($delivery, $event, $at, $keep): void {
-            $incident = $this->entities->find(Incident::class, $delivery->incidentId);
-            $courses = $this->courses->begin();
-            $one = $incident === null ? null : $courses->of($incident);
-            $keep();
-            if ($one !== null) {
-                $courses->step($one, $event, $at);
-                $this->entities->flush();
-            }
+            $this->follow($this->courses->begin(), $delivery, $event, $at, $keep);
+            $this->entities->flush();
         });
+    }
+
+    /** @param \Closure(): void $keep within the transaction, when the incident is held by it */
+    private function follow(CoursesUnderWay $courses, Delivery $delivery, Event $event, Instant $at, \Closure $keep): void
+    {
+        $incident = $this->entities->find(Incident::class, $delivery->incidentId);
+        $one = $incident === null ? null : $courses->of($incident);
+        $keep();
+        if ($one !== null) {
+            $courses->step($one, $event, $at);
+        }
     }
 }

@@ -5,12 +5,14 @@ declare(strict_types=1);
 namespace Olivine\App\Delivery;
 
 use Olivine\App\Delivery\Answer\PlanCompared;
+use Olivine\App\Delivery\Repository\KeptChannelRepository;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\HeavyWork;
 use Olivine\App\Platform\Problem;
 use Olivine\App\Platform\WorkTime;
 use Olivine\App\Rule\Transitions;
 use Olivine\Core\Delivery\CourseReplay;
+use Olivine\Core\Delivery\Prices;
 use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Rule\Phase;
 use Olivine\Core\Time\Duration;
@@ -28,6 +30,7 @@ final readonly class PlanTrial
         private Transitions $transitions,
         private RaisingRules $rules,
         private HeardByPeople $heard,
+        private KeptChannelRepository $channels,
         private HeavyWork $heavy,
         private WorkTime $time,
         private Clock $clock = new Clock(),
@@ -69,6 +72,9 @@ final readonly class PlanTrial
             $alerts->replay->passTo($to);
         }
 
-        return new PlanCompared($from, $to, $raised, $this->heard->of($before->replay->courses()), $this->heard->of($after->replay->courses()));
+        [$was, $is] = [$before->replay->courses(), $after->replay->courses()];
+        $prices = new Prices($this->channels->prices());
+
+        return new PlanCompared($from, $to, $raised, $this->heard->of($was), $this->heard->of($is), $prices->ofAll($was), $prices->ofAll($is));
     }
 }

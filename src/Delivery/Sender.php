@@ -6,6 +6,7 @@ namespace Olivine\App\Delivery;
 
 use Doctrine\DBAL\LockMode;
 use Doctrine\ORM\EntityManagerInterface;
+use Olivine\App\Delivery\Channel\CarriesLetters;
 use Olivine\App\Delivery\Channel\Channel;
 use Olivine\App\Delivery\Channel\Channels;
 use Olivine\App\Delivery\Channel\NotHandedOver;
@@ -14,6 +15,7 @@ use Olivine\App\Delivery\Channel\Receipt;
 use Olivine\App\Delivery\Entity\Delivery;
 use Olivine\App\Delivery\Entity\Incident;
 use Olivine\App\Delivery\Repository\DeliveryRepository;
+use Olivine\App\Delivery\Repository\IncidentAlertRepository;
 use Olivine\App\People\Entity\Person;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Database;
@@ -22,8 +24,10 @@ use Olivine\App\Platform\LeaseLost;
 use Olivine\App\Platform\PartName;
 use Olivine\App\Platform\PartWork;
 use Olivine\App\Platform\SetAside;
+use Olivine\Core\Delivery\Configuration;
 use Olivine\Core\Delivery\Copy;
 use Olivine\Core\Delivery\Course;
+use Olivine\Core\Delivery\Decision\Line;
 use Olivine\Core\Delivery\MessageKind;
 use Olivine\Core\Delivery\TrailKind;
 use Olivine\Core\Time\Duration;
@@ -47,7 +51,13 @@ final class Sender implements PartWork
     private const SENT_A_ROUND = 20;
     private const LETTERS_A_ROUND = 3;
     private const ORPHANS_EVERY_SECONDS = 5;
-    private const MOST_TOGETHER = 100;
+    private const MOST_TOGETHER = 1_000;
+    /** So long more is claimed for one message: it is sent, and what follows kept, while the slot is ours. */
+    private const GATHERS_MS = 1_000;
+    /** Of what is told together so many are told with their figures, the others by their titles. */
+    private const MOST_WITH_FIGURES = 20;
+    private const NOTHING_THERE_MS = 1_000;
+    private const HUSH_LOOKED_AT_MS = 30_000;
 
     private ?Channel $channel = null;
     private HeldSlots $slots;
@@ -64,6 +74,7 @@ final class Sender implements PartWork
         private readonly Database $database,
         private readonly EntityManagerInterface $entities,
         private readonly DeliveryRepository $deliveries,
+        private readonly IncidentAlertRepository $alerts,
         private readonly Channels $channels,
         private readonly Outcomes $outcomes,
         private readonly Notices $notices,
@@ -118,9 +129,7 @@ final class Sender implements PartWork
         if (!$this->tookOver) {
             // Nobody else holds these slots, so what is still claimed was claimed by one that is gone.
             $this->deliveries->takeClaimsOver($this->slots, $ways);
-            if ($channel->part() === PartName::Mail) {
-                $this->letters->takeClaimsOver($this->slots);
-            }
+            $this->letters->takeClaimsOver($this->slots, $ways);
             $this->tookOver = true;
         }
         foreach ($channel->setAnew() as $way) {
@@ -133,12 +142,17 @@ final class Sender implements PartWork
         foreach ($due as $delivery) {
             $this->tried($channel, $delivery);
         }
-        $letters = $channel->part() === PartName::Mail ? $this->sendLetters() : 0;
+        $letters = $channel instanceof CarriesLetters ? $this->sendLetters($channel, $ways) : 0;
         if ($due === [] && $letters === 0) {
             $channel->rest();
         }
 
-        return $due !== [] || $letters > 0 ? 0 : 150;
+        return match (true) {
+            $due !== [] || $letters > 0 => 0,
+            // Nothing of this kind is set up.
+            $ways === [] => self::NOTHING_THERE_MS,
+            default => 150,
+        };
     }
 
     /** @return list<string> the ways that it empties, those of single people too */
@@ -150,13 +164,15 @@ final class Sender implements PartWork
     /**
      * Letters come after what is of an incident, a few at a time; one that fails in a way that nobody foresaw stops nothing.
      *
+     * @param list<string> $ways
+     *
      * @return int how many were tried
      */
-    private function sendLetters(): int
+    private function sendLetters(CarriesLetters $channel, array $ways): int
     {
         $tried = 0;
-        $this->aside->unless($this->slots->part->value, 'letters', function () use (&$tried): void {
-            $tried = $this->letters->sendDue($this->slots, self::LETTERS_A_ROUND);
+        $this->aside->unless($this->slots->part->value, 'letters', function () use ($channel, $ways, &$tried): void {
+            $tried = $this->letters->sendDue($channel, $ways, $this->slots, self::LETTERS_A_ROUND);
         });
 
         return $tried;
@@ -216,10 +232,10 @@ final class Sender implements PartWork
 
             return;
         }
-        if ($this->withholding->withholds($delivery, $name, $this->clock->now())) {
+        if ($this->withholding->withholds($delivery, $name, $channel->carries(), $this->clock->now())) {
             return;
         }
-        $incident = $this->claim($delivery, $person !== null || !$isForSomebody, $name);
+        $incident = $this->claim($delivery, $person !== null || !$isForSomebody, $name, $this->who->now());
         if ($incident === null) {
             return;
         }
@@ -234,7 +250,7 @@ final class Sender implements PartWork
         $this->inHand = [$delivery];
         try {
             $notice = $this->notices->of($incident, $delivery->kind, $delivery->messageKey, $began);
-            $beside = $delivery->isToldTogether() ? $this->claimedBeside($delivery, $name, $began) : [];
+            $beside = $delivery->isToldTogether() && $channel->carries()->together ? $this->claimedBeside($delivery, $name, $began) : [];
             $receipt = $beside === []
                 ? $channel->send($delivery->channel, $notice, $person)
                 : $channel->sendTogether($delivery->channel, [$notice, ...$beside], $person);
@@ -261,9 +277,7 @@ final class Sender implements PartWork
         }
         // What went together has one time, by which it counts as one message.
         $at = $this->clock->now();
-        foreach ($this->inHand as $one) {
-            $this->taken($one, $name, $receipt, $began, $whom, $at);
-        }
+        $this->taken([$delivery, ...array_slice($this->inHand, 1)], $name, $receipt, $began, $whom, $at);
     }
 
     /**
@@ -274,25 +288,36 @@ final class Sender implements PartWork
     private function claimedBeside(Delivery $delivery, string $name, Instant $now): array
     {
         $beside = [];
+        $configuration = $this->who->now();
+        $until = $now->plus(Duration::ofMs(self::GATHERS_MS));
         foreach ($this->deliveries->dueBeside($delivery, $this->slots, $now, self::MOST_TOGETHER) as $other) {
-            $incident = $this->claim($other, true, $name);
+            if ($this->clock->now()->isAfter($until)) {
+                break;
+            }
+            $incident = $this->claim($other, true, $name, $configuration);
             if ($incident !== null) {
                 $this->inHand[] = $other;
-                $beside[] = $this->notices->of($incident, $other->kind, $other->messageKey, $now);
+                $beside[] = count($beside) < self::MOST_WITH_FIGURES
+                    ? $this->notices->of($incident, $other->kind, $other->messageKey, $now)
+                    : Notice::titled($incident, $other->kind, $other->messageKey, $this->alerts->countsOf([$incident->id()])[$incident->id()] ?? 0, $now);
             }
         }
 
         return $beside;
     }
 
-    private function taken(Delivery $delivery, string $name, Receipt $receipt, Instant $began, string $whom, Instant $now): void
+    /** @param non-empty-list<Delivery> $together what went in one message */
+    private function taken(array $together, string $name, Receipt $receipt, Instant $began, string $whom, Instant $now): void
     {
         $this->aside->over($this->slots->part->value, $whom);
-        $this->aside->over($this->slots->part->value, "message {$delivery->id()}");
-        $this->outcomes->taken($delivery, $name, $receipt->answer, $now, $now->since($began));
-        ++$this->sent;
-        if (isset($this->away[$delivery->channel])) {
-            $this->isThere($delivery->channel, $now);
+        foreach ($together as $one) {
+            $this->aside->over($this->slots->part->value, "message {$one->id()}");
+        }
+        $this->outcomes->taken($together, $name, $receipt->answer, $now, $now->since($began));
+        $this->sent += count($together);
+        $way = $together[0]->channel;
+        if (isset($this->away[$way])) {
+            $this->isThere($way, $now);
         }
     }
 
@@ -330,15 +355,30 @@ final class Sender implements PartWork
     }
 
     /**
+     * What was planned before it was muted: tried on, or of somebody's quiet hours.
+     *
+     * @return array{Instant, Line}|null until when it waits, and what says so
+     */
+    private function waits(Course $course, Incident $incident, Delivery $delivery): ?array
+    {
+        $alerts = [];
+        foreach ($this->alerts->of($incident->id()) as $alert) {
+            $alerts[IncidentStates::key($alert->ruleId, $alert->labelsHash)] = $alert;
+        }
+
+        return $course->waits(IncidentStates::of($incident, $alerts), $delivery->kind, $this->clock->now());
+    }
+
+    /**
      * Whether it is still to be told is decided from the incident as it is now, in the transaction that claims it.
      *
      * @return Incident|null that it tells of; null where it is not ours to send, or is told no more
      *
      * @throws LeaseLost where its slot is another's by now
      */
-    private function claim(Delivery $delivery, bool $isThere, string $name): ?Incident
+    private function claim(Delivery $delivery, bool $isThere, string $name, Configuration $now): ?Incident
     {
-        return $this->database->transaction(function () use ($delivery, $isThere, $name): ?Incident {
+        return $this->database->transaction(function () use ($delivery, $isThere, $name, $now): ?Incident {
             $incident = $this->entities->find(Incident::class, $delivery->incidentId);
             if ($incident === null || !$isThere) {
                 $this->deliveries->giveUp($delivery, 'the person or the incident is gone');
@@ -346,7 +386,18 @@ final class Sender implements PartWork
                 return null;
             }
             $this->entities->refresh($incident, LockMode::PESSIMISTIC_READ);
-            $why = (new Course($this->who->now()))->overtaken(IncidentStates::of($incident), $delivery->kind);
+            $configuration = $incident->goesBy($now);
+            $course = new Course($configuration);
+            $why = $course->overtaken(IncidentStates::of($incident), $delivery->kind);
+            $waits = $why === null && $configuration->mutes->all !== [] ? $this->waits($course, $incident, $delivery) : null;
+            if ($waits !== null) {
+                [$until, $line] = $waits;
+                // It may be ended by hand before.
+                $this->deliveries->postpone($delivery, $until->earlier($this->clock->now()->plus(Duration::ofMs(self::HUSH_LOOKED_AT_MS))), $line->words);
+                $this->trail->add($incident->id(), $line->at, $line->kind, $line->words, $line->onceKey);
+
+                return null;
+            }
             if ($why === null) {
                 return $this->deliveries->claim($delivery) ? $incident : null;
             }

@@ -25,7 +25,7 @@ final class SenderCommand extends Command
 
     protected function configure(): void
     {
-        $this->addArgument('part', InputArgument::REQUIRED, 'mail or webhooks');
+        $this->addArgument('part', InputArgument::REQUIRED, 'mail, webhooks, chat, sms, voice or tickets');
     }
 
     protected function execute(InputInterface $input, OutputInterface $output): int

@@ -13,6 +13,7 @@ final readonly class ToldAlert
      * @param string      $since  `03:12`
      * @param string|null $end    how it ended, where it did
      * @param string      $words  of its severity, by whoever wrote the rule
+     * @param string      $spell  `mean 812 messages, highest 1,284 messages` since it began; "" where there is nothing to say of it
      */
     public function __construct(
         public string $name,
@@ -23,6 +24,7 @@ final readonly class ToldAlert
         public ?string $end,
         public string $runbook,
         public string $words,
+        public string $spell = '',
     ) {
     }
 }

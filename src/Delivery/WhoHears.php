@@ -5,7 +5,8 @@ declare(strict_types=1);
 namespace Olivine\App\Delivery;
 
 use Olivine\App\Delivery\Channel\MailChannel;
-use Olivine\App\Delivery\Repository\WebhookRepository;
+use Olivine\App\Delivery\Push\PushChannel;
+use Olivine\App\Delivery\Repository\KeptChannelRepository;
 use Olivine\App\Roster\KeptRosters;
 use Olivine\Core\Delivery\Configuration;
 
@@ -15,8 +16,9 @@ final readonly class WhoHears
     public function __construct(
         private PlanInService $plan,
         private KeptRosters $rosters,
-        private WebhookRepository $webhooks,
+        private KeptChannelRepository $channels,
         private Hearers $hearers,
+        private KeptMutes $mutes,
     ) {
     }
 
@@ -28,16 +30,18 @@ final readonly class WhoHears
     /** By a plan that is not in service, else as all is now. */
     public function by(WorkingPlan $plan): Configuration
     {
-        $standingIn = $this->webhooks->standingIn();
+        $isStandingIn = $this->channels->standingIn();
+        $standingIn = array_keys($isStandingIn, true, true);
 
         return new Configuration(
             $plan->paths,
             $this->rosters->rosters(),
             $this->hearers->now($plan->definition->teams),
             ways: [MailChannel::NAME, ...$standingIn],
-            others: array_values(array_diff(array_keys($this->webhooks->versions()), $standingIn)),
+            others: [PushChannel::NAME, ...array_values(array_diff(array_keys($isStandingIn), $standingIn))],
             copies: $plan->copies,
             revision: $plan->number,
+            mutes: $this->mutes->now(),
         );
     }
 

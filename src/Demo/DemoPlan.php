@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Demo;
 
+use Olivine\App\Delivery\Channel\MailChannel;
 use Olivine\App\Delivery\Definition\CopyDefinition;
 use Olivine\App\Delivery\Definition\HoursDefinition;
 use Olivine\App\Delivery\Definition\LadderDefinition;
@@ -39,20 +40,25 @@ final readonly class DemoPlan
             ['site'],
             gatherUntil: ['09:00', '17:00'],
         );
-        $rung = static fn(Listener $who, int $minutes, string $name = ''): RungDefinition => new RungDefinition(
+        $rung = static fn(Listener $who, int $minutes, string $name = '', string ...$by): RungDefinition => new RungDefinition(
             [new WhoDefinition($who, $name)],
-            afterSeconds: 60 * $minutes,
+            array_values($by),
+            60 * $minutes,
         );
         $piers = new LadderDefinition(DemoRosters::PIERS, [
-            $rung(Listener::OnCall, 15, DemoRosters::PIERS),
-            $rung(Listener::NextOnRoster, 15, DemoRosters::PIERS),
-            $rung(Listener::OnCall, 0, 'duty managers'),
+            $rung(Listener::OnCall, 15, DemoRosters::PIERS, DemoChannels::SMS, MailChannel::NAME),
+            $rung(Listener::NextOnRoster, 15, DemoRosters::PIERS, DemoChannels::VOICE),
+            $rung(Listener::OnCall, 0, 'duty managers', DemoChannels::VOICE, DemoChannels::SMS),
         ]);
+        $isOfThePiers = 'service = "boarding-gate" and severity in ("critical", "major")';
 
         return new PlanDefinition(
             [$boarding, $certificates, $last],
             [...$installed->ladders, $piers, new LadderDefinition('by the owner', [$rung(Listener::Owner, 60), $rung(Listener::OnCall, 60)])],
-            [new CopyDefinition('skarn room', 'site = "skarn"', by: [DemoPeople::WEBHOOK])],
+            [
+                new CopyDefinition('skarn room', 'site = "skarn"', by: [DemoPeople::WEBHOOK, DemoChannels::CHAT]),
+                new CopyDefinition('pier desk', $isOfThePiers, by: [DemoChannels::DESK]),
+            ],
             [
                 new TeamDefinition('piers', ['ines@saltmarsh.example', 'oyelaran@saltmarsh.example']),
                 new TeamDefinition('platform', ['tomasz@saltmarsh.example', 'ines@saltmarsh.example']),

@@ -6,6 +6,7 @@ namespace Olivine\App\Demo;
 
 use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Delivery\Channel\MailChannel;
+use Olivine\App\Delivery\Definition\ContactKind;
 use Olivine\App\Delivery\Entity\ContactMethod;
 use Olivine\App\People\Repository\PersonRepository;
 use Olivine\App\Platform\Problem;
@@ -32,6 +33,15 @@ final readonly class DemoRosters
     private const BEGAN_DAYS_AGO = 120;
     private const NIGHTS = '22:00';
     private const WEEK = 7;
+    /** Of a range that is kept for fiction. */
+    private const NUMBERS = [
+        'ines' => '+447700900101',
+        'tomasz' => '+447700900102',
+        'oyelaran' => '+447700900103',
+        'mei-lin' => '+447700900104',
+        'sunniva' => '+447700900105',
+        'admin' => '+447700900106',
+    ];
 
     public function __construct(
         private EntityManagerInterface $entities,
@@ -98,7 +108,7 @@ final readonly class DemoRosters
         }
     }
 
-    /** All found their mail but for Tomasz's phone: nobody knows whether anything arrives there. */
+    /** All found what was sent to them, but for Tomasz's number: nobody knows whether anything arrives there. */
     private function knowHowToReach(Instant $now): void
     {
         $people = $this->people->byAddress();
@@ -107,10 +117,15 @@ final readonly class DemoRosters
             $mail->verifiedAt = $now->minus(Duration::ofDays(9));
             $this->entities->persist($mail);
         }
-        foreach (['tomasz' => false, 'ines' => true] as $name => $isVerified) {
-            $phone = new ContactMethod($people["{$name}@saltmarsh.example"], MailChannel::NAME, 'phone', "{$name}@phone.saltmarsh.example");
-            $phone->verifiedAt = $isVerified ? $now->minus(Duration::ofDays(2)) : null;
+        foreach (self::NUMBERS as $name => $number) {
+            $person = $people["{$name}@saltmarsh.example"];
+            $phone = new ContactMethod($person, ContactKind::Phone->value, 'mobile', $number);
+            // Nobody knows whether anything arrives at Tomasz's.
+            $phone->verifiedAt = $name === 'tomasz' ? null : $now->minus(Duration::ofDays(2));
             $this->entities->persist($phone);
+            $chat = new ContactMethod($person, ContactKind::Chat->value, 'crew', "@{$name}");
+            $chat->verifiedAt = $now->minus(Duration::ofDays(4));
+            $this->entities->persist($chat);
         }
     }
 
@@ -120,7 +135,7 @@ final readonly class DemoRosters
         $wall = new WallTimes(new \DateTimeZone(self::ZONE));
         $today = $wall->dayOf($now);
         // That of the next week: there is time to close it.
-        $sunday = $today + 8;
+        $sunday = $today + 7;
         while (Handover::weekdayOf($sunday) !== self::WEEK) {
             ++$sunday;
         }

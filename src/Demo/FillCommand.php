@@ -5,10 +5,10 @@ declare(strict_types=1);
 namespace Olivine\App\Demo;
 
 use Doctrine\ORM\EntityManagerInterface;
+use Olivine\App\Collect\Entity\Place;
 use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Collect\Entity\TargetGroup;
 use Olivine\App\Delivery\Entity\Incident;
-use Olivine\App\Delivery\Entity\Webhook;
 use Olivine\App\Delivery\FirstPlan;
 use Olivine\App\Delivery\IncidentBook;
 use Olivine\App\Delivery\PlanRevisions;
@@ -66,6 +66,11 @@ final class FillCommand extends Command
         private readonly DemoJudgements $judgements,
         private readonly PlanRevisions $plans,
         private readonly DemoRosters $rosters,
+        private readonly DemoChannels $channels,
+        private readonly DemoChecks $checks,
+        private readonly DemoJobs $jobs,
+        private readonly DemoStations $stations,
+        private readonly DemoMutes $mutes,
         private readonly AlertStates $alerts,
         private readonly IncidentBook $book,
         private readonly Trail $trail,
@@ -89,16 +94,26 @@ final class FillCommand extends Command
             return Command::SUCCESS;
         }
         foreach (
-            [...Partitions::TABLES, 'scrape_row', 'series', 'metric', 'page', 'target', 'target_group', 'roster', 'roster_revision', 'person'] as $table
+            [
+                ...Partitions::TABLES, 'scrape_row', 'series', 'metric', 'page', 'target', 'target_group', 'roster', 'roster_revision', 'person',
+                'channel', 'action', 'template_revision', 'push_browser', 'job_key', 'job_run', 'station_token', 'arrival', 'check_state', 'evidence',
+            ] as $table
         ) {
             $this->database->connection->executeStatement("DELETE FROM {$table}");
         }
+        $this->database->connection->executeStatement('DELETE FROM place WHERE id <> ?', [Place::CENTRE]);
         $days = (int) $this->instance->env()['OLIVINE_DEMO_DAYS'];
         $this->instance->progress('adding people and targets');
         $this->addPeople();
-        $sink = "http://127.0.0.1:{$this->instance->ports()->sink()}/events";
-        $this->entities->persist(new Webhook(DemoPeople::WEBHOOK, $sink, $this->settings->seal(DemoPeople::WEBHOOK_SECRET), true));
+        $this->channels->make($this->instance->ports(), $this->clock->now());
+        $ines = $this->entities->getRepository(Person::class)->findOneBy(['email' => 'ines@saltmarsh.example']);
+        if ($ines !== null) {
+            $this->channels->letBrowsersBeTold($this->instance->ports(), $ines->id(), $this->clock->now());
+        }
         $this->addTargets();
+        $this->checks->make($this->instance->ports(), $this->clock->now());
+        $this->stations->letJoin("{$this->instance->dir}/stations", $this->clock->now());
+        $this->jobs->make("{$this->instance->dir}/jobs", $days, $this->clock->now());
         $now = $this->clock->now()->ms;
         if ($days > 0) {
             $this->instance->progress("loading {$days} days of history");
@@ -116,6 +131,7 @@ final class FillCommand extends Command
         $this->replay($from, Instant::ofMs($now));
         $this->judgements->make($from, Instant::ofMs($now));
         $this->rosters->make(Instant::ofMs($now));
+        $this->mutes->make(Instant::ofMs($now));
         // What lies in the past was found by what is installed.
         $this->plans->putIntoService(DemoPlan::over(FirstPlan::of($this->settings)), DemoPlan::REASON, null);
 

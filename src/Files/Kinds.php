@@ -14,5 +14,12 @@ final class Kinds
     public const LADDERS = 'ladders';
     public const TEAMS = 'teams';
     public const ROSTERS = 'rosters';
-    public const ALL = [self::RULES, self::RULE_TESTS, self::PATHS, self::COPIES, self::LADDERS, self::TEAMS, self::ROSTERS];
+    public const CHANNELS = 'channels';
+    public const TEMPLATES = 'templates';
+    public const MUTES = 'mutes';
+    public const ACTIONS = 'actions';
+    public const ALL = [
+        self::RULES, self::RULE_TESTS, self::PATHS, self::COPIES, self::LADDERS, self::TEAMS, self::ROSTERS,
+        self::CHANNELS, self::TEMPLATES, self::MUTES, self::ACTIONS,
+    ];
 }

@@ -35,7 +35,7 @@ final readonly class ApiErrors
             return;
         }
         if (
-            !str_starts_with($event->getRequest()->getPathInfo(), '/api/')
+            !PlainErrors::isProgram($event->getRequest())
             || $error instanceof AuthenticationException
             || $error instanceof AccessDeniedException
         ) {

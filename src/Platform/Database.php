@@ -116,6 +116,18 @@ final class Database
 
     public static function mayPass(\Throwable $error): bool
     {
+        // Who was in the middle of a part of it hears first that the part is gone.
+        return self::passes($error) || ($error->getPrevious() !== null && self::mayPass($error->getPrevious()));
+    }
+
+    /** Whether the server took all of a transaction back, since it and another one waited for each other. */
+    public static function wasTakenBack(\Throwable $error): bool
+    {
+        return $error instanceof RetryableException || ($error->getPrevious() !== null && self::wasTakenBack($error->getPrevious()));
+    }
+
+    private static function passes(\Throwable $error): bool
+    {
         if ($error instanceof RetryableException || $error instanceof ConnectionException || $error instanceof ConnectionLost) {
             return true;
         }

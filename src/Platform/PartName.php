@@ -15,6 +15,16 @@ enum PartName: string
     case Mail = 'mail';
     /** Sends to webhooks. */
     case Webhooks = 'webhooks';
+    /** Says it in chat rooms. */
+    case Chat = 'chat';
+    /** Sends SMS. */
+    case Sms = 'sms';
+    /** Calls. */
+    case Voice = 'voice';
+    /** Opens tickets, and goes on with them. */
+    case Tickets = 'tickets';
+    /** Tells browsers. */
+    case Push = 'push';
 
     /** @return positive-int how many shares its work is cut into; changing it lets targets and rules change hands */
     public function slots(): int

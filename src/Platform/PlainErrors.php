@@ -6,6 +6,7 @@ namespace Olivine\App\Platform;
 
 use Psr\Log\LoggerInterface;
 use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
+use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpFoundation\Response;
 use Symfony\Component\HttpKernel\Event\ExceptionEvent;
 use Symfony\Component\HttpKernel\Exception\HttpExceptionInterface;
@@ -20,7 +21,7 @@ final readonly class PlainErrors
 
     public function __invoke(ExceptionEvent $event): void
     {
-        if (str_starts_with($event->getRequest()->getPathInfo(), '/api/')) {
+        if (self::isProgram($event->getRequest())) {
             return;
         }
         $error = $event->getThrowable();
@@ -40,5 +41,11 @@ final readonly class PlainErrors
                 'Referrer-Policy' => 'no-referrer',
             ]),
         );
+    }
+
+    /** Whether a program asks, which reads what is wrong as JSON. */
+    public static function isProgram(Request $request): bool
+    {
+        return preg_match('~^/(api|in)/~', $request->getPathInfo()) === 1;
     }
 }

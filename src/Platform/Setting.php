@@ -17,4 +17,5 @@ enum Setting: string
     /** Days of the calendars of holidays, beside those that were entered. */
     case CalendarHolidays = 'calendarHolidays';
     case MostAnHour = 'mostAnHour';
+    case MostAMinute = 'mostAMinute';
 }

@@ -85,6 +85,12 @@ final class Settings implements ResetInterface
         return (int) ($this->of(Setting::MostAnHour) ?? 20);
     }
 
+    /** @return int messages a minute to one person by one way, before all that comes more is summed up; 0: as many as there are */
+    public function mostAMinute(): int
+    {
+        return (int) ($this->of(Setting::MostAMinute) ?? 10);
+    }
+
     /** @return list<string> those of its holidays that were entered here, without those of calendars */
     public function enteredHolidays(): array
     {

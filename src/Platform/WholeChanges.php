@@ -6,6 +6,7 @@ namespace Olivine\App\Platform;
 
 use Doctrine\DBAL\Connection;
 use Symfony\Component\EventDispatcher\Attribute\AsEventListener;
+use Symfony\Component\HttpFoundation\Request;
 use Symfony\Component\HttpKernel\Event\ControllerArgumentsEvent;
 use Symfony\Component\HttpKernel\Event\ExceptionEvent;
 use Symfony\Component\HttpKernel\Event\ResponseEvent;
@@ -14,11 +15,18 @@ use Symfony\Component\HttpKernel\Event\ResponseEvent;
 final readonly class WholeChanges
 {
     private const BEGUN = '_as_a_whole';
+    private const MAY_BE_TRIED_AGAIN = '_nothing_is_kept';
     private const AFTER_RIGHTS_ARE_CHECKED = 0;
     private const BEFORE_THE_ANSWER_IS_MADE = 100;
 
     public function __construct(private Connection $connection)
     {
+    }
+
+    /** Whether all of it was taken back since two changes waited for each other: then it may be done once more, and nobody need hear of it. */
+    public static function mayBeTriedAgain(Request $request): bool
+    {
+        return $request->attributes->get(self::MAY_BE_TRIED_AGAIN) === true;
     }
 
     #[AsEventListener(priority: self::AFTER_RIGHTS_ARE_CHECKED)]
@@ -44,7 +52,9 @@ final readonly class WholeChanges
     #[AsEventListener(priority: self::BEFORE_THE_ANSWER_IS_MADE)]
     public function drop(ExceptionEvent $event): void
     {
-        $event->getRequest()->attributes->remove(self::BEGUN);
+        $attributes = $event->getRequest()->attributes;
+        $hadBegun = $attributes->get(self::BEGUN) === true;
+        $attributes->remove(self::BEGUN);
         try {
             if ($this->connection->isTransactionActive()) {
                 $this->connection->rollBack();
@@ -52,5 +62,6 @@ final readonly class WholeChanges
         } catch (\Throwable) {
             $this->connection->close();
         }
+        $attributes->set(self::MAY_BE_TRIED_AGAIN, $hadBegun && Database::wasTakenBack($event->getThrowable()));
     }
 }

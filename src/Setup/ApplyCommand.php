@@ -18,6 +18,7 @@ use Olivine\App\Rule\Files\PlanWords;
 use Olivine\App\Rule\Files\RuleApplier;
 use Olivine\App\Rule\Files\RulePlanner;
 use Olivine\App\Rule\Files\RulesOfFiles;
+use Olivine\App\Setup\Parts\PartFiles;
 use Olivine\Core\Formula\FormulaError;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
@@ -35,6 +36,7 @@ final class ApplyCommand extends Command
         private readonly PlannedFiles $planned,
         private readonly PlanApplier $applier,
         private readonly RosterApplier $rosterApplier,
+        private readonly PartFiles $parts,
         private readonly Applying $applying,
         private readonly EntityManagerInterface $entities,
     ) {
@@ -64,15 +66,19 @@ final class ApplyCommand extends Command
     private function apply(array $files, ApplyOptions $said): string
     {
         $rules = $this->rulePlanner->plan($this->rules->whole($files), false);
-        [$rosters, $hears] = $this->planned->of($files);
+        [$rosters, $hears, $parts] = $this->planned->of($files);
+        PartFiles::refuse($parts, $said->keep);
         RosterApplier::refuse($rosters, $said->keep);
         PlanApplier::refuse($hears, $said->keep);
-        $this->entities->wrapInTransaction(function () use ($rules, $hears, $rosters, $said): void {
+        $this->entities->wrapInTransaction(function () use ($rules, $hears, $rosters, $parts, $said): void {
+            $this->parts->apply($parts, $said->keep, $said->author, ['channel', 'action']);
             $this->rosterApplier->apply($rosters, $said->keep, $said->author, $said->reason);
             $this->ruleApplier->apply($rules, $said->keep, $said->author, $said->reason);
             $this->applier->apply($hears, $said->keep, $said->author, $said->reason);
+            // Templates name teams; what hushes changes what is open, by all the rest.
+            $this->parts->apply($parts, $said->keep, $said->author, ['template', 'mute']);
         });
 
-        return PlanWords::text($rules, []) . rtrim(PlannedWords::of($hears), "\n") . "\n" . $rosters->words();
+        return PlanWords::text($rules, []) . rtrim(PlannedWords::of($hears), "\n") . "\n" . $rosters->words() . $parts->words();
     }
 }

@@ -46,7 +46,7 @@ final class PlanCommand extends Command
         try {
             $files = FilesGiven::read(array_map(Scalar::text(...), array_values((array) $input->getArgument('dir'))), Kinds::ALL);
             $rules = $this->rulePlanner->plan($this->rules->whole($files), false);
-            [$rosters, $hears] = $this->planned->of($files);
+            [$rosters, $hears, $parts] = $this->planned->of($files);
             $meanings = $input->getOption('no-replay') === true ? [] : $this->replays->of($rules);
         } catch (NoSuchFile|BadFiles|FormulaError|Problem $error) {
             $output->writeln($error->getMessage(), OutputInterface::OUTPUT_RAW);
@@ -55,8 +55,9 @@ final class PlanCommand extends Command
         }
         $output->write(PlanWords::text($rules, $meanings), false, OutputInterface::OUTPUT_RAW);
         $output->writeln(PlannedWords::of($hears), OutputInterface::OUTPUT_RAW);
-        $output->write($rosters->words(), false, OutputInterface::OUTPUT_RAW);
+        $output->write($rosters->words() . $parts->words(), false, OutputInterface::OUTPUT_RAW);
+        $isNothing = $rosters->isNothing() && $parts->isNothing();
 
-        return PlanWords::differing($rules) === [] && $hears->changes === [] && $rosters->isNothing() ? self::SUCCESS : self::INVALID;
+        return PlanWords::differing($rules) === [] && $hears->changes === [] && $isNothing ? self::SUCCESS : self::INVALID;
     }
 }

@@ -15,8 +15,10 @@ use Olivine\App\Platform\Problem;
 use Olivine\App\Roster\Files\PlannedRosters;
 use Olivine\App\Roster\Files\RosterApplier;
 use Olivine\App\Roster\Files\RosterFileReader;
+use Olivine\App\Setup\Parts\PartFiles;
+use Olivine\App\Setup\Parts\PlannedParts;
 
-/** What files would make of rosters and of who hears: rungs may name rosters that come with the same files. */
+/** What files would make of all but rules: rungs may name rosters and channels that come with the same files. */
 final readonly class PlannedFiles
 {
     public function __construct(
@@ -24,16 +26,17 @@ final readonly class PlannedFiles
         private PlanPlanner $planner,
         private RosterFileReader $rosters,
         private RosterApplier $applier,
+        private PartFiles $parts,
         private EntityManagerInterface $entities,
     ) {
     }
 
     /**
-     * The rosters are put there first, and all of it is taken back.
+     * Channels, actions and rosters are put there first, and all of it is taken back.
      *
      * @param list<YamlFile> $files
      *
-     * @return array{PlannedRosters, PlannedPlan}
+     * @return array{PlannedRosters, PlannedPlan, PlannedParts}
      *
      * @throws BadFiles where something is wrong in them
      * @throws Problem  where it could not be so
@@ -42,14 +45,16 @@ final readonly class PlannedFiles
     {
         $hearing = $this->reader->whole($files);
         $rosters = $this->applier->plan($this->rosters->whole($files));
-        if ($rosters->isNothing()) {
-            return [$rosters, $this->planner->plan($hearing, false)];
+        $parts = $this->parts->plan($files);
+        if ($rosters->isNothing() && $parts->isNothing()) {
+            return [$rosters, $this->planner->plan($hearing, false), $parts];
         }
         $this->entities->beginTransaction();
         try {
+            $this->parts->apply($parts, Keep::File, null, ['channel', 'action']);
             $this->applier->apply($rosters, Keep::File, null, 'planned');
 
-            return [$rosters, $this->planner->plan($hearing, false)];
+            return [$rosters, $this->planner->plan($hearing, false), $parts];
         } finally {
             $this->entities->rollback();
             $this->entities->clear();

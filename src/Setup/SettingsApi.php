@@ -58,6 +58,7 @@ final readonly class SettingsApi
             Setting::IdleHours->value => (string) $fields->idleHours,
             Setting::SessionDays->value => (string) $fields->sessionDays,
             Setting::MostAnHour->value => (string) $fields->mostAnHour,
+            Setting::MostAMinute->value => (string) $fields->mostAMinute,
             Setting::Holidays->value => implode(', ', self::holidays($fields->holidays)),
         ];
         if ($fields->mailServer !== null) {
@@ -116,6 +117,7 @@ final readonly class SettingsApi
             idleHours: $this->settings->idleHours(),
             mailFrom: $this->settings->mailFrom(),
             mailServer: $this->shownServer(),
+            mostAMinute: $this->settings->mostAMinute(),
             mostAnHour: $this->settings->mostAnHour(),
             publicUrl: $this->settings->publicUrl(),
             sessionDays: $this->settings->sessionDays(),

@@ -114,9 +114,9 @@ final class HotReadings implements HeldReadings
         return $this->readings->estimate($what, $afterMs, $throughMs);
     }
 
-    public function longestStaleMs(): int
+    public function longestStaleMs(Select $what): int
     {
-        return $this->readings->longestStaleMs();
+        return $this->readings->longestStaleMs($what);
     }
 
     /** @param list<IndexedSeries> $selected */

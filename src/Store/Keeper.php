@@ -19,6 +19,19 @@ use Symfony\Component\DependencyInjection\Attribute\AutowireIterator;
 /** Seals old readings into blocks, lets go of what is past its time, and works out what is slow to answer. */
 final class Keeper implements PartWork
 {
+    private const TABLES_OF_TARGETS = [
+        'series',
+        'page',
+        'target_status',
+        'scrape_fault',
+        'target_punctuality',
+        'target_rest',
+        'check_state',
+        'check_wish',
+        'evidence',
+    ];
+    /** An answer that arrives twice does so within a few days. */
+    private const ANSWERS_KEPT_MS = 7 * 86_400_000;
     private const FAULTS_KEPT_MS = 7 * 86_400_000;
     private const TIDY_EVERY_MS = 60_000;
     /** Replays reach no further back. */
@@ -109,6 +122,8 @@ final class Keeper implements PartWork
         $this->step('forgetting what is past its time', function () use ($connection, $nowMs): void {
             $connection->executeStatement('DELETE FROM scrape_fault WHERE at < ?', [$nowMs - self::FAULTS_KEPT_MS]);
             $connection->executeStatement('DELETE FROM act_token WHERE ends_at < ?', [$nowMs]);
+            $connection->executeStatement('DELETE FROM answer_code WHERE ends_at < ?', [$nowMs]);
+            $connection->executeStatement('DELETE FROM answer_given WHERE at < ?', [$nowMs - self::ANSWERS_KEPT_MS]);
             $this->aside->forgetOld(Instant::ofMs($nowMs));
             $this->late->forgetBefore($nowMs - self::LATE_KEPT_MS);
             $this->standstills->forgetBefore($this->retention->letGoBefore(RetentionTier::Readings));
@@ -135,7 +150,7 @@ final class Keeper implements PartWork
     private function forgetTarget(Connection $connection, int $id): void
     {
         $connection->executeStatement('DELETE r FROM scrape_row r JOIN page p ON p.id = r.page WHERE p.target_id = ?', [$id]);
-        foreach (['series', 'page', 'target_status', 'scrape_fault', 'target_punctuality', 'target_rest'] as $table) {
+        foreach (self::TABLES_OF_TARGETS as $table) {
             $connection->executeStatement("DELETE FROM {$table} WHERE target_id = ?", [$id]);
         }
         $connection->executeStatement('DELETE FROM target WHERE id = ?', [$id]);

@@ -13,10 +13,14 @@ use Olivine\Core\Series\LabelSet;
  */
 final class Labels
 {
-    /** @return array<string, string> what a target lays over the labels of its series */
-    public static function ofTarget(string $name, string $labelsJson): array
+    /**
+     * @param string $place from which it was asked; "" where that says nothing about it
+     *
+     * @return array<string, string> what a target lays over the labels of its series
+     */
+    public static function ofTarget(string $name, string $labelsJson, string $place = ''): array
     {
-        return self::read($labelsJson) + ['target' => $name];
+        return ($place === '' ? [] : ['place' => $place]) + self::read($labelsJson) + ['target' => $name];
     }
 
     /**

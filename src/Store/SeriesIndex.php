@@ -27,6 +27,7 @@ final class SeriesIndex implements ResetInterface
 {
     private const KEEP_MS = 3_000;
     private const FEW = 50;
+    private const USUAL_STALE_MS = 60_000 * Target::STALE_INTERVALS;
 
     /** @var array<string, array{int, list<IndexedSeries>, string}> metric → when it was looked at, its series, and what they are told by */
     private array $kept = [];
@@ -36,7 +37,8 @@ final class SeriesIndex implements ResetInterface
     private \WeakMap $selected;
     /** @var array<string, array{string, array<string, array<array-key, list<IndexedSeries>>>}> metric → what its series are told by, label → value → series */
     private array $byValue = [];
-    private ?int $longestStaleMs = null;
+    /** @var array<string, array{string, int}> metric → what its series are told by, the longest of them */
+    private array $longest = [];
 
     public function __construct(
         private readonly Connection $connection,
@@ -49,10 +51,9 @@ final class SeriesIndex implements ResetInterface
     /** What was found for one request is looked up anew for the next. */
     public function reset(): void
     {
-        $this->kept = $this->byValue = [];
+        $this->kept = $this->byValue = $this->longest = [];
         $this->targets = [0, ''];
         $this->selected = new \WeakMap();
-        $this->longestStaleMs = null;
     }
 
     /**
@@ -110,12 +111,16 @@ final class SeriesIndex implements ResetInterface
         return $this->byValue[$metric][1][$test->label][$test->values[0]] ?? [];
     }
 
-    public function longestStaleMs(): int
+    /** The longest after which a reading of one of these no longer speaks for the present; what is asked once a day makes no other wait. */
+    public function longestStaleMs(Select $what): int
     {
-        return $this->longestStaleMs ??=
-            1000 *
-            Target::STALE_INTERVALS *
-            Scalar::int($this->connection->fetchOne('SELECT COALESCE(MAX(interval_seconds), 60) FROM target'));
+        $all = $this->ofMetric($what->metric);
+        $told = $this->kept[$what->metric][2];
+        if (($this->longest[$what->metric][0] ?? null) !== $told) {
+            $this->longest[$what->metric] = [$told, $all === [] ? self::USUAL_STALE_MS : max(array_column($all, 'staleMs'))];
+        }
+
+        return $this->longest[$what->metric][1];
     }
 
     /**
@@ -127,13 +132,13 @@ final class SeriesIndex implements ResetInterface
     {
         $found = [];
         $rows = $this->connection->iterateNumeric(
-            'SELECT m.name, s.labels, s.brings_labels, t.name, t.labels FROM metric m JOIN series s ON s.metric_id = m.id
-             JOIN target t ON t.id = s.target_id WHERE s.target_id = ? AND m.name IN (?)',
+            'SELECT m.name, s.labels, s.brings_labels, t.name, t.labels, l.name FROM metric m JOIN series s ON s.metric_id = m.id
+             JOIN target t ON t.id = s.target_id JOIN page p ON p.id = s.page LEFT JOIN place l ON l.id = p.place WHERE s.target_id = ? AND m.name IN (?)',
             [$targetId, $metrics],
             [ParameterType::INTEGER, ArrayParameterType::STRING],
         );
-        foreach ($rows as [$metric, $own, $brings, $name, $labels]) {
-            $laid = Labels::ofTarget(Scalar::text($name), Scalar::text($labels));
+        foreach ($rows as [$metric, $own, $brings, $name, $labels, $place]) {
+            $laid = Labels::ofTarget(Scalar::text($name), Scalar::text($labels), Scalar::text($place ?? ''));
             $found[Scalar::text($metric)][] = Labels::laid(Scalar::text($own), $laid, (bool) $brings);
         }
 
@@ -157,14 +162,17 @@ final class SeriesIndex implements ResetInterface
         $found = [];
         $laid = [];
         $rows = $this->connection->fetchAllAssociative(
-            'SELECT s.id, s.page, s.slot, s.labels, s.brings_labels, s.first_at, t.id AS target_id, t.name, t.labels AS target_labels, t.interval_seconds
-             FROM series s JOIN metric m ON m.id = s.metric_id JOIN target t ON t.id = s.target_id WHERE m.name = ? AND t.removed_at IS NULL ORDER BY s.id',
+            'SELECT s.id, s.page, s.slot, s.labels, s.brings_labels, s.first_at, t.id AS target_id, t.name,
+                t.labels AS target_labels, t.interval_seconds, l.name AS place
+             FROM series s JOIN metric m ON m.id = s.metric_id JOIN target t ON t.id = s.target_id
+             JOIN page p ON p.id = s.page LEFT JOIN place l ON l.id = p.place WHERE m.name = ? AND t.removed_at IS NULL ORDER BY s.id',
             [$metric],
         );
         foreach ($rows as $row) {
             $target = Scalar::int($row['target_id']);
-            $laid[$target] ??= Labels::ofTarget(Scalar::text($row['name']), Scalar::text($row['target_labels']));
-            $labels = Labels::laid(Scalar::text($row['labels']), $laid[$target], (bool) $row['brings_labels']);
+            $place = Scalar::text($row['place'] ?? '');
+            $laid["{$target} {$place}"] ??= Labels::ofTarget(Scalar::text($row['name']), Scalar::text($row['target_labels']), $place);
+            $labels = Labels::laid(Scalar::text($row['labels']), $laid["{$target} {$place}"], (bool) $row['brings_labels']);
             $found[] = new IndexedSeries(
                 Scalar::int($row['id']),
                 Scalar::int($row['page']),
@@ -175,7 +183,6 @@ final class SeriesIndex implements ResetInterface
                 Scalar::int($row['first_at']),
             );
         }
-        $this->longestStaleMs = null;
         $this->kept[$metric] = [$now, $found, $told];
 
         return $found;
@@ -186,7 +193,8 @@ final class SeriesIndex implements ResetInterface
     {
         if ($this->targets[0] <= $now - self::KEEP_MS) {
             $targets = $this->connection->fetchNumeric(
-                'SELECT COUNT(*), SUM(CRC32(CONCAT_WS(0x1f, id, name, labels, interval_seconds, removed_at))) FROM target',
+                'SELECT COUNT(*), SUM(CRC32(CONCAT_WS(0x1f, id, name, labels, interval_seconds, removed_at))),
+                    (SELECT SUM(CRC32(CONCAT_WS(0x1f, id, name))) FROM place) FROM target',
             );
             $this->targets = [$now, implode(' ', array_map(Scalar::text(...), array_filter($targets ?: [], is_scalar(...))))];
         }

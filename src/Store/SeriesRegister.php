@@ -30,23 +30,25 @@ final class SeriesRegister
         return !str_ends_with($sample->name, '_created') || $sample->family->name === $sample->name;
     }
 
-    public static function identity(Sample $sample): string
+    /** @param int $place from which it was asked; 0 where that says nothing about it */
+    public static function identity(Sample $sample, int $place = 0): string
     {
-        return substr(hash('sha256', $sample->name . '{' . $sample->labels->key()), 0, 32);
+        return substr(hash('sha256', $sample->name . '{' . $sample->labels->key() . ($place === 0 ? '' : "}{$place}")), 0, 32);
     }
 
     /**
-     * @param bool $own those of Olivine's own readings of the target, or those the target brings
+     * @param bool $own   those of Olivine's own readings of the target, or those the target brings
+     * @param int  $place from which it is asked
      *
      * @return array<string, Slot> identity → slot
      */
-    public function known(int $targetId, bool $own = false): array
+    public function known(int $targetId, bool $own = false, int $place = 0): array
     {
         $slots = [];
         foreach (
             $this->database->connection->fetchAllAssociative(
-                'SELECT s.id, s.page, s.slot, s.identity FROM series s JOIN page p ON p.id = s.page WHERE s.target_id = ? AND p.own = ?',
-                [$targetId, (int) $own],
+                'SELECT s.id, s.page, s.slot, s.identity FROM series s JOIN page p ON p.id = s.page WHERE s.target_id = ? AND p.own = ? AND p.place = ?',
+                [$targetId, (int) $own, $place],
             ) as $row
         ) {
             $slots[Scalar::text($row['identity'])] = new Slot(
@@ -74,32 +76,40 @@ final class SeriesRegister
      * @param list<Sample> $samples         those without a slot yet
      * @param bool         $own             Olivine's own readings of the target, on a page of their own
      * @param bool         $bringsItsLabels whether the sample's labels go before the target's: imported readings come from elsewhere
+     * @param int          $place           from which the target was asked: each has pages of its own
      *
      * @return array<string, Slot> all slots of the target
      */
-    public function register(Target $target, array $samples, int $atMs, bool $own = false, bool $bringsItsLabels = false): array
-    {
+    public function register(
+        Target $target,
+        array $samples,
+        int $atMs,
+        bool $own = false,
+        bool $bringsItsLabels = false,
+        int $place = 0,
+    ): array {
         return $this->database->transaction(function (Connection $connection) use (
             $target,
             $samples,
             $atMs,
             $own,
             $bringsItsLabels,
+            $place,
         ): array {
             // What was made in a transaction that was taken back is not there.
             $this->metrics = [];
             // One after the other, so that two who bring new series of one target at once see each other's.
             $connection->fetchOne('SELECT 1 FROM target WHERE id = ? FOR UPDATE', [$target->id()]);
-            $known = $this->known($target->id(), $own);
-            [$page, $used] = $this->openPage($target->id(), $own);
+            $known = $this->known($target->id(), $own, $place);
+            [$page, $used] = $this->openPage($target->id(), $own, $place);
             $rows = [];
             foreach ($samples as $sample) {
-                $identity = self::identity($sample);
+                $identity = self::identity($sample, $place);
                 if (isset($known[$identity])) {
                     continue;
                 }
                 if ($used >= self::PAGE_SIZE) {
-                    [$page, $used] = [$this->newPage($target->id(), $own), 0];
+                    [$page, $used] = [$this->newPage($target->id(), $own, $place), 0];
                 }
                 $labels = json_encode($sample->labels->labels, JSON_THROW_ON_ERROR | JSON_FORCE_OBJECT);
                 $rows[] = [
@@ -120,26 +130,26 @@ final class SeriesRegister
                 $rows,
             );
 
-            return $this->known($target->id(), $own);
+            return $this->known($target->id(), $own, $place);
         });
     }
 
     /** @return array{int, int} the page with room and how many of its slots are taken */
-    private function openPage(int $targetId, bool $own): array
+    private function openPage(int $targetId, bool $own, int $place): array
     {
         $connection = $this->database->connection;
-        $page = $connection->fetchOne('SELECT MAX(id) FROM page WHERE target_id = ? AND own = ?', [$targetId, (int) $own]);
+        $page = $connection->fetchOne('SELECT MAX(id) FROM page WHERE target_id = ? AND own = ? AND place = ?', [$targetId, (int) $own, $place]);
         if ($page === null || $page === false) {
-            return [$this->newPage($targetId, $own), 0];
+            return [$this->newPage($targetId, $own, $place), 0];
         }
         $used = $connection->fetchOne('SELECT COALESCE(MAX(slot) + 1, 0) FROM series WHERE page = ?', [$page]);
 
         return [Scalar::int($page), Scalar::int($used)];
     }
 
-    private function newPage(int $targetId, bool $own): int
+    private function newPage(int $targetId, bool $own, int $place): int
     {
-        $this->database->connection->insert('page', ['target_id' => $targetId, 'own' => (int) $own]);
+        $this->database->connection->insert('page', ['target_id' => $targetId, 'own' => (int) $own, 'place' => $place]);
 
         return (int) $this->database->connection->lastInsertId();
     }

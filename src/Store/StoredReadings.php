@@ -35,9 +35,9 @@ final readonly class StoredReadings implements ReadingSource
     {
     }
 
-    public function longestStaleMs(): int
+    public function longestStaleMs(Select $what): int
     {
-        return $this->index->longestStaleMs();
+        return $this->index->longestStaleMs($what);
     }
 
     public function alerts(string $rule, int $afterMs, int $throughMs): array

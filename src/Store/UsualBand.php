@@ -6,10 +6,12 @@ namespace Olivine\App\Store;
 
 use Olivine\Core\Formula\Evaluator;
 use Olivine\Core\Formula\FormulaError;
+use Olivine\Core\Formula\Line;
 use Olivine\Core\Formula\Node\Node;
 use Olivine\Core\Formula\Spread;
 use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Formula\WallClock;
+use Olivine\Core\Series\LabelSet;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
 
 /**
@@ -31,12 +33,14 @@ final readonly class UsualBand
     }
 
     /**
+     * @param LabelSet|null $only of one of its series; null: of all
+     *
      * @return array<string, array{low: list<float|null>, middle: list<float|null>, high: list<float|null>, weeks: int}> by the key of the labels
      *
      * @throws FormulaError  where the formula cannot be read or worked out
      * @throws TooMuchToRead where it would take more than may be read at once
      */
-    public function of(Node $formula, int $firstMs, int $toMs, int $stepMs): array
+    public function of(Node $formula, int $firstMs, int $toMs, int $stepMs, ?LabelSet $only = null): array
     {
         $around = min(20, intdiv(self::AROUND_MS, $stepMs));
         $past = [];
@@ -44,9 +48,7 @@ final readonly class UsualBand
         for ($week = 1; $week <= self::WEEKS; ++$week) {
             $seen = [];
             foreach ($this->spansBefore($week * self::WEEK_MS, $firstMs, $toMs, $stepMs) as $i => [$from, $to]) {
-                foreach (
-                    $this->evaluator->range($formula, $from - $around * $stepMs, $to + $around * $stepMs, $stepMs)->lines as $line
-                ) {
+                foreach ($this->lines($formula, $from - $around * $stepMs, $to + $around * $stepMs, $stepMs, $only) as $line) {
                     $key = $line->labels->key();
                     $seen[$key] = true;
                     $past[$key][] = [$i, intdiv($to - $from, $stepMs), $line->values];
@@ -74,6 +76,22 @@ final readonly class UsualBand
         }
 
         return $bands;
+    }
+
+    /**
+     * @return list<Line>
+     *
+     * @throws FormulaError
+     * @throws TooMuchToRead
+     */
+    private function lines(Node $formula, int $fromMs, int $toMs, int $stepMs, ?LabelSet $only): array
+    {
+        if ($only === null) {
+            return array_values($this->evaluator->range($formula, $fromMs, $toMs, $stepMs)->lines);
+        }
+        $line = $this->evaluator->line($formula, $only, $fromMs, $toMs, $stepMs);
+
+        return $line === null ? [] : [$line];
     }
 
     /**

@@ -97,8 +97,24 @@ final readonly class ConfigFiles
             {$this->headers(null)}
             {$this->application()}
                     }
+                    # What other programs bring back: answers of people, signed.
+                    location /in/ {
+                        client_max_body_size 32k;
+            {$this->application()}
+                    }
+                    # What stations bring that were cut off for a while.
+                    location /in/station/ {
+                        client_max_body_size 8m;
+            {$this->application()}
+                    }
                     location = /index.php { return 404; }
             {$this->problems()}
+                    # What tells a browser while no page is open in it answers for all of the site, so it stands at its root.
+                    location = /push.js {
+            {$this->headers('same-origin')}
+                        add_header Cache-Control no-cache;
+                        try_files /build/push.js =404;
+                    }
                     location / {
             {$this->headers('same-origin')}
                         add_header Cache-Control no-cache;

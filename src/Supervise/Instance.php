@@ -137,8 +137,14 @@ final readonly class Instance
             'work/web' => $parts->webUser(),
             'work/parts' => $parts->partUser(),
             'fleet' => $parts->partUser(),
+            'jobs' => $parts->partUser(),
+            'stations' => $parts->partUser(),
             'mailbox' => $parts->partUser(),
             'sink' => $parts->partUser(),
+            'phone' => $parts->partUser(),
+            'chat' => $parts->partUser(),
+            'desk' => $parts->partUser(),
+            'browser' => $parts->partUser(),
         ];
         foreach ($owners as $folder => $owner) {
             $path = "{$this->dir}/{$folder}";

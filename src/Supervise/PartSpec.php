@@ -12,6 +12,7 @@ final readonly class PartSpec
      * @param int|null               $readyPort it is ready when somebody listens here
      * @param string                 $user      the account it works under
      * @param string|null            $workDir   a folder of its own, that only its account may read
+     * @param list<string>           $abilities of the machine's that its account keeps, such as net_raw to send pings
      */
     public function __construct(
         public string $name,
@@ -21,6 +22,7 @@ final readonly class PartSpec
         public float $stopSeconds = 10.0,
         public string $user = 'root',
         public ?string $workDir = null,
+        public array $abilities = [],
     ) {
     }
 }

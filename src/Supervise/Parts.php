@@ -4,6 +4,8 @@ declare(strict_types=1);
 
 namespace Olivine\App\Supervise;
 
+use Olivine\App\Demo\DemoStations;
+
 /** Which parts an instance has, in the order in which they start. */
 final readonly class Parts
 {
@@ -43,6 +45,9 @@ final readonly class Parts
         );
     }
 
+    /** Who asks checks, or tries them, sends pings. */
+    private const PINGS = ['net_raw'];
+
     /** What works in the background, and its command. */
     private const WORKERS = [
         'collector' => ['olivine:collector'],
@@ -51,6 +56,11 @@ final readonly class Parts
         'keeper' => ['olivine:keeper'],
         'mail' => ['olivine:sender', 'mail'],
         'webhooks' => ['olivine:sender', 'webhooks'],
+        'chat' => ['olivine:sender', 'chat'],
+        'sms' => ['olivine:sender', 'sms'],
+        'voice' => ['olivine:sender', 'voice'],
+        'tickets' => ['olivine:sender', 'tickets'],
+        'push' => ['olivine:sender', 'push'],
     ];
 
     /** The account that has the compiled application to read, and nothing of the machine to change. */
@@ -62,6 +72,7 @@ final readonly class Parts
         $ports = $this->instance->ports();
         $dir = $this->instance->dir;
         $php = [PHP_BINARY, '-d', 'memory_limit=512M'];
+        $olivine = "http://127.0.0.1:{$ports->web()}";
 
         return [
             new PartSpec(
@@ -76,6 +87,7 @@ final readonly class Parts
                 $ports->fleet(),
                 user: $this->partUser(),
             ),
+            new PartSpec('jobs', [...$php, 'standins/jobs.php', "--state={$dir}/jobs"], user: $this->partUser()),
             new PartSpec(
                 'mailbox',
                 [
@@ -94,7 +106,53 @@ final readonly class Parts
                 $ports->sink(),
                 user: $this->partUser(),
             ),
+            new PartSpec(
+                'phones',
+                [...$php, 'standins/phone.php', "--port={$ports->phone()}", "--state={$dir}/phone", "--olivine={$olivine}"],
+                $ports->phone(),
+                user: $this->partUser(),
+            ),
+            new PartSpec(
+                'rooms',
+                [...$php, 'standins/chat.php', "--port={$ports->chat()}", "--state={$dir}/chat", "--olivine={$olivine}"],
+                $ports->chat(),
+                user: $this->partUser(),
+            ),
+            new PartSpec(
+                'desk',
+                [...$php, 'standins/desk.php', "--port={$ports->desk()}", "--state={$dir}/desk"],
+                $ports->desk(),
+                user: $this->partUser(),
+            ),
+            new PartSpec(
+                'notices',
+                [...$php, 'standins/browser.php', "--port={$ports->browser()}", "--state={$dir}/browser"],
+                $ports->browser(),
+                user: $this->partUser(),
+            ),
         ];
+    }
+
+    /** @return list<PartSpec> the simulated stations, which ask checks from elsewhere */
+    public function stations(): array
+    {
+        $to = "http://127.0.0.1:{$this->instance->ports()->web()}";
+        $folder = "{$this->instance->dir}/stations";
+        $specs = [];
+        foreach (DemoStations::PLACES as $name => $place) {
+            $specs[] = new PartSpec(
+                "station-{$name}",
+                [
+                    PHP_BINARY, '-d', 'memory_limit=512M', '-d', 'opcache.enable_cli=1', 'bin/console', 'olivine:station',
+                    "--to={$to}", "--token=@{$folder}/token", "--place={$place}", "--state={$folder}/{$name}",
+                ],
+                user: $this->partUser(),
+                workDir: "{$this->instance->dir}/work/parts",
+                abilities: self::PINGS,
+            );
+        }
+
+        return $specs;
     }
 
     public function agent(): PartSpec
@@ -118,6 +176,7 @@ final readonly class Parts
                 [PHP_BINARY, '-d', 'memory_limit=1G', '-d', 'opcache.enable_cli=1', 'bin/console', ...$command],
                 user: $this->partUser(),
                 workDir: "{$this->instance->dir}/work/parts",
+                abilities: $name === 'collector' ? self::PINGS : [],
             ),
             array_keys(self::WORKERS),
             self::WORKERS,
@@ -156,6 +215,7 @@ final readonly class Parts
                 5.0,
                 user: $this->webUser(),
                 workDir: "{$dir}/work/web",
+                abilities: self::PINGS,
             ),
             new PartSpec(
                 'nginx',

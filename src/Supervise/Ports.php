@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Supervise;
 
-/** The loopback ports of an instance: a run of eight from a base that can be chosen. */
+/** The loopback ports of an instance: a run of eleven from a base that can be chosen. */
 final readonly class Ports
 {
     public const DEFAULT_BASE = 8420;
@@ -53,6 +53,26 @@ final readonly class Ports
         return $this->base + 7;
     }
 
+    public function phone(): int
+    {
+        return $this->base + 8;
+    }
+
+    public function chat(): int
+    {
+        return $this->base + 9;
+    }
+
+    public function desk(): int
+    {
+        return $this->base + 10;
+    }
+
+    public function browser(): int
+    {
+        return $this->base + 11;
+    }
+
     /** @return array<string, int> */
     public function all(): array
     {
@@ -65,6 +85,10 @@ final readonly class Ports
             'agent' => $this->agent(),
             'pages' => $this->pages(),
             'sink' => $this->sink(),
+            'phone' => $this->phone(),
+            'chat' => $this->chat(),
+            'desk' => $this->desk(),
+            'browser' => $this->browser(),
         ];
     }
 

@@ -7,6 +7,8 @@ namespace Olivine\App\Supervise;
 /** One process of a part; started again when it ends, after a pause that grows while it keeps ending. */
 final class RunningPart
 {
+    /** @var array<string, int> name → its bit, as capabilities(7) counts them */
+    private const ABILITIES = ['net_raw' => 13];
     private const FIRST_PAUSE = 0.2;
     private const LONGEST_PAUSE = 5.0;
     private const STEADY_SECONDS = 20.0;
@@ -79,9 +81,25 @@ final class RunningPart
     /** @return list<string> */
     private function asItsUser(): array
     {
-        return $this->spec->user === 'root'
-            ? []
-            : ['setpriv', "--reuid={$this->spec->user}", "--regid={$this->spec->user}", '--init-groups', '--no-new-privs', '--'];
+        if ($this->spec->user === 'root') {
+            return [];
+        }
+        $kept = [];
+        foreach (array_filter($this->spec->abilities, self::canGive(...)) as $ability) {
+            $kept = [...$kept, "--inh-caps=+{$ability}", "--ambient-caps=+{$ability}"];
+        }
+        $user = $this->spec->user;
+
+        return ['setpriv', "--reuid={$user}", "--regid={$user}", '--init-groups', ...$kept, '--no-new-privs', '--'];
+    }
+
+    /** What we were not given ourselves, as in a container, cannot be handed on; whoever needs it says so where it is missing. */
+    private static function canGive(string $ability): bool
+    {
+        $bit = self::ABILITIES[$ability] ?? throw new \LogicException("Nothing is known of {$ability}");
+        $status = (string) @file_get_contents('/proc/self/status');
+
+        return preg_match('~^CapPrm:\s*([0-9a-f]+)$~m', $status, $found) === 1 && (hexdec($found[1]) >> $bit & 1) === 1;
     }
 
     public function isReady(): bool

@@ -209,6 +209,10 @@ final class StartCommand extends Command
         if (($this->instance->env()['OLIVINE_STANDINS'] ?? '0') === '1') {
             $output->writeln("  Mailbox   http://127.0.0.1:{$ports->mailbox()}   where its mail arrives");
             $output->writeln("  Sink      http://127.0.0.1:{$ports->sink()}   where its webhooks arrive");
+            $output->writeln("  Phones    http://127.0.0.1:{$ports->phone()}   where it writes and calls; answer there");
+            $output->writeln("  Chat      http://127.0.0.1:{$ports->chat()}   where it says so; press buttons there");
+            $output->writeln("  Desk      http://127.0.0.1:{$ports->desk()}   where its tickets are");
+            $output->writeln("  Browser   http://127.0.0.1:{$ports->browser()}   which shows what is pushed to Ines");
             $output->writeln("  Fleet     http://127.0.0.1:{$ports->fleet()}   break things here");
             $output->writeln("\n  Sign in as");
             foreach (DemoPeople::SIGN_INS as [$name, $email, $role]) {

@@ -85,6 +85,9 @@ final class Supervisor
         foreach ($this->parts->web() as $part) {
             $this->startPart($part, 20.0);
         }
+        foreach ($standins ? $this->parts->stations() : [] as $part) {
+            $this->startPart($part, 20.0);
+        }
         $this->isUp = true;
         $this->instance->progress('ready');
     }

@@ -4,12 +4,17 @@ declare(strict_types=1);
 
 namespace Olivine\App\Watch;
 
+use Olivine\App\Collect\Check\Outages;
 use Olivine\App\Collect\TargetStatuses;
 use Olivine\App\Delivery\AwayChannels;
+use Olivine\App\Delivery\Definition\TeamDefinition;
 use Olivine\App\Delivery\Entity\Incident;
 use Olivine\App\Delivery\IncidentView;
+use Olivine\App\Delivery\KeptMutes;
+use Olivine\App\Delivery\PlanInService;
 use Olivine\App\Delivery\Repository\IncidentRepository;
 use Olivine\App\Delivery\UnheardPaths;
+use Olivine\App\People\Repository\PersonRepository;
 use Olivine\App\Platform\PartReports;
 use Olivine\App\Platform\Scalar;
 use Olivine\App\Platform\SetAside;
@@ -25,6 +30,7 @@ use Olivine\App\Rule\RuleProblems;
 use Olivine\App\Store\Standstills;
 use Olivine\App\Watch\Answer\Forecast;
 use Olivine\App\Watch\Answer\WatchData;
+use Olivine\App\Watch\Answer\WatchTeam;
 use Olivine\Core\Delivery\IncidentStatus;
 use Olivine\Core\Time\Instant;
 
@@ -42,6 +48,7 @@ final readonly class Sight
         private AlertStates $alerts,
         private RuleRepository $rules,
         private Standstills $standstills,
+        private Outages $outages,
         private RuleProblems $problems,
         private PartReports $parts,
         private SetAside $aside,
@@ -49,6 +56,9 @@ final readonly class Sight
         private WorkedOut $workedOut,
         private KeptRosters $rosters,
         private UnheardPaths $unheard,
+        private KeptMutes $mutes,
+        private PlanInService $plan,
+        private PersonRepository $people,
         private Settings $settings,
     ) {
     }
@@ -61,11 +71,14 @@ final readonly class Sight
 
         return new WatchData(
             away: array_values($this->away->now()),
+            cutOff: $this->outages->now(),
+            silentStations: $this->outages->silentStations($now),
             building: $this->alerts->building(self::MOST_BUILDING),
             forecasts: $this->forecasts($now, $to),
             broken: array_map(self::broken(...), $this->problems->now()),
             aside: $this->aside->now(),
             from: $from,
+            hushes: $this->mutes->spans($from, $to),
             now: $now,
             open: array_map($this->view->row(...), self::openFirst($incidents)),
             parts: array_values($this->parts->now($now)),
@@ -76,6 +89,7 @@ final readonly class Sight
             silent: $isSomeoneSilent ? $this->statuses->silent($now, self::MOST_SILENT) : [],
             stoodStill: $this->standstills->since($from),
             targets: $counts,
+            teams: $this->teams(),
             to: $to,
             unheard: $this->unheard->now(),
             zone: $this->settings->zone()->getName(),
@@ -112,6 +126,17 @@ final readonly class Sight
         $found = array_map(Forecast::fromKept(...), $kept);
 
         return array_values(array_filter($found, static fn(Forecast $one): bool => $one->at->isAfter($now) && !$one->at->isAfter($to)));
+    }
+
+    /** @return list<WatchTeam> */
+    private function teams(): array
+    {
+        $byAddress = array_column($this->people->byName(), 'name', 'email');
+
+        return array_map(
+            static fn(TeamDefinition $one): WatchTeam => new WatchTeam($one->name, array_values(array_intersect_key($byAddress, array_flip($one->people)))),
+            $this->plan->plan()->definition->teams,
+        );
     }
 
     private static function broken(RuleProblem $problem): BrokenRule

@@ -7,6 +7,7 @@ namespace Olivine\App\Web;
 use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
 use Doctrine\Persistence\ManagerRegistry;
+use Olivine\App\Platform\WholeChanges;
 use Olivine\App\Platform\WorkTime;
 use Psr\Cache\CacheItemPoolInterface;
 use Psr\Log\LoggerInterface;
@@ -30,6 +31,7 @@ final class WebWorker
         '|^Doctrine\\\\DBAL\\\\(?:Types|Query|Driver\\\\PDO|Platforms\\\\Maria|Result|ArrayParameterType|ExpandArrayParameters|Exception)' .
         '|^Doctrine\\\\ORM\\\\(?:Query(?!\\\\AST\\\\Functions)|Internal\\\\Hydration|Persisters\\\\Entity|Mapping\\\\PropertyAccessors|UnitOfWork)~';
     private const SECONDS_A_REQUEST = 60;
+    private const MOST_TRIES = 4;
     private const PIECE_BYTES = 32_768;
     private const PIECE_SECONDS = 0.2;
     /** A connection that worked half a second ago is not asked whether it still does. */
@@ -76,16 +78,12 @@ final class WebWorker
         $this->hasBegun = false;
         set_time_limit(self::SECONDS_A_REQUEST);
         $this->checkDatabase();
-        // What was reset with the kernel is what somebody asked for by then; entities must be forgotten in any case.
-        $this->kernel->boot();
-        $this->forgetEntities();
-        $request = self::request($call);
-        $response = null;
+        $request = $response = null;
         $this->time->awaitedBy(static function () use ($call): void {
             $call->isAwaited() || throw new NobodyWaits();
         });
         try {
-            $response = $this->kernel->handle($request);
+            [$request, $response] = $this->handled($call);
             $this->send($call, $response);
             $call->end();
         } catch (\Throwable $error) {
@@ -97,7 +95,7 @@ final class WebWorker
         $this->current = null;
         $this->time->reset();
         $this->answeredAtNs = $response === null || $response->isServerError() ? 0 : (int) hrtime(true);
-        if ($response !== null && $this->kernel instanceof TerminableInterface) {
+        if ($request !== null && $response !== null && $this->kernel instanceof TerminableInterface) {
             $this->kernel->terminate($request, $response);
         }
         if (session_status() === \PHP_SESSION_ACTIVE) {
@@ -107,6 +105,27 @@ final class WebWorker
             $this->tidy();
         }
         set_time_limit(0);
+    }
+
+    /**
+     * A change that waited for another one which waited for it was taken back as a whole, and is done once more.
+     *
+     * @return array{Request, Response}
+     */
+    private function handled(FastCgiRequest $call): array
+    {
+        for ($try = 1; ; ++$try) {
+            // What was reset with the kernel is what somebody asked for by then; entities must be forgotten in any case.
+            $this->kernel->boot();
+            $this->forgetEntities();
+            rewind($call->body);
+            $request = self::request($call);
+            $response = $this->kernel->handle($request);
+            if ($try === self::MOST_TRIES || !WholeChanges::mayBeTriedAgain($request)) {
+                return [$request, $response];
+            }
+            usleep(random_int(5_000, 5_000 * 4 ** $try));
+        }
     }
 
     /** Too long or too much memory ends the process; whoever waits is told so. */

@@ -15,6 +15,8 @@ final class Breaks
         'garbage' => 'It answers garbage',
         'slow' => 'It answers slowly',
         'error' => 'It answers 500',
+        'login' => 'Its pages refuse each login',
+        'words' => 'Its pages say that all is sold out',
     ];
     private const QUEUE_GROWS = 60.0;
     private const QUEUE_DRAINS = 400.0;

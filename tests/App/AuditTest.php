@@ -13,6 +13,8 @@ use Symfony\Component\Routing\RouterInterface;
 final class AuditTest extends TestCase
 {
     private const CHANGES_NOTHING = [
+        'POST /api/checks/try',
+        'POST /api/checks/{id}/run',
         'POST /api/targets/test',
         'POST /api/rules/replay',
         'POST /api/rules/sweep',
@@ -23,8 +25,10 @@ final class AuditTest extends TestCase
         'POST /api/session',
         'POST /api/session/end',
         'POST /api/settings/test-mail',
-        'POST /api/webhooks/{id}/test',
+        'POST /api/channels/{id}/test',
         'POST /api/plan/try',
+        'POST /api/mutes/matched',
+        'POST /api/templates/preview',
         'POST /api/rules/{id}/heard',
         'POST /api/plan/draft/past',
         'POST /api/rosters/{id}/what-if',
@@ -36,6 +40,10 @@ final class AuditTest extends TestCase
         'POST /api/session/contacts/{id}/verify',
         'POST /api/absence-calendars',
         'POST /api/absence-calendars/{id}/read',
+        // That it was begun is kept before anybody is asked to do it.
+        'POST /api/actions/{id}/run',
+        // A browser that its owner let go of is forgotten meanwhile.
+        'POST /api/session/browsers/test',
     ];
 
     public function testWhateverChangesSomethingChangesItAsAWhole(): void

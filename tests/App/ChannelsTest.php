@@ -28,9 +28,9 @@ final class ChannelsTest extends TestCase
     protected function tearDown(): void
     {
         self::sink('takes');
-        foreach ($this->admin->send('GET', '/api/webhooks')[1] as $webhook) {
-            if ($webhook['name'] !== DemoPeople::WEBHOOK) {
-                $this->admin->send('DELETE', "/api/webhooks/{$webhook['id']}", []);
+        foreach ($this->admin->send('GET', '/api/channels/set-up')[1] as $webhook) {
+            if (in_array($webhook['name'], ['pier-hook', 'other-hook'], true)) {
+                $this->admin->send('DELETE', "/api/channels/{$webhook['id']}", []);
             }
         }
         $this->letGo();
@@ -115,20 +115,20 @@ final class ChannelsTest extends TestCase
     /** What waits for a webhook that is removed goes on: the trail says so, and it can be seen and sent again. */
     public function testAWebhookThatIsRemovedLeavesNothingBehind(): void
     {
-        [$code, $webhook, $text] = $this->admin->send('POST', '/api/webhooks', [
+        [$code, $webhook, $text] = $this->admin->send('POST', '/api/channels', [
             'name' => 'pier-hook',
             'url' => 'http://127.0.0.1:' . Instance::port(7) . '/events',
             'standsIn' => false,
         ]);
         self::assertSame(201, $code, $text);
         self::assertSame(48, strlen($webhook['secret']));
-        self::assertNull($this->admin->send('GET', '/api/webhooks')[1][1]['secret'], 'a secret is shown once');
-        [, $test] = $this->admin->send('POST', "/api/webhooks/{$webhook['id']}/test", []);
+        self::assertNull(array_column($this->admin->send('GET', '/api/channels/set-up')[1], 'secret', 'name')['pier-hook'], 'a secret is shown once');
+        [, $test] = $this->admin->send('POST', "/api/channels/{$webhook['id']}/test", []);
         self::assertSame([false, 'answered with status 401: The signature is not ours'], [$test['ok'], $test['message']]);
         $changed = ['secret' => DemoPeople::WEBHOOK_SECRET] + array_diff_key($webhook, ['id' => 0]);
-        self::assertSame(200, $this->admin->send('PUT', "/api/webhooks/{$webhook['id']}", $changed)[0]);
-        self::assertSame(409, $this->admin->send('PUT', "/api/webhooks/{$webhook['id']}", $changed)[0], 'from what was read before');
-        [, $test] = $this->admin->send('POST', "/api/webhooks/{$webhook['id']}/test", []);
+        self::assertSame(200, $this->admin->send('PUT', "/api/channels/{$webhook['id']}", $changed)[0]);
+        self::assertSame(409, $this->admin->send('PUT', "/api/channels/{$webhook['id']}", $changed)[0], 'from what was read before');
+        [, $test] = $this->admin->send('POST', "/api/channels/{$webhook['id']}/test", []);
         self::assertMatchesRegularExpression('~^It was taken in \d+ ms: status 202$~', $test['message']);
 
         $this->raise('Disk fills', 'minor');
@@ -140,7 +140,7 @@ final class ChannelsTest extends TestCase
              SELECT incident_id, 'raised', 9, person_id, 'pier-hook', due_at, 'planned', 0, ?, '', ? FROM delivery WHERE incident_id = ?",
             [$inAnHour, "orphan-{$this->service}", $incident],
         );
-        self::assertSame(204, $this->admin->send('DELETE', "/api/webhooks/{$webhook['id']}", [])[0]);
+        self::assertSame(204, $this->admin->send('DELETE', "/api/channels/{$webhook['id']}", [])[0]);
         Instance::eventually(fn(): bool => $this->given("orphan-{$this->service}") !== null, 40, 'it is given up, and said');
         $failed = $this->given("orphan-{$this->service}") ?? self::fail('it is not there any more');
         self::assertSame(['pier-hook', $incident], [$failed['channel'], $failed['incident']]);
@@ -273,7 +273,7 @@ final class ChannelsTest extends TestCase
                 : $one,
             $written,
         );
-        [$code, , $text] = $this->admin->send('POST', '/api/webhooks', $written);
+        [$code, , $text] = $this->admin->send('POST', '/api/channels', $written);
         self::assertSame(422, $code, $text);
         self::assertStringContainsString($words, (string) json_decode($text, true)['title']);
     }

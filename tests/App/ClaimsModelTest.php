@@ -41,11 +41,8 @@ final class ClaimsModelTest extends TestCase
 
     public function testWhateverStopsWhereverEachIsToldUnderItsKeyAndNoneStaysClaimed(): void
     {
-        $managers = Instance::container()->get('doctrine');
-        self::assertInstanceOf(ManagerRegistry::class, $managers);
-        $manager = $managers->getManager();
-        self::assertInstanceOf(EntityManagerInterface::class, $manager);
-        [$this->managers, $this->manager] = [$managers, $manager];
+        $this->managers = Instance::managers();
+        $manager = $this->manager = Instance::manager($this->managers);
         $this->random = new Randomizer(new Mt19937(1_128));
         Instance::emptyDatabase('claims');
         $connection = $manager->getConnection();
@@ -72,7 +69,7 @@ final class ClaimsModelTest extends TestCase
         $now = (new Clock())->now();
         $deliveries = new DeliveryRepository($this->managers, new Database($connection));
         for ($i = 0; $i < self::MESSAGES; ++$i) {
-            $deliveries->plan(100 + $i, MessageKind::Raised, 1, 7, 'e-mail', $now, $now);
+            $deliveries->plan(MadeUpIncident::numbered(100 + $i), MessageKind::Raised, 1, 7, 'e-mail', $now, $now);
         }
         $senders = [$this->born(), $this->born()];
         for ($step = 0; $step < self::STEPS; ++$step) {

@@ -6,6 +6,7 @@ namespace Olivine\Tests\App;
 
 use Symfony\Component\HttpClient\HttpClient;
 use Symfony\Contracts\HttpClient\HttpClientInterface;
+use Symfony\Contracts\HttpClient\ResponseInterface;
 
 /** Speaks to the API as one person, with that person's cookie, and holds each answer against what is promised. */
 final class Client
@@ -78,6 +79,27 @@ final class Client
         $data = json_decode($text, true);
 
         return [$status, is_array($data) ? $data : [], $text];
+    }
+
+    /**
+     * Begins to ask, and does not wait for the answer.
+     *
+     * @param array<string, mixed> $body
+     */
+    public function begin(string $method, string $path, array $body): ResponseInterface
+    {
+        $response = $this->http->request($method, $path, [
+            'headers' => ['Cookie' => $this->cookie, 'Content-Type' => 'application/json'],
+            'body' => json_encode($body, JSON_THROW_ON_ERROR),
+        ]);
+        // What is not looked at is not on its way.
+        foreach ($this->http->stream($response, 0.2) as $chunk) {
+            if ($chunk->isTimeout()) {
+                break;
+            }
+        }
+
+        return $response;
     }
 
     /** A file as the body; the answer as it is. */

@@ -4,8 +4,6 @@ declare(strict_types=1);
 
 namespace Olivine\Tests\App;
 
-use Doctrine\DBAL\Connection;
-use Doctrine\Persistence\ManagerRegistry;
 use Symfony\Bundle\FrameworkBundle\Console\Application;
 use Symfony\Component\Console\Tester\CommandTester;
 use Symfony\Component\Filesystem\Filesystem;
@@ -46,12 +44,7 @@ trait CommandsOnFiles
     private static function called(string $command, array $call): array
     {
         // Each call of the command line is a process of its own, which knows nothing of the one before.
-        $doctrine = self::$console->getKernel()->getContainer()->get('doctrine');
-        \assert($doctrine instanceof ManagerRegistry);
-        $doctrine->getManager()->clear();
-        $connection = $doctrine->getConnection();
-        \assert($connection instanceof Connection);
-        $connection->close();
+        Instance::manager(Instance::managers())->getConnection()->close();
         $tester = new CommandTester(self::$console->find($command));
 
         return [$tester->execute($call), $tester->getDisplay()];

@@ -38,6 +38,11 @@ final class ContractTest extends TestCase
             'engineer' => new Client('ines@saltmarsh.example'),
             'administrator' => new Client('admin@saltmarsh.example'),
         ];
+        // Something was seen that was not well.
+        Instance::connect()->executeStatement(
+            "INSERT INTO evidence (target_id, place, at, verdict, words, seconds, steps)
+             SELECT MIN(id), 1, 1000, 'down', 'Nothing listens', 0.1, '[]' FROM target WHERE kind = 'http'",
+        );
         $first = static fn(string $table): string => (string) Instance::connect()->fetchOne("SELECT MIN(id) FROM {$table}");
         $ids = [
             '/api/incidents/' => $first('incident'),
@@ -45,9 +50,14 @@ final class ContractTest extends TestCase
             '/api/targets/' => $first('target'),
             '/api/people/' => $first('person'),
             '/api/rosters/' => $first('roster'),
+            '/api/checks/' => $first("target WHERE kind = 'http'"),
+            '/api/evidence/' => $first('evidence'),
+            '/api/jobs/' => $first("target WHERE kind = 'job'"),
+            '/api/runs/' => $first('job_run'),
             '/api/groups/' => $first('target_group'),
             '/api/rule-drafts/' => $first('rule_draft'),
-            '/api/webhooks/' => $first('webhook'),
+            '/api/channels/' => $first('channel'),
+            '/api/actions/' => $first('action'),
         ];
         foreach (Contract::get()->paths as $path => $operations) {
             if (!isset($operations['get'])) {

@@ -5,8 +5,6 @@ declare(strict_types=1);
 namespace Olivine\Tests\App;
 
 use Doctrine\DBAL\Exception\RetryableException;
-use Doctrine\ORM\EntityManagerInterface;
-use Doctrine\Persistence\ManagerRegistry;
 use Olivine\App\Delivery\DeliveryStatus;
 use Olivine\App\Delivery\Entity\Delivery;
 use Olivine\App\Delivery\Repository\DeliveryRepository;
@@ -105,11 +103,12 @@ final class CopiesTest extends TestCase
     public function testWhoLostItsSlotsClaimsNothing(): void
     {
         $incident = 800_000_000 + random_int(0, 99_999_999);
-        [$managers, $manager] = self::managers();
+        $managers = Instance::managers();
+        $manager = Instance::manager($managers);
         $database = new Database($manager->getConnection(), $managers);
         $deliveries = new DeliveryRepository($managers, $database);
         $never = (new Clock())->now()->plus(Duration::ofDays(1));
-        $deliveries->plan($incident, MessageKind::Raised, 1, 71, 'e-mail', $never, $never);
+        $deliveries->plan(MadeUpIncident::numbered($incident), MessageKind::Raised, 1, 71, 'e-mail', $never, $never);
         $delivery = $deliveries->raisedOf($incident)[0];
         $database->under(new Slots(new Database(Instance::connect()), PartName::Dispatcher));
         try {
@@ -128,12 +127,12 @@ final class CopiesTest extends TestCase
     {
         $other = Instance::connect();
         $incident = 900_000_000 + random_int(0, 99_999_999);
-        [, $manager] = self::managers();
+        $manager = Instance::manager(Instance::managers());
         $deliveries = $manager->getRepository(Delivery::class);
         self::assertInstanceOf(DeliveryRepository::class, $deliveries);
         $never = (new Clock())->now()->plus(Duration::ofDays(1));
         foreach ([1 => 71, 2 => 72] as $rung => $person) {
-            $deliveries->plan($incident, MessageKind::Raised, $rung, $person, 'e-mail', $never, $never);
+            $deliveries->plan(MadeUpIncident::numbered($incident), MessageKind::Raised, $rung, $person, 'e-mail', $never, $never);
         }
         $claim = static fn(int $rung): int|string => $other->executeStatement(
             "UPDATE delivery SET status = 'sending', attempts = 1 WHERE incident_id = ? AND round = ? AND status = 'planned'",
@@ -182,16 +181,5 @@ final class CopiesTest extends TestCase
         $settled = new Settled(85_000, array_map(static fn(int $slot): ?int => $bySlot[$slot] ?? null, range(0, 15)), $later);
         self::assertSame($through, min(array_map($settled->ofTarget(...), $targets)));
         self::assertLessThanOrEqual($settled->ofTarget(2), $settled->slowest());
-    }
-
-    /** @return array{ManagerRegistry, EntityManagerInterface} */
-    private static function managers(): array
-    {
-        $managers = Instance::container()->get('doctrine');
-        self::assertInstanceOf(ManagerRegistry::class, $managers);
-        $manager = $managers->getManager();
-        self::assertInstanceOf(EntityManagerInterface::class, $manager);
-
-        return [$managers, $manager];
     }
 }

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\Tests\App;
 
+use Olivine\App\Demo\DemoPeople;
 use PHPUnit\Framework\TestCase;
 use Symfony\Component\Process\Process;
 
@@ -106,8 +107,8 @@ final class FaultsTest extends TestCase
         // Nobody else is told where it fails.
         $admin = new Client('admin@saltmarsh.example');
         $standsIn = static function (bool $isSo) use ($admin): void {
-            $webhook = $admin->send('GET', '/api/webhooks')[1][0];
-            self::assertSame(200, $admin->send('PUT', "/api/webhooks/{$webhook['id']}", array_diff_key(['standsIn' => $isSo] + $webhook, ['id' => 0]))[0]);
+            $webhook = array_column($admin->send('GET', '/api/channels/set-up')[1], null, 'name')[DemoPeople::WEBHOOK];
+            self::assertSame(200, $admin->send('PUT', "/api/channels/{$webhook['id']}", array_diff_key(['standsIn' => $isSo] + $webhook, ['id' => 0]))[0]);
         };
         $standsIn(false);
         $away();

@@ -20,7 +20,7 @@ final class HandsTest extends TestCase
         self::assertContains('Ines Duarte gave it to Tomasz Reyes: you know this broker', array_column($detail['trail'], 'words'));
         $words = fn(): string => implode("\n", array_column($this->detail($id)['trail'], 'words'));
         Instance::eventually(static fn(): bool => str_contains($words(), 'given to: e-mail to Tomasz Reyes, taken'), 40, 'they are told');
-        $letters = array_filter(Instance::letters(), static fn(array $one): bool => str_starts_with($one['subject'] ?? '', '[yours: major] Made-up queue'));
+        $letters = array_filter(Instance::letters(), static fn(array $one): bool => str_contains($one['subject'] ?? '', '[yours: major] Made-up queue'));
         self::assertNotSame([], $letters);
 
         $viewer = array_column($this->engineer->send('GET', '/api/people')[1], 'id', 'email')['viewer@saltmarsh.example'];
@@ -79,6 +79,22 @@ final class HandsTest extends TestCase
         }
         Instance::eventually(fn(): bool => $this->detail($first)['status'] === 'resolved', 30, 'it is over when both are');
         $this->database->executeStatement('DELETE FROM incident WHERE id = ?', [$second['id']]);
+    }
+
+    /** What it was of before stands behind, also once all of it is over. */
+    public function testAnIncidentThatOpenedAgainIsOfWhatOpenedIt(): void
+    {
+        $first = $this->raised('Made-up queue', 'a');
+        $over = fn(): bool => $this->detail($first)['status'] === 'resolved';
+        $names = fn(): array => array_column($this->detail($first)['alerts'], 'name');
+        $this->happens($this->detail($first)['alerts'][0]['ruleId'], 'a', 'easing', 'calm', 'major', 200);
+        Instance::eventually($over, 30, 'it is over');
+        $disk = $this->rule('Made-up disk', 'minor');
+        $this->happens($disk, 'b', 'building', 'raised', 'minor', 500);
+        Instance::eventually(static fn(): bool => !$over(), 30, 'it is opened again');
+        $this->happens($disk, 'b', 'easing', 'calm', 'minor', 200);
+        Instance::eventually($over, 30, 'and is over again');
+        self::assertSame(['Made-up disk on broker-test (b)', 'Made-up queue on broker-test (a)'], $names());
     }
 
     private function raised(string $rule, string $queue): int

@@ -5,7 +5,6 @@ declare(strict_types=1);
 namespace Olivine\Tests\App;
 
 use Doctrine\ORM\EntityManagerInterface;
-use Doctrine\Persistence\ManagerRegistry;
 use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Demo\HistoryLoader;
 use Olivine\App\Platform\Database;
@@ -79,10 +78,7 @@ final class HotReadingsTest extends TestCase
     /** What was loaded just now is seen whole, also by whoever carries on from a look at a few minutes ago. */
     public function testAHistoryThatWasLoadedJustNowIsSeenWhole(): void
     {
-        $managers = Instance::container()->get('doctrine');
-        self::assertInstanceOf(ManagerRegistry::class, $managers);
-        $manager = $managers->getManager();
-        self::assertInstanceOf(EntityManagerInterface::class, $manager);
+        $manager = Instance::manager(Instance::managers());
         $connection = $manager->getConnection();
         // Other tests stop the database.
         $connection->close();

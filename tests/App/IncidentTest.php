@@ -407,6 +407,61 @@ final class IncidentTest extends TestCase
         self::assertMatchesRegularExpression('~Tomasz Reyes has it until \d\d:\d\d\.~', $page);
         [, $held] = $this->engineer->send('GET', "/api/incidents/{$incident}");
         self::assertEqualsWithDelta(microtime(true) * 1000 + 28_800_000, $held['heldUntil'], 60_000);
+
+        $ines = bin2hex(random_bytes(16));
+        $this->database->executeStatement(
+            "INSERT INTO act_token (token_hash, incident_id, person_id, ends_at) SELECT ?, ?, id, ? FROM person WHERE email = 'ines@saltmarsh.example'",
+            [hash('sha256', $ines), $incident, $inAnHour],
+        );
+        $answer = static fn(string $token, array $body): string => strip_tags(
+            HttpClient::create()->request('POST', Instance::web() . "/act/{$token}", ['body' => $body])->getContent(),
+        );
+        self::assertStringContainsString('There is nothing written yet.', $answer($ines, ['answer' => 'note', 'note' => '  ']));
+        self::assertStringContainsString('Noted.', $answer($ines, ['answer' => 'note', 'note' => "the pump\nis off"]));
+        self::assertMatchesRegularExpression('~It is yours\..*Ines Duarte has it\.~s', $answer($ines, ['answer' => 'take']));
+        self::assertStringContainsString('Say whose it is from now on.', $answer($ines, ['answer' => 'hand over', 'to' => '0']));
+        $given = $answer($ines, ['answer' => 'hand over', 'to' => (string) $person]);
+        self::assertMatchesRegularExpression('~It is Tomasz Reyes.{1,8}s, who is told\..*Tomasz Reyes has it\.~s', $given);
+        $answer($ines, ['answer' => 'take']);
+        self::assertStringContainsString('Noted: you cannot see to it.', $answer($ines, ['answer' => 'cannot']));
+        [, $after] = $this->engineer->send('GET', "/api/incidents/{$incident}");
+        self::assertSame('open', $after['status']);
+        $words = implode("\n", array_column($after['trail'], 'words'));
+        self::assertStringContainsString('Ines Duarte: the pump is off (from the message)', $words);
+        self::assertStringContainsString('Ines Duarte cannot from the message', $words);
+        $this->engineer->send('POST', "/api/incidents/{$incident}/resolve", []);
+        self::assertMatchesRegularExpression('~is over already\..*It is resolved~s', $answer($ines, ['answer' => 'cannot']));
+    }
+
+    /** By all of the words, wherever they stand; a page at a time; what a pattern would mean is meant as it is written. */
+    public function testWhatWasIsFoundByItsWords(): void
+    {
+        $made = [];
+        foreach ([['Gate 100% shut', 'minor'], ['Gate 1000 shut', 'major'], ['Lock_7 is open', 'minor']] as $i => [$title, $severity]) {
+            $this->database->insert('incident', [
+                'service' => $this->service,
+                'title' => $title,
+                'severity' => $severity,
+                'status' => 'resolved',
+                'opened_at' => 1_000 + intdiv($i, 2),
+                'resolved_at' => 2_000,
+                'replayed' => 1,
+            ]);
+            $made[] = (int) $this->database->lastInsertId();
+        }
+        $found = fn(string $words, string $more = ''): array => array_column(
+            $this->engineer->send('GET', '/api/incidents?words=' . rawurlencode("{$this->service} {$words}") . $more)[1]['incidents'],
+            'id',
+        );
+        [$percent, $thousand, $lock] = $made;
+        self::assertSame([$lock, $thousand, $percent], $found(''));
+        self::assertSame([$thousand, $percent], $found('shut GATE'));
+        self::assertSame([$percent], $found('100%'));
+        self::assertSame([$lock], $found('lock_'));
+        self::assertSame([], $found('gate open'));
+        self::assertSame([$thousand], $found('', '&severity=major'));
+        self::assertSame([$percent], $found('', "&before={$thousand}"), 'of two that opened at once, the older one');
+        self::assertContains($lock, array_column($this->engineer->send('GET', "/api/incidents?words={$lock}")[1]['incidents'], 'id'));
     }
 
     /** What waits for another try waits no longer when another mail server is set. */

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace Olivine\Tests\App;
 
 use Doctrine\DBAL\Connection;
+use Doctrine\ORM\EntityManagerInterface;
+use Doctrine\Persistence\ManagerRegistry;
 use Olivine\App\Kernel;
 use Olivine\App\Platform\Database;
 use Olivine\Migrations\TableFile;
@@ -32,6 +34,25 @@ final class Instance
     public static function container(): ContainerInterface
     {
         return self::kernel()->getContainer();
+    }
+
+    /** The entity managers of this process, open and knowing nothing, whatever the test before did with them. */
+    public static function managers(): ManagerRegistry
+    {
+        $managers = self::container()->get('doctrine');
+        \assert($managers instanceof ManagerRegistry);
+        $manager = self::manager($managers);
+        $manager->isOpen() ? $manager->clear() : $managers->resetManager();
+
+        return $managers;
+    }
+
+    public static function manager(ManagerRegistry $managers): EntityManagerInterface
+    {
+        $manager = $managers->getManager();
+        \assert($manager instanceof EntityManagerInterface);
+
+        return $manager;
     }
 
     /**
@@ -100,6 +121,34 @@ final class Instance
         file_get_contents('http://127.0.0.1:' . self::port(2) . $path, false, $context);
     }
 
+    /**
+     * Whatever the hour: Ines is on call at the piers and for the rest until that is let go of.
+     *
+     * @return \Closure(): void lets go of it
+     */
+    public static function withInesOnCall(): \Closure
+    {
+        $admin = new Client('admin@saltmarsh.example');
+        $people = array_column($admin->send('GET', '/api/people')[1], 'id', 'email');
+        $covers = [];
+        foreach ($admin->send('GET', '/api/rosters')[1]['rosters'] as $roster) {
+            $now = new \DateTimeImmutable('now', new \DateTimeZone($roster['zone']));
+            $hours = ['from' => $now->format('Y-m-d H:i'), 'to' => $now->modify('+3 hours')->format('Y-m-d H:i')];
+            foreach (array_diff_key($people, ['ines@saltmarsh.example' => 0]) as $other) {
+                $wanted = ['person' => $people['ines@saltmarsh.example'], 'for' => $other, 'set' => true] + $hours;
+                [$status, $cover] = $admin->send('POST', "/api/rosters/{$roster['id']}/covers", $wanted);
+                // Nobody covers for who is not on call then.
+                $covers = $status === 201 ? [...$covers, $cover['id']] : $covers;
+            }
+        }
+
+        return static function () use ($admin, $covers): void {
+            foreach ($covers as $id) {
+                $admin->send('DELETE', "/api/covers/{$id}", []);
+            }
+        };
+    }
+
     /** @return list<array{messageId: string, subject: string, to: list<string>, arrivals: int, data: string, at: int}> newest first */
     public static function letters(): array
     {
@@ -110,6 +159,28 @@ final class Instance
     public static function events(): array
     {
         return json_decode((string) file_get_contents('http://127.0.0.1:' . self::port(7) . '/api/events'), true, 32, JSON_THROW_ON_ERROR);
+    }
+
+    /** @return list<array<string, mixed>> what a stand-in was told, newest first: of the phones (8), the chat (9), the desk (10) */
+    public static function told(int $offset): array
+    {
+        $of = [8 => 'phone', 9 => 'said', 10 => 'tickets'][$offset];
+
+        return json_decode((string) file_get_contents('http://127.0.0.1:' . self::port($offset) . "/api/{$of}"), true, 16, JSON_THROW_ON_ERROR);
+    }
+
+    /** @param array<string, string> $form as its page would send it */
+    public static function press(int $offset, string $path, array $form): void
+    {
+        file_get_contents('http://127.0.0.1:' . self::port($offset) . $path, false, stream_context_create([
+            'http' => [
+                'method' => 'POST',
+                'header' => 'Content-Type: application/x-www-form-urlencoded',
+                'content' => http_build_query($form),
+                'follow_location' => 0,
+                'ignore_errors' => true,
+            ],
+        ]));
     }
 
     /**

@@ -32,6 +32,8 @@ trait MadeUpAlerts
         $this->database->executeStatement('DELETE FROM incident WHERE service = ?', [$this->service]);
         $this->database->executeStatement("DELETE r FROM rule r JOIN rule_revision v ON v.id = r.in_service_id
              WHERE JSON_VALUE(v.definition, '$.service') = ?", [$this->service]);
+        // A test lives on until all are done; its connection need not.
+        $this->database->close();
     }
 
     /** @param array<string, mixed> $beside */

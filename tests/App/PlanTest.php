@@ -157,8 +157,8 @@ final class PlanTest extends TestCase
         $secret = DemoPeople::WEBHOOK_SECRET;
         $url = 'http://127.0.0.1:' . Instance::port(7) . '/events';
         $room = ['name' => "room-{$this->service}", 'url' => $url, 'secret' => $secret, 'standsIn' => false];
-        $hook = $admin->send('POST', '/api/webhooks', $room)[1];
-        $renamed = static fn(): array => $admin->send('PUT', "/api/webhooks/{$hook['id']}", ['name' => "{$hook['name']}-2", 'version' => 1] + $room);
+        $hook = $admin->send('POST', '/api/channels', $room)[1];
+        $renamed = static fn(): array => $admin->send('PUT', "/api/channels/{$hook['id']}", ['name' => "{$hook['name']}-2", 'version' => 1] + $room);
         try {
             $this->add('copies', ['name' => 'room', 'for' => "service = \"{$this->service}\"", 'by' => [$hook['name']], 'tell' => ['opened', 'resolved']]);
             $page = $this->add('paths', ['per' => ['queue'], 'gatherSeconds' => 0] + $this->part('many'));
@@ -206,9 +206,56 @@ final class PlanTest extends TestCase
             }
             $this->wayBack();
             $status = $renamed()[0];
-            $admin->send('DELETE', "/api/webhooks/{$hook['id']}", []);
+            $admin->send('DELETE', "/api/channels/{$hook['id']}", []);
         }
         self::assertSame(200, $status, 'where nothing names it, it is called otherwise');
+    }
+
+    /** Six critical ones at once, three a minute: three are told, the others in one message that names the first and the gravest. */
+    public function testAStormIsOneMessage(): void
+    {
+        $admin = new Client('admin@saltmarsh.example');
+        $url = 'http://127.0.0.1:' . Instance::port(7) . '/events';
+        $room = ['name' => "storm-{$this->service}", 'url' => $url, 'secret' => DemoPeople::WEBHOOK_SECRET, 'standsIn' => false];
+        $hook = $admin->send('POST', '/api/channels', $room)[1];
+        $queues = array_map(fn(int $i): string => "{$this->service}-{$i}", range(1, 6));
+        $perMinute = static function (int $most) use ($admin): void {
+            $settings = $admin->send('GET', '/api/settings')[1];
+            self::assertSame(200, $admin->send('PUT', '/api/settings', ['mostAMinute' => $most, 'mailServer' => null] + $settings)[0]);
+        };
+        try {
+            $perMinute(3);
+            // Each part knows its settings for a second.
+            sleep(2);
+            $ines = ['listener' => 'person', 'name' => 'ines@saltmarsh.example'];
+            $this->add('ladders', ['name' => 'storm', 'rungs' => [['who' => [$ines], 'by' => [$hook['name']]]]]);
+            $page = $this->add('paths', ['per' => ['queue'], 'gatherSeconds' => 0, 'ladder' => 'storm'] + $this->part('storm'));
+            self::assertSame(200, $this->engineer->send('PUT', '/api/plan', ['version' => $page['draft']['version']])[0]);
+            [$major, $critical] = [$this->rule('Made-up storm', 'major'), $this->rule('Made-up eye', 'critical')];
+            foreach ($queues as $i => $queue) {
+                $this->happens($i === 4 ? $critical : $major, $queue, 'building', 'raised', $i === 4 ? 'critical' : 'major', 500);
+            }
+            $sent = fn(): array => $this->database->fetchFirstColumn(
+                "SELECT sent_at FROM delivery WHERE channel = ? AND status = 'sent' ORDER BY sent_at, id",
+                [$hook['name']],
+            );
+            Instance::eventually(static fn(): bool => count($sent()) === 3, 40, 'three are told at once');
+            self::assertSame(3, (int) $this->database->fetchOne(
+                "SELECT COUNT(*) FROM trail WHERE words LIKE ? AND words LIKE '%is withheld: a storm, 3 were sent within a minute%'",
+                ["rung 1: {$hook['name']} to Ines Duarte%"],
+            ));
+            Instance::eventually(static fn(): bool => count($sent()) === 6, 90, 'the others follow');
+            self::assertCount(4, array_unique($sent()), 'in one message');
+            self::assertLessThan(45_000, $sent()[5] - $sent()[2], 'soon');
+        } finally {
+            $perMinute(0);
+            foreach (['incident_alert', 'trail', 'delivery'] as $table) {
+                $this->database->executeStatement("DELETE x FROM {$table} x JOIN incident i ON i.id = x.incident_id WHERE i.path = 'storm'");
+            }
+            $this->database->executeStatement("DELETE FROM incident WHERE path = 'storm'");
+            $this->wayBack();
+            $admin->send('DELETE', "/api/channels/{$hook['id']}", []);
+        }
     }
 
     public function testTwoPeopleOnOnePathAndOnTwo(): void

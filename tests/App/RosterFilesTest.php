@@ -167,6 +167,30 @@ final class RosterFilesTest extends TestCase
             self::assertSame([true, 'set', 1], [$shown['fromFiles'], $shown['covers'][0]['state'], count($shown['away'])]);
             self::assertStringContainsString("\n  {$name}:\n", self::called('olivine:rosters:export', [])[1]);
 
+            // What was entered by hand is exported too, and a file that says the same makes it no second time.
+            $onDuty = array_find($shown['shifts'], static fn(array $one): bool => $one["to"] > 1000 * (int) gmmktime(11, 0, 0, 11, 30, $year));
+            $addresses = array_column($admin->send('GET', '/api/people')[1], 'email', 'id');
+            $standsIn = array_search('mei-lin@saltmarsh.example', $addresses, true);
+            $byHand = [
+                'person' => $standsIn,
+                'for' => $onDuty['personId'],
+                'from' => "{$year}-11-30 10:00",
+                'to' => "{$year}-11-30 12:00",
+                'set' => true,
+            ];
+            [$status, $cover] = $admin->send('POST', "/api/rosters/{$id()}/covers", $byHand);
+            self::assertSame(201, $status, json_encode($cover, JSON_THROW_ON_ERROR));
+            $exported = self::called('olivine:rosters:export', [])[1];
+            $said = "mei-lin@saltmarsh.example for {$addresses[$onDuty['personId']]} from {$year}-11-30 10:00 to {$year}-11-30 12:00";
+            self::assertStringContainsString($said, $exported);
+            $this->write('rosters.yaml', $exported);
+            self::assertSame(0, $plan()[0], $plan()[1]);
+            self::assertSame(0, $apply()[0]);
+            self::assertCount(2, $admin->send('GET', "/api/rosters/{$id()}?from={$year}-11-23")[1]['covers']);
+            $this->write('rosters.yaml', $text);
+            self::assertSame(0, $plan()[0], 'what people entered is no file\'s to take back');
+            self::assertSame(204, $admin->send('DELETE', "/api/covers/{$cover['id']}", [])[0]);
+
             $definition = $shown['definition'];
             $definition['rotations'][0]['people'] = array_reverse($definition['rotations'][0]['people']);
             self::assertSame(200, $admin->send('PUT', "/api/rosters/{$id()}", ['definition' => $definition])[0]);

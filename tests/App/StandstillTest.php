@@ -31,6 +31,7 @@ final class StandstillTest extends TestCase
         $target = $this->target($database, 'pier');
         $slot = $target->id() % 16;
         $connection->insert('metric', ['id' => 1, 'name' => 'depth', 'type' => 'gauge', 'unit' => '', 'help' => '']);
+        $connection->insert('page', ['id' => 1, 'target_id' => $target->id(), 'own' => 0]);
         $connection->insert('series', [
             'target_id' => $target->id(),
             'metric_id' => 1,

@@ -150,9 +150,9 @@ final class StoreTest extends TestCase
                 return $this->of->estimate($what, $afterMs, $throughMs);
             }
 
-            public function longestStaleMs(): int
+            public function longestStaleMs(Select $what): int
             {
-                return $this->of->longestStaleMs();
+                return $this->of->longestStaleMs($what);
             }
         };
         $used = 0;

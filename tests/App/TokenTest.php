@@ -40,7 +40,7 @@ final class TokenTest extends TestCase
             [$delivers, 'POST', '/api/plan/draft/paths', $of('by token'), 201, ''],
             [$delivers, 'DELETE', '/api/plan/draft', [], 204, ''],
             [$delivers, 'POST', '/api/rules', PlainRule::of(['name' => 'By token']), 403, 'it is for delivery'],
-            [$delivers, 'POST', '/api/webhooks', ['name' => 'x', 'url' => 'https://a.example/'], 403, ''],
+            [$delivers, 'POST', '/api/channels', ['name' => 'x', 'url' => 'https://a.example/'], 403, ''],
             [$delivers, 'PUT', '/api/settings', [], 403, ''],
             [$delivers, 'POST', '/api/people', [], 403, ''],
             [$delivers, 'POST', '/api/tokens', ['name' => 'another'], 403, ''],

@@ -6,7 +6,6 @@ namespace Olivine\Tests\App;
 
 use Doctrine\DBAL\Connection;
 use Doctrine\ORM\EntityManagerInterface;
-use Doctrine\Persistence\ManagerRegistry;
 use Olivine\App\Collect\Entity\TargetGroup;
 use Olivine\App\Platform\AsAWhole;
 use Olivine\App\Platform\Database;
@@ -85,10 +84,8 @@ final class WholeChangesTest extends TestCase
     /** A deadlock inside a flush closes the entity manager: the next try begins with a new one, and succeeds. */
     public function testADeadlockInAFlushIsTriedAgainWithAFreshManager(): void
     {
-        $managers = Instance::container()->get('doctrine');
-        self::assertInstanceOf(ManagerRegistry::class, $managers);
-        $manager = $managers->getManager();
-        self::assertInstanceOf(EntityManagerInterface::class, $manager);
+        $managers = Instance::managers();
+        $manager = Instance::manager($managers);
         $database = new Database($manager->getConnection(), $managers);
         $tries = 0;
         $name = 'deadlock ' . bin2hex(random_bytes(4));
@@ -107,6 +104,40 @@ final class WholeChangesTest extends TestCase
         });
         self::assertSame(2, $tries);
         self::assertSame(1, $manager->getConnection()->executeStatement('DELETE FROM target_group WHERE name = ?', [$name]), 'kept once');
+    }
+
+    /** Two changes that wait for each other: one of them is taken back and done once more, and whoever asked for it hears that it is done. */
+    public function testWhoeverWaitsForEachOtherIsNotToldOfIt(): void
+    {
+        $client = new Client('ines@saltmarsh.example');
+        $job = $client->send('POST', '/api/jobs', ['name' => 'deadlock ' . bin2hex(random_bytes(4)), 'everySeconds' => 3_600])[1]['id'];
+        $ours = Instance::connect();
+        try {
+            $address = $client->send('GET', "/api/jobs/{$job}")[1]['address'];
+            $ours->beginTransaction();
+            // Ours has changed more, so it is the other one that is taken back.
+            $ours->executeStatement("INSERT INTO setting (name, value) SELECT CONCAT('deadlock ', id), '1' FROM series LIMIT 2000");
+            $ours->executeStatement('UPDATE target SET slow_ms = 1 WHERE id = ?', [$job]);
+            $renewing = $client->begin('POST', "/api/jobs/{$job}/address", []);
+            // Somebody who looks at what is not kept yet.
+            $looking = Instance::connect();
+            $looking->executeStatement('SET SESSION TRANSACTION ISOLATION LEVEL READ UNCOMMITTED');
+            $digest = static fn(): mixed => $looking->fetchOne('SELECT digest FROM job_key WHERE target_id = ?', [$job]);
+            $before = hash('sha256', basename($address));
+            Instance::eventually(static fn(): bool => !in_array($digest(), [$before, false], true), 20, 'it has changed the address');
+            sleep(1);
+            $ours->fetchOne('SELECT COUNT(*) FROM job_key WHERE target_id = ? FOR UPDATE', [$job]);
+            $ours->rollBack();
+            self::assertSame(204, $renewing->getStatusCode(), $renewing->getContent(false));
+            $renewed = $client->send('GET', "/api/jobs/{$job}")[1]['address'];
+            self::assertNotSame($address, $renewed);
+            self::assertSame(1, (int) $ours->fetchOne('SELECT COUNT(*) FROM job_key WHERE target_id = ?', [$job]), 'it is done once');
+        } finally {
+            if ($ours->isTransactionActive()) {
+                $ours->rollBack();
+            }
+            $client->send('DELETE', "/api/targets/{$job}", []);
+        }
     }
 
     public function testWhatDoesNotAskForItHasNoTransaction(): void

@@ -22,7 +22,23 @@ $server->on('connection', static function (ConnectionInterface $connection): voi
 
             return;
         }
+        if (str_starts_with($path, '/inside')) {
+            $header = static fn(string $name): string => preg_match("~^{$name}: ([^\r\n]*)~mi", $request, $part) === 1 ? $part[1] : '';
+            $body = (string) json_encode(['cookie' => $header('Cookie'), 'token' => $header('X-Token')]);
+            $connection->end("HTTP/1.1 200 OK\r\nContent-Type: application/json\r\nConnection: close\r\n\r\n{$body}");
+
+            return;
+        }
         switch ($path) {
+            case '/login':
+                $said = json_encode(['token' => 'a b&c', 'you said' => substr($request, (int) strpos($request, "\r\n\r\n") + 4)]);
+                $connection->end("HTTP/1.1 200 OK\r\nSet-Cookie: berth=7; Path=/\r\nConnection: close\r\n\r\n{$said}");
+
+                return;
+            case '/speaks-otherwise':
+                $connection->end("220 harbour.example ESMTP\r\n");
+
+                return;
             case '/hangs':
                 return;
             case '/drips':

@@ -6,6 +6,7 @@ namespace Olivine\Tests\Browser;
 
 use Facebook\WebDriver\WebDriverBy;
 use Facebook\WebDriver\WebDriverKeys;
+use Facebook\WebDriver\WebDriverSelect;
 use Olivine\App\Demo\DemoPeople;
 use Olivine\Tests\App\Client;
 use Olivine\Tests\App\Instance;
@@ -27,7 +28,7 @@ final class DeliveryTest extends TestCase
             $browser->waitForText('at must be a time such as 22:00');
             $at->sendKeys([[WebDriverKeys::CONTROL, 'a'], 'sat 22:00', WebDriverKeys::ENTER]);
             $browser->waitForText('answered by boarding, in an incident of boarding-gate');
-            $course = '~Raised Sat \d+ \w+, 22:00.*22:00:00\s+raised as critical.*rung 1: e-mail to \w+.*22:15:0\d\s+rung 2: e-mail to \w+~s';
+            $course = '~Raised Sat \d+ \w+, 22:00.*22:00:00\s+raised as critical.*rung 1: e-mail to \w+.*22:15:0\d\s+rung 2: voice to \w+~s';
             self::assertMatchesRegularExpression($course, $browser->text());
             self::assertSame([], $browser->accessibilityFindings());
         } finally {
@@ -155,8 +156,9 @@ final class DeliveryTest extends TestCase
             $browser->follow('/delivery');
             $browser->waitForText('Messages go by e-mail, and by harbour-board where that fails.');
             self::assertSame([], $browser->accessibilityFindings());
-            $browser->press('Webhooks');
-            $browser->press('Add a webhook');
+            $browser->press('Channels');
+            $browser->press('Add a channel');
+            (new WebDriverSelect($browser->find('[role=dialog] select[name=kind]')))->selectByValue('webhook');
             $field = static fn(string $name) => $browser->find("[role=dialog] input[name={$name}]");
             $field('name')->sendKeys('pier hook');
             $field('url')->sendKeys('http://127.0.0.1:' . Instance::port(7) . '/events');
@@ -173,19 +175,19 @@ final class DeliveryTest extends TestCase
             $browser->pressBeside('pier-hook', 'Change');
             $field('secret')->sendKeys(DemoPeople::WEBHOOK_SECRET);
             $browser->press('Save');
-            $browser->waitForText('Webhook pier-hook is set.');
+            $browser->waitForText('Channel pier-hook is set.');
             $browser->pressBeside('pier-hook', 'Test');
             $browser->waitForText('It was taken in');
             $browser->pressBeside('pier-hook', 'Change');
             $browser->find('[role=dialog] input[name=url]');
             $browser->press('Remove');
-            $browser->waitForText('Removed webhook pier-hook.');
+            $browser->waitForText('Removed channel pier-hook.');
             self::assertSame([], array_filter($browser->consoleErrors(), static fn(string $error): bool => !str_contains($error, '422')));
         } finally {
             $browser->close();
-            foreach ($admin->send('GET', '/api/webhooks')[1] as $webhook) {
+            foreach ($admin->send('GET', '/api/channels/set-up')[1] as $webhook) {
                 if ($webhook['name'] === 'pier-hook') {
-                    $admin->send('DELETE', "/api/webhooks/{$webhook['id']}", []);
+                    $admin->send('DELETE', "/api/channels/{$webhook['id']}", []);
                 }
             }
         }

@@ -97,6 +97,50 @@ final class NothingIsLostTest extends TestCase
         $browser->waitForText('The labels that cost most');
     }
 
+    /** A draft that is kept while its rule is on its way into service is no draft any more, however late the answer comes. */
+    public function testWhatIsInServiceLeavesNoDraftBehind(): void
+    {
+        $browser = new Browser(Instance::web());
+        $client = new Client('ines@saltmarsh.example');
+        $name = 'Late answer ' . bin2hex(random_bytes(2));
+        try {
+            $browser->signIn('ines@saltmarsh.example', 'salt-and-marsh');
+            $browser->go('/rules/new?limit=90000&formula=' . rawurlencode('messaging_queue_depth where queue = "boarding"'));
+            $browser->waitForText('What it would have raised', 30);
+            // The answers, not the requests, come late: the draft's after one second, the rule's after four.
+            $browser->driver->executeScript(
+                'window.kept = window.fetch; window.fetch = async (...asked) => {
+                   const answer = await window.kept(...asked);
+                   const path = new URL(asked[0].url ?? asked[0], location.href).pathname;
+                   const method = asked[0].method ?? asked[1]?.method ?? "GET";
+                   const late = method === "POST" ? {"/api/rules": 4000, "/api/rule-drafts": 1000}[path] ?? 0 : 0;
+                   await new Promise((go) => setTimeout(go, late));
+                   return answer;
+                 };',
+            );
+            $browser->find('input[name=name]')->sendKeys([[WebDriverKeys::CONTROL, 'a'], $name]);
+            // Just as the draft sets out.
+            usleep(1_250_000);
+            $browser->press('Put into service');
+            $browser->waitForText('In service.', 40);
+            $drafts = static fn(): array => array_filter(
+                $client->send('GET', '/api/rule-drafts')[1],
+                static fn(array $one): bool => $one['definition']['name'] === $name,
+            );
+            Instance::eventually(static fn(): bool => $drafts() === [], 20, 'no draft is left of it');
+            sleep(3);
+            self::assertSame([], $drafts(), 'and none comes later');
+            self::assertSame([], $browser->consoleErrors());
+        } finally {
+            foreach ($client->send('GET', '/api/rules')[1] as $rule) {
+                if ($rule['definition']['name'] === $name) {
+                    $client->send('DELETE', "/api/rules/{$rule['id']}", []);
+                }
+            }
+            $browser->close();
+        }
+    }
+
     public function testWhatIsTypedOutlivesTheSessionAndLeavingAsks(): void
     {
         $browser = new Browser(Instance::web());
@@ -135,16 +179,17 @@ final class NothingIsLostTest extends TestCase
             $browser->driver->executeScript('window.fetch = window.kept');
             Instance::eventually(static fn(): bool => !str_contains($browser->text(), 'not kept'), 40, 'it is tried again by itself');
             $browser->press('Fleet');
-            $browser->waitForText('Add a target');
+            $browser->waitForText('last scrapes');
             $browser->press('Rules');
             $browser->press('Lorries at the gate');
             $browser->waitForText('What it would have raised', 30);
             self::assertSame(['Lorries at the gate', 'Call the pier at once'], [$name(), $browser->find('textarea[name=runbook]')->getAttribute('value')]);
             $browser->press('Throw away');
             $browser->press('Fleet');
-            $browser->waitForText('Add a target');
+            $browser->waitForText('last scrapes');
 
-            $browser->press('Add a target');
+            $browser->press('Add …');
+            $browser->press('What a program says of itself');
             $browser->find('[role=dialog] input[name=url]')->sendKeys('http://web-9:9105/metrics');
             $browser->driver->getKeyboard()->sendKeys(WebDriverKeys::ESCAPE);
             $browser->waitForText('What you changed here is not kept yet.');

@@ -211,7 +211,8 @@ final class SettingsTest extends TestCase
     public function testAViewerIsOfferedNothingThatWouldBeRefused(): void
     {
         $levers = [
-            'Add a target',
+            'Add …',
+            'Run now',
             'Groups',
             'Import',
             'Pause',
@@ -232,11 +233,14 @@ final class SettingsTest extends TestCase
         $client = new Client('viewer@saltmarsh.example');
         $rule = $client->send('GET', '/api/rules')[1][0];
         $target = array_column($client->send('GET', '/api/targets')[1], 'id', 'name')['broker-north'];
+        $check = array_column($client->send('GET', '/api/checks')[1]['checks'], 'id', 'name')['ticket shop answers'];
         $pages = [
             '/' => 'targets report on time',
             '/metrics?span=1h&formula=messaging_queue_depth' => 'boarding',
             '/fleet' => 'broker-north',
             "/fleet/{$target}" => 'Where it is used',
+            '/fleet/checks' => 'ticket shop answers',
+            "/fleet/checks/{$check}" => 'Where it is used',
             '/fleet/cost' => 'The labels that cost most',
             '/rules' => $rule['definition']['name'],
             "/rules/{$rule['id']}" => 'What it would have raised',
@@ -274,7 +278,7 @@ final class SettingsTest extends TestCase
             $viewer->close();
         }
         $seen = $seenBy(self::$browser);
-        self::assertContains('Add a target', $seen['/fleet'], 'these are the words that an engineer finds there');
+        self::assertContains('Add …', $seen['/fleet'], 'these are the words that an engineer finds there');
         self::assertContains('Pause', $seen["/fleet/{$target}"]);
         self::assertContains('Write a rule from this', $seen['/metrics?span=1h&formula=messaging_queue_depth']);
     }

@@ -53,7 +53,7 @@ final class AllegedReadings implements ReadingSource
         return new Estimate($series, ($series * ($throughMs - $afterMs)) / $this->intervalMs);
     }
 
-    public function longestStaleMs(): int
+    public function longestStaleMs(Select $what): int
     {
         return 3 * $this->intervalMs;
     }

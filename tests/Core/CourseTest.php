@@ -19,17 +19,21 @@ use Olivine\Core\Delivery\Event\Acknowledged;
 use Olivine\Core\Delivery\Event\AlertEnded;
 use Olivine\Core\Delivery\Event\AlertRaised;
 use Olivine\Core\Delivery\Event\AlertTurned;
+use Olivine\Core\Delivery\Event\Declined;
 use Olivine\Core\Delivery\Event\HandedBack;
 use Olivine\Core\Delivery\Event\NotTaken;
 use Olivine\Core\Delivery\Event\ResolvedByHand;
 use Olivine\Core\Delivery\Event\Taken;
 use Olivine\Core\Delivery\Event\TimePassed;
 use Olivine\Core\Delivery\Gather;
+use Olivine\Core\Delivery\Hush;
 use Olivine\Core\Delivery\IncidentState;
 use Olivine\Core\Delivery\IncidentStatus;
 use Olivine\Core\Delivery\Ladder;
 use Olivine\Core\Delivery\LadderStep;
 use Olivine\Core\Delivery\MessageKind;
+use Olivine\Core\Delivery\Mute;
+use Olivine\Core\Delivery\Mutes;
 use Olivine\Core\Delivery\Path;
 use Olivine\Core\Delivery\People;
 use Olivine\Core\Delivery\ReplayedCourse;
@@ -80,6 +84,22 @@ final class CourseTest extends TestCase
         yield 'handed back: the ladder goes on' => [
             [[0, 'raise a major'], [0.2, 'time'], [2, 'acknowledge 1'], [20, 'hand back 1'], [20.1, 'time']],
             ['0.2 tell raised 1 to 1', '20.1 tell raised 2 to 2'],
+        ];
+        yield 'whoever was told cannot: the next rung is told at once, and no second time' => [
+            [[0, 'raise a major'], [0.2, 'time'], [2, 'cannot 1'], [15.2, 'time'], [30, 'time']],
+            ['0.2 tell raised 1 to 1', '2 tell raised 2 to 2'],
+        ];
+        yield 'whoever has it cannot any more: it is let go of, and climbs' => [
+            [[0, 'raise a major'], [0.2, 'time'], [2, 'acknowledge 1'], [20, 'cannot 1'], [60, 'time']],
+            ['0.2 tell raised 1 to 1', '20 tell raised 2 to 2'],
+        ];
+        yield 'one cannot, and another has it: it stays there' => [
+            [[0, 'raise a major'], [0.2, 'time'], [2, 'acknowledge 3'], [3, 'cannot 1'], [60, 'time']],
+            ['0.2 tell raised 1 to 1'],
+        ];
+        yield 'the last one cannot: nobody is told twice' => [
+            [[0, 'raise a major'], [16, 'time'], [17, 'cannot 2'], [60, 'time']],
+            ['16 tell raised 1 to 1', '16 tell raised 2 to 2'],
         ];
         yield 'acknowledged for a time: the ladder begins anew when that is over' => [
             [[0, 'raise a major'], [1, 'time'], [2, 'acknowledge 1 122'], [121, 'time'], [122, 'time'], [130, 'time'], [137, 'time'], [400, 'time']],
@@ -331,7 +351,10 @@ final class CourseTest extends TestCase
         Instant $at,
     ): void {
         $isQuiet = array_any($decisions, static fn(Decision $one): bool => $one instanceof Line && str_starts_with($one->onceKey ?? '', 'quiet'));
+        $hush = new Hush($configuration->mutes);
         foreach (self::tells($decisions) as $tell) {
+            $isOfTheRaise = $tell->kind === MessageKind::Raised || $tell->kind === MessageKind::Worse;
+            self::assertFalse($isOfTheRaise && $hush->over($after, $at) !== null, 'of what is muted nobody is told that it came up');
             self::assertTrue($isQuiet || !$tell->dueAt->isAfter($at), 'nobody is told before it is due, or has quiet hours');
             if ($tell->kind === MessageKind::Raised && $configuration->pathNamed($after->path)->ladder->until === EndsWith::Acknowledged) {
                 self::assertSame(IncidentStatus::Open, $after->status, 'of what is in hand or over nobody is told as though it were not');
@@ -371,6 +394,7 @@ final class CourseTest extends TestCase
                 $state->status === IncidentStatus::Open => "acknowledge {$person}",
                 default => "hand back {$person}",
             }),
+            4 => self::event($random->getInt(0, 3) === 0 ? "cannot {$person}" : 'time'),
             default => self::event('time'),
         };
     }
@@ -395,6 +419,7 @@ final class CourseTest extends TestCase
                 until: isset($words[2]) ? self::night()->plus(Duration::ofMinutes((int) $words[2])) : null,
             ),
             'hand' => new HandedBack((int) $words[2], 'Somebody'),
+            'cannot' => new Declined((int) $words[1], 'Somebody'),
             'resolve' => new ResolvedByHand((int) $words[1], 'Somebody'),
             'fails' => new NotTaken(MessageKind::from($words[1]), (int) $words[2], (int) $words[3], $words[4], "{$words[4]} is away"),
             'fails-again' => new NotTaken(MessageKind::from($words[1]), (int) $words[2], (int) $words[3], $words[4], ''),
@@ -461,7 +486,34 @@ final class CourseTest extends TestCase
         $wishes = [1 => new Wishes(['major' => ['pier-hook']]), 2 => new Wishes(quiet: $quiet), 9 => new Wishes(['minor' => ['pier-hook', 'e-mail']], $quiet)];
         $people = new People(['duty@a' => 9], ['lead' => [7, 9]], wishes: $random->getInt(0, 1) === 0 ? [] : $wishes);
 
-        return new Configuration($random->getInt(0, 1) === 0 ? [$last] : [$first, $last], $plain->rosters, $people, ways: $plain->ways);
+        return new Configuration(
+            $random->getInt(0, 1) === 0 ? [$last] : [$first, $last],
+            $plain->rosters,
+            $people,
+            ways: $plain->ways,
+            mutes: $random->getInt(0, 1) === 0 ? new Mutes() : self::anyMutes($random),
+        );
+    }
+
+    /** One to three, each with spans of up to three hours, of everything or of a part. */
+    private static function anyMutes(Randomizer $random): Mutes
+    {
+        $filters = [null, 'severity in ("minor", "warning")', 'service = "tickets"', 'service = "gates" and severity != "critical"'];
+        $mutes = [];
+        for ($id = 1, $many = $random->getInt(1, 3); $id <= $many; ++$id) {
+            $filter = $filters[$random->getInt(0, 3)];
+            $spans = [];
+            $from = self::night();
+            for ($i = $random->getInt(1, 4); $i > 0; --$i) {
+                $from = $from->plus(Duration::ofSeconds($random->getInt(1, 7_200)));
+                $to = $from->plus(Duration::ofSeconds($random->getInt(1, 10_800)));
+                $spans[] = [$from, $to];
+                $from = $to;
+            }
+            $mutes[] = new Mute($id, "mute {$id}", $filter === null ? null : Parser::filterOf($filter), $spans);
+        }
+
+        return new Mutes($mutes);
     }
 
     private static function anyLadder(Randomizer $random): Ladder

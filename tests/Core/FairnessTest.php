@@ -56,6 +56,21 @@ final class FairnessTest extends TestCase
         self::assertEqualsWithDelta(12 / 6.5, $times, 1e-9, 'of those who take nights at all');
     }
 
+    /** Half a day each, at six: whoever has Saturday from six to six had half of it, and that is a weekend day. */
+    public function testWhoeverHasHalfADayHadIt(): void
+    {
+        $zone = new \DateTimeZone(self::ZONE);
+        $turns = new Rotation('turns', [self::INES, self::TOMASZ, self::OYELARAN], WallTimes::day('2026-11-23'), Handover::daily(360, 1_080));
+        $shifts = (new Roster($zone, [$turns]))->shifts(self::at('2026-11-24 06:00'), self::at('2026-11-30 00:00'));
+        $weekends = [];
+        foreach (Fairness::of($shifts, [], $zone)->shares as $one) {
+            $weekends[$one->person] = $one->weekends;
+        }
+        ksort($weekends);
+        // Ten turns before Saturday at six: Tomasz's; twelve before Sunday at six: Ines's.
+        self::assertSame([self::INES => 1, self::OYELARAN => 0, self::TOMASZ => 1], $weekends);
+    }
+
     /** A night in which the clocks go back is nine hours long, and counts once. */
     public function testANightOfAClockChangeIsOneNight(): void
     {

@@ -513,7 +513,7 @@ final class FormulaTest extends TestCase
                 return new Estimate(1, 20.0);
             }
 
-            public function longestStaleMs(): int
+            public function longestStaleMs(Select $what): int
             {
                 return 60_000;
             }

@@ -125,7 +125,7 @@ final class Readings implements ReadingSource
         return new Estimate(count($series), (float) array_sum(array_map(static fn(array $one): int => count($one[2]), $series)));
     }
 
-    public function longestStaleMs(): int
+    public function longestStaleMs(Select $what): int
     {
         return $this->staleMs;
     }

@@ -35,6 +35,7 @@ use Olivine\Core\Delivery\LadderStep;
 use Olivine\Core\Delivery\MessageKind;
 use Olivine\Core\Delivery\Path;
 use Olivine\Core\Delivery\People;
+use Olivine\Core\Delivery\StormRate;
 use Olivine\Core\Delivery\Who;
 use Olivine\Core\Delivery\Wishes;
 use Olivine\Core\Formula\Parser;
@@ -233,6 +234,28 @@ final class WhoElseTest extends TestCase
         self::assertFalse((new HourlyMost(0))->withholds($kind, $round, $severity, 1_000), 'as many as there are');
     }
 
+    /** @return iterable<string, array{MessageKind, list<int>, int|null}> kind, how many seconds ago messages were sent; how long one more waits */
+    public static function minutes(): iterable
+    {
+        yield 'a rung of the night' => [MessageKind::Raised, [], null];
+        yield 'the third within a minute' => [MessageKind::Raised, [1, 59], null];
+        yield 'the fourth: with all that comes, half a minute after the third' => [MessageKind::Raised, [2, 3, 40], 28];
+        yield 'its end, as much' => [MessageKind::Recovered, [0, 0, 0, 0], 30];
+        yield 'a copy' => [MessageKind::CopyOpened, [29, 30, 31], 1];
+        yield 'what somebody was given by hand never waits' => [MessageKind::Assigned, [0, 1, 2, 3], null];
+    }
+
+    /** @param list<int> $ago */
+    #[DataProvider('minutes')]
+    public function testAStormIsSummedUpHoweverGraveItIs(MessageKind $kind, array $ago, ?int $waits): void
+    {
+        $now = Instant::ofMs(1_800_000_000_000);
+        $sent = array_map(static fn(int $seconds): Instant => $now->minus(Duration::ofSeconds($seconds)), $ago);
+        $until = (new StormRate(3))->until($kind, $sent);
+        self::assertSame($waits, $until === null ? null : intdiv($until->since($now)->ms, 1_000));
+        self::assertNull((new StormRate(0))->until($kind, $sent), 'as many as there are');
+    }
+
     /** @return iterable<string, array{list<array{int|float, string}>, list<string>}> minutes and what happens; who was told when, the morning after */
     public static function nights(): iterable
     {
@@ -278,6 +301,32 @@ final class WhoElseTest extends TestCase
             }
         }
         self::assertSame($told, $found);
+    }
+
+    /** Whatever is played, by whatever path: nobody is told but who agreed, no copy leaves, and no rung waits for more than a minute. */
+    public function testARehearsalTellsOnlyWhoAgreed(): void
+    {
+        $night = Instant::of(new \DateTimeImmutable(self::NIGHT));
+        $told = [];
+        foreach (['gate', 'gravest', 'owned', 'duty', 'certificate', 'stubborn', 'skarn'] as $service) {
+            foreach (['critical', 'minor'] as $severity) {
+                foreach ([[1], [2, 3], [4], [1, 2, 3, 4]] as $agreed) {
+                    $replay = new CourseReplay(self::configuration()->rehearsing($agreed));
+                    $raise = self::event("raise a {$severity} {$service} skarn");
+                    self::assertInstanceOf(AlertRaised::class, $raise);
+                    $replay->happens($raise, $night);
+                    $replay->passTo($night->plus(Duration::ofMinutes(10)));
+                    foreach ($replay->courses()[0]->decisions as [$at, $decision]) {
+                        if ($decision instanceof Tell) {
+                            self::assertContains($decision->person, $agreed);
+                            self::assertFalse($decision->kind->isCopy());
+                            $told["{$decision->person} {$decision->round}"] = intdiv($at->since($night)->ms, 1_000);
+                        }
+                    }
+                }
+            }
+        }
+        self::assertEqualsCanonicalizing([0, 60], array_unique($told), 'the first at once, the second a minute after');
     }
 
     /** What belongs together is known by people: alerts laid into another incident, and taken apart again. */

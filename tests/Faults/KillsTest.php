@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace Olivine\Tests\Faults;
 
 use Doctrine\DBAL\Connection;
+use Olivine\App\Demo\DemoChannels;
+use Olivine\App\Demo\DemoPeople;
 use Olivine\Core\Series\BlockCodec;
 use Olivine\Tests\App\Instance;
 use Olivine\Tests\App\WatchedParts;
@@ -22,18 +24,31 @@ final class KillsTest extends TestCase
         'dispatcher' => ['olivine:dispatcher'],
         'mail' => ['olivine:sender', 'mail'],
         'webhooks' => ['olivine:sender', 'webhooks'],
+        'sms' => ['olivine:sender', 'sms'],
+        'voice' => ['olivine:sender', 'voice'],
+        'chat' => ['olivine:sender', 'chat'],
+        'tickets' => ['olivine:sender', 'tickets'],
     ];
+    /** Channel → whom it tells. */
+    private const TOLD = [
+        'e-mail' => 'sunniva', DemoPeople::WEBHOOK => 'tomasz', DemoChannels::SMS => 'ines', DemoChannels::VOICE => 'oyelaran', DemoChannels::CHAT => 'mei-lin',
+        DemoChannels::DESK => 'admin',
+    ];
+    private const OUTSIDE = [8, 9, 10];
+    private const MODES = ['takes', 'takes', 'fails', 'hangs', 'loses'];
     /** @var array<string, Process> second copies of the parts, which share their work */
     private array $copies = [];
 
     protected function tearDown(): void
     {
         array_map(static fn(Process $copy): ?int => $copy->stop(10.0, SIGTERM), $this->copies);
+        array_map(static fn(int $offset) => Instance::press($offset, '/mode', ['mode' => 'takes']), self::OUTSIDE);
     }
 
     /**
-     * A queue backs up while parts and second copies of them are killed at random, a hundred times: each mail arrives once, no committed reading is
-     * lost, every part is back by itself, and replaying the readings gives the transitions that were recorded.
+     * A queue backs up while parts and second copies of them are killed at random, a hundred times, and telephones, chat and desk fail, hang
+     * and lose answers on purpose: each message arrives once wherever it goes, no committed reading is lost, every part is back by itself, and
+     * replaying the readings gives the transitions that were recorded.
      */
     public function testKillsWhileAQueueIsRaising(): void
     {
@@ -48,8 +63,12 @@ final class KillsTest extends TestCase
         $killed = array_fill_keys([...array_keys(self::SHARED), 'database', 'a copy'], 0);
         array_map($this->startCopy(...), array_keys(self::SHARED));
         $this->waitUntilShared($database);
+        $other = $this->madeUpIncident($database);
+        $told = [];
         for ($kill = 0; $kill < $kills; ++$kill) {
             usleep(mt_rand(2_000_000, 7_000_000));
+            $told = [...$told, ...$this->plant($database, $other, $kill)];
+            Instance::press(self::OUTSIDE[mt_rand(0, 2)], '/mode', ['mode' => self::MODES[mt_rand(0, 4)]]);
             $name = $kill < count($killed) ? array_keys($killed)[$kill] : array_rand($killed);
             ++$killed[$name];
             if ($name === 'a copy') {
@@ -69,6 +88,13 @@ final class KillsTest extends TestCase
                 "{$name} is started again",
             );
         }
+        array_map(static fn(int $offset) => Instance::press($offset, '/mode', ['mode' => 'takes']), self::OUTSIDE);
+        $waits = static fn(): int => (int) $database->fetchOne(
+            "SELECT COUNT(*) FROM delivery WHERE incident_id = ? AND status NOT IN ('sent', 'dropped')",
+            [$other],
+        );
+        Instance::eventually(static fn(): bool => $waits() === 0, 400, 'whatever was planned meanwhile is out');
+        self::assertOnce($database, $told, $other);
         Instance::eventually(fn(): bool => $this->incident($database, $from) !== null, 90, 'the incident opened');
         $incident = (int) $this->incident($database, $from);
         Instance::eventually(
@@ -103,7 +129,8 @@ final class KillsTest extends TestCase
         self::assertGreaterThan($before + 100, $this->rowCount($database));
         $planned = $database->fetchFirstColumn("SELECT message_key FROM delivery WHERE incident_id = ? AND status = 'sent'", [$incident]);
         $arrived = array_map(static fn(array $letter): string => trim(explode('@', $letter['messageId'])[0], '<'), Instance::letters());
-        array_push($arrived, ...array_column(Instance::events(), 'id'));
+        array_push($arrived, ...array_column(Instance::events(), 'id'), ...self::outside());
+        $planned = array_values(array_filter($planned, static fn(string $key): bool => !str_contains($key, '.copy ') || in_array($key, $arrived, true)));
         self::assertGreaterThanOrEqual(2, count($planned), 'raised and recovered');
         foreach ($planned as $key) {
             self::assertSame(1, count(array_keys($arrived, $key, true)), "{$key} is at the mailbox or the sink once");
@@ -115,7 +142,83 @@ final class KillsTest extends TestCase
             'one incident',
         );
         $this->assertReplayAgrees();
-        fwrite(STDERR, sprintf("\nkills: %s; %d rows remembered, %d mails\n", json_encode($killed), count($seen), count($planned)));
+        fwrite(STDERR, sprintf(
+            "\nkills: %s; %d rows remembered, %d messages of the queue, %d planted over %d channels\n",
+            json_encode($killed),
+            count($seen),
+            count($planned),
+            count($told),
+            count(self::TOLD),
+        ));
+    }
+
+    /** Of which messages are told whatever is killed; nobody climbs its ladder. */
+    private function madeUpIncident(Connection $database): int
+    {
+        $database->insert('incident', [
+            'path' => 'everything else', 'service' => 'kills', 'title' => 'Whatever is killed', 'severity' => 'critical', 'status' => 'open',
+            'opened_at' => (int) (microtime(true) * 1000), 'replayed' => 1, 'lap' => 0,
+        ]);
+
+        return (int) $database->lastInsertId();
+    }
+
+    /** @return list<array{string, string}> channel and key of one message by each */
+    private function plant(Connection $database, int $incident, int $kill): array
+    {
+        $planted = [];
+        Instance::eventually(function () use ($database, $incident, $kill, &$planted): bool {
+            $planted = [];
+            foreach (self::TOLD as $channel => $who) {
+                $key = "kill-{$incident}-{$kill}-{$channel}";
+                $planted[] = [$channel, $key];
+                $person = $database->fetchOne('SELECT id FROM person WHERE email = ?', ["{$who}@saltmarsh.example"]);
+                $database->executeStatement(
+                    "INSERT IGNORE INTO delivery (incident_id, kind, round, person_id, channel, due_at, status, attempts, next_at, answer, message_key)
+                     VALUES (?, 'worse', ?, ?, ?, UNIX_TIMESTAMP() * 1000, 'planned', 0, 0, '', ?)",
+                    // From a hundred on a round means that one has spread, of which an hour bears so many.
+                    [$incident, $kill, $person, $channel, $key],
+                );
+            }
+
+            return true;
+        }, 20, 'messages can be planned');
+
+        return $planted;
+    }
+
+    /** @param list<array{string, string}> $told channel and key */
+    private static function assertOnce(Connection $database, array $told, int $incident): void
+    {
+        $arrived = array_count_values([
+            ...array_map(static fn(array $letter): string => trim(explode('@', $letter['messageId'])[0], '<'), Instance::letters()),
+            ...array_column(Instance::events(), 'id'),
+            ...self::outside(),
+        ]);
+        // What one channel did not take went another way too: each of them once. What was dropped then may have arrived, its answer lost.
+        $all = $database->fetchAllKeyValue('SELECT message_key, status FROM delivery WHERE incident_id = ? AND channel <> ?', [$incident, DemoChannels::DESK]);
+        self::assertGreaterThanOrEqual(count($told) / count(self::TOLD) * (count(self::TOLD) - 1), count($all));
+        foreach ($all as $key => $status) {
+            $most = $arrived[$key] ?? 0;
+            self::assertTrue($most === 1 || ($status === 'dropped' && $most === 0), "{$key}, {$status}, is there {$most} times");
+        }
+        // The desk has one ticket of it, opened by the first message; each of the others is one comment.
+        $tickets = array_values(array_filter(Instance::told(10), static fn(array $one): bool => $one['of'] === "incident-{$incident}"));
+        self::assertCount(1, $tickets);
+        $keys = array_column(array_filter($told, static fn(array $one): bool => $one[0] === DemoChannels::DESK), 1);
+        $comments = array_keys($tickets[0]['comments'] ?? []);
+        self::assertSame([], array_diff($comments, $keys));
+        $sent = $database->fetchFirstColumn(
+            "SELECT message_key FROM delivery WHERE incident_id = ? AND channel = ? AND status = 'sent'",
+            [$incident, DemoChannels::DESK],
+        );
+        self::assertLessThanOrEqual(1, count(array_diff($sent, $comments)), 'all that it took, but for what opened it');
+    }
+
+    /** @return list<string> the ids of what arrived by telephone and in the chat */
+    private static function outside(): array
+    {
+        return array_map(static fn(array $one): string => $one['message']['id'], [...Instance::told(8), ...Instance::told(9)]);
     }
 
     private function startCopy(string $part): void

@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\Tests\Faults;
 
+use Olivine\Tests\App\Client;
 use Olivine\Tests\App\Instance;
 use Olivine\Tests\App\MadeUpAlerts;
 use PHPUnit\Framework\TestCase;
@@ -94,5 +95,34 @@ final class PaceTest extends TestCase
             FROM incident i JOIN incident_alert a ON a.incident_id = i.id WHERE i.path = 'pace'") ?: [];
         Instance::eventually(static fn(): bool => $counts() === [1, self::STORM, 1], 60, 'one incident of all of them, and one message');
         fwrite(STDERR, sprintf("\nstorm.through: %.1f s\n", microtime(true) - $began));
+    }
+
+    /** A thousand incidents at once, ten messages a minute: all of them are told soon, in so few messages that somebody reads them. */
+    public function testAStormOfIncidentsIsAFewMessages(): void
+    {
+        $admin = new Client('admin@saltmarsh.example');
+        $perMinute = static fn(int $most): int => $admin->send(
+            'PUT',
+            '/api/settings',
+            ['mostAMinute' => $most, 'mailServer' => null] + $admin->send('GET', '/api/settings')[1],
+        )[0];
+        try {
+            self::assertSame(200, $perMinute(10));
+            sleep(2);
+            $rule = $this->rule('Many storms', 'critical', ['owner' => $this->service]);
+            $began = microtime(true);
+            for ($i = 0; $i < self::ALERTS; ++$i) {
+                $this->happens($rule, "many-{$i}", 'building', 'raised', 'critical', 500);
+            }
+            $sent = fn(): array => $this->database->fetchFirstColumn(
+                "SELECT d.sent_at FROM delivery d JOIN incident i ON i.id = d.incident_id WHERE i.path = 'pace' AND d.status = 'sent'",
+            );
+            Instance::eventually(static fn(): bool => count($sent()) === self::ALERTS, 120, 'all of them are told');
+            $messages = count(array_unique($sent()));
+            fwrite(STDERR, sprintf("\nstorms.through: %.1f s in %d messages\n", microtime(true) - $began, $messages));
+            self::assertLessThanOrEqual(20, $messages);
+        } finally {
+            $perMinute(0);
+        }
     }
 }

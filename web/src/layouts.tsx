@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react';
 import mark from './olivine.svg';
 import { TopBar } from './ui/top-bar';
+import { Alarms } from './watch/alarms';
 
 /** Pages of those who are signed in: the bar, and the work below it. */
 export function SignedInLayout({ children }: { children: ReactNode }) {
@@ -8,6 +9,7 @@ export function SignedInLayout({ children }: { children: ReactNode }) {
     <>
       <TopBar />
       <main className="mx-auto max-w-[1600px] px-5 pb-8 max-sm:px-3">{children}</main>
+      <Alarms />
     </>
   );
 }

@@ -1,4 +1,6 @@
 import { Outlet, createRootRoute, createRoute, createRouter, lazyRouteComponent } from '@tanstack/react-router';
+import type { Severity } from './api/types';
+import { SEVERITIES } from './ui/severity';
 import { SignedInLayout, WallLayout } from './layouts';
 import { carried } from './metrics/carried';
 import { type Look, looksOf } from './metrics/look';
@@ -117,7 +119,15 @@ const noise = createRoute({
   validateSearch: (search: Asked): { chosen?: number } => ({ chosen: number(search['chosen']) }),
 });
 
-type FleetSearch = { find?: string; by?: string; sort?: string; order?: 'down'; only?: string; spark?: string };
+type FleetSearch = {
+  find?: string;
+  by?: string;
+  sort?: string;
+  order?: 'down';
+  only?: string;
+  what?: 'metrics' | 'checks' | 'jobs';
+  spark?: string;
+};
 const fleet = createRoute({
   getParentRoute: () => signedIn,
   path: '/fleet',
@@ -128,6 +138,7 @@ const fleet = createRoute({
     sort: text(search['sort']),
     order: oneOf(search['order'], 'down'),
     only: text(search['only']),
+    what: oneOf(search['what'], 'metrics', 'checks', 'jobs'),
     spark: text(search['spark']),
   }),
 });
@@ -135,6 +146,32 @@ const cost = createRoute({
   getParentRoute: () => signedIn,
   path: '/fleet/cost',
   component: lazyRouteComponent(() => import('./fleet/cost-page'), 'CostPage'),
+});
+const checks = createRoute({
+  getParentRoute: () => signedIn,
+  path: '/fleet/checks',
+  component: lazyRouteComponent(() => import('./fleet/checks/checks-page'), 'ChecksPage'),
+});
+const check = createRoute({
+  getParentRoute: () => signedIn,
+  path: '/fleet/checks/$id',
+  component: lazyRouteComponent(() => import('./fleet/checks/check-page'), 'CheckPage'),
+});
+const places = createRoute({
+  getParentRoute: () => signedIn,
+  path: '/fleet/places',
+  component: lazyRouteComponent(() => import('./fleet/places/places-page'), 'PlacesPage'),
+});
+const jobs = createRoute({
+  getParentRoute: () => signedIn,
+  path: '/fleet/jobs',
+  component: lazyRouteComponent(() => import('./fleet/jobs/jobs-page'), 'JobsPage'),
+  validateSearch: (search: Asked) => ({ days: oneOf(String(search['days']), '1', '14') }),
+});
+const job = createRoute({
+  getParentRoute: () => signedIn,
+  path: '/fleet/jobs/$id',
+  component: lazyRouteComponent(() => import('./fleet/jobs/job-page'), 'JobPage'),
 });
 const target = createRoute({
   getParentRoute: () => signedIn,
@@ -181,6 +218,38 @@ const messages = createRoute({
     before: number(search['before']),
   }),
 });
+const past = createRoute({
+  getParentRoute: () => signedIn,
+  path: '/past',
+  component: lazyRouteComponent(() => import('./watch/past-page'), 'PastPage'),
+  validateSearch: (search: Asked): { words?: string; severity?: Severity; before?: number } => ({
+    words: text(search['words']),
+    severity: SEVERITIES.find((one) => one === search['severity']),
+    before: number(search['before']),
+  }),
+});
+const mutes = createRoute({
+  getParentRoute: () => signedIn,
+  path: '/delivery/mutes',
+  component: lazyRouteComponent(() => import('./delivery/mutes-page'), 'MutesPage'),
+});
+const rehearse = createRoute({
+  getParentRoute: () => signedIn,
+  path: '/delivery/rehearse',
+  component: lazyRouteComponent(() => import('./delivery/rehearse-page'), 'RehearsePage'),
+  validateSearch: (search: Asked): { rule?: number } => ({ rule: number(search['rule']) }),
+});
+const templates = createRoute({
+  getParentRoute: () => signedIn,
+  path: '/delivery/templates',
+  component: lazyRouteComponent(() => import('./delivery/templates-page'), 'TemplatesPage'),
+  validateSearch: (search: Asked): { way?: string; team?: string } => ({ way: text(search['way']), team: text(search['team']) }),
+});
+const actions = createRoute({
+  getParentRoute: () => signedIn,
+  path: '/delivery/actions',
+  component: lazyRouteComponent(() => import('./delivery/actions-page'), 'ActionsPage'),
+});
 const setup = createRoute({
   getParentRoute: () => signedIn,
   path: '/setup',
@@ -200,6 +269,11 @@ export const router = createRouter({
       noise,
       rule,
       fleet,
+      checks,
+      jobs,
+      places,
+      job,
+      check,
       cost,
       target,
       rosterFirst,
@@ -208,6 +282,11 @@ export const router = createRouter({
       rosterOne,
       delivery,
       messages,
+      mutes,
+      rehearse,
+      actions,
+      templates,
+      past,
       setup,
     ]),
     wall,

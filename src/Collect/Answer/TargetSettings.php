@@ -15,6 +15,7 @@ readonly class TargetSettings
     public function __construct(
         public int $id,
         public string $name,
+        public string $kind,
         public ?ShownCredential $credential,
         public ?GroupName $group,
         public array $inherits,

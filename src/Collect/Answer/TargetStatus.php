@@ -7,7 +7,8 @@ namespace Olivine\App\Collect\Answer;
 final readonly class TargetStatus
 {
     /**
-     * @param string $notice What is not as it should be in a text that was taken all the same
+     * @param string $verdict of a check: the worst of its places; "" of what is scraped
+     * @param string $notice  what is not as it should be in a text that was taken all the same
      */
     public function __construct(
         public int $at,
@@ -21,6 +22,7 @@ final readonly class TargetStatus
         public int $refused,
         public string $notice,
         public float $seconds,
+        public string $verdict,
     ) {
     }
 }

@@ -28,6 +28,10 @@ final readonly class LimitFields
         public ?int $labelBytes = null,
         #[WithinLimit(TargetLimit::LateMinutes)]
         public ?int $lateMinutes = null,
+        #[WithinLimit(TargetLimit::EvidenceDays)]
+        public ?int $evidenceDays = null,
+        #[WithinLimit(TargetLimit::RunDays)]
+        public ?int $runDays = null,
     ) {
     }
 

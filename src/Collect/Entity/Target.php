@@ -7,6 +7,7 @@ namespace Olivine\App\Collect\Entity;
 use Doctrine\ORM\Mapping as ORM;
 use Olivine\App\Collect\Repository\TargetRepository;
 use Olivine\App\Collect\ScrapeRefused;
+use Olivine\App\Collect\SourceKind;
 use Olivine\Core\Series\Window;
 use Olivine\Core\Time\Instant;
 
@@ -28,6 +29,29 @@ class Target
 
     #[ORM\Column(length: 2000)]
     public string $url;
+
+    #[ORM\Column(length: 20, enumType: SourceKind::class, options: ['default' => 'scrape'])]
+    public SourceKind $kind = SourceKind::Scrape;
+
+    /** @var array<string, mixed>|null of a check: what is asked, as it was written */
+    #[ORM\Column(type: 'json', nullable: true)]
+    public ?array $asks = null;
+
+    /** Of a check: what is filled into its requests, sealed, with the servers it was entered for. */
+    #[ORM\Column(type: 'text', nullable: true)]
+    public ?string $secrets = null;
+
+    /** @var list<int> of a check: where it is asked from; none of a scrape */
+    #[ORM\Column(type: 'json')]
+    public array $places = [];
+
+    /** Of a check: above this its answer is slow. */
+    #[ORM\Column(nullable: true)]
+    public ?int $slowMs = null;
+
+    /** Of a check: what it asks is always up, so where nothing of the kind answers a place is cut off. */
+    #[ORM\Column(options: ['default' => false])]
+    public bool $isReference = false;
 
     #[ORM\Column]
     public int $intervalSeconds = 15;

@@ -8,6 +8,7 @@ use Doctrine\Bundle\DoctrineBundle\Repository\ServiceEntityRepository;
 use Doctrine\Persistence\ManagerRegistry;
 use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Collect\Entity\TargetGroup;
+use Olivine\App\Collect\SourceKind;
 use Olivine\App\Platform\Problem;
 use Olivine\App\Platform\Scalar;
 
@@ -35,6 +36,20 @@ final class TargetRepository extends ServiceEntityRepository
     public function thereOrRemoved(int $id): Target
     {
         return $this->find($id) ?? throw new Problem(404, 'This target is gone for good: removed targets are kept for a day');
+    }
+
+    /** @return list<Target> by name */
+    public function checks(): array
+    {
+        $checks = array_filter(SourceKind::cases(), static fn(SourceKind $kind): bool => $kind->isCheck());
+
+        return $this->findBy(['kind' => $checks, 'removedAt' => null], ['name' => 'ASC']);
+    }
+
+    /** @return list<Target> by name */
+    public function jobs(): array
+    {
+        return $this->findBy(['kind' => SourceKind::Job, 'removedAt' => null], ['name' => 'ASC']);
     }
 
     /** Also one that was removed. */

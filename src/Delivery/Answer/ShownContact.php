@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Delivery\Answer;
 
+use Olivine\App\Delivery\Definition\ContactKind;
 use Olivine\Core\Time\Instant;
 
 /** A way to reach one person, and how sure it is. */
@@ -20,6 +21,7 @@ final readonly class ShownContact
      */
     public function __construct(
         public int $id,
+        public ContactKind $kind,
         public string $way,
         public string $label,
         public string $address,

@@ -34,6 +34,7 @@ final readonly class ShownMessage
         public ?Instant $heldBack,
         public string $answer,
         public string $key,
+        public bool $rehearsed,
     ) {
     }
 }

@@ -9,6 +9,7 @@ use Olivine\App\Delivery\ChartPicture;
 use Olivine\App\Delivery\MailTransport;
 use Olivine\App\Delivery\MessageText;
 use Olivine\App\Delivery\Repository\ContactMethodRepository;
+use Olivine\App\Delivery\Template\Wordings;
 use Olivine\App\People\Entity\Person;
 use Olivine\App\Platform\OneLine;
 use Olivine\App\Platform\PartName;
@@ -21,7 +22,7 @@ use Symfony\Component\Mime\Address;
 use Symfony\Component\Mime\Email;
 
 /** E-mail: all that the reader needs to decide, in the subject and on one screen, with a chart and a link to acknowledge. */
-final readonly class MailChannel implements Channel
+final readonly class MailChannel implements Channel, CarriesLetters
 {
     public const NAME = 'e-mail';
     /** The server's word that it takes nothing for now. */
@@ -34,6 +35,7 @@ final readonly class MailChannel implements Channel
         private ActLinks $links,
         private MessageText $text,
         private ContactMethodRepository $contacts,
+        private Wordings $wordings,
     ) {
     }
 
@@ -98,14 +100,7 @@ final readonly class MailChannel implements Channel
         return $this->handedOver($this->addressed($person)->to($this->to($way, $person))->subject('A test from Olivine')->text($words));
     }
 
-    /**
-     * A mail that is of no incident.
-     *
-     * @param string $address "": where the person signs in with
-     *
-     * @throws NotHandedOver where the mail server is not there, or refuses it
-     */
-    public function letter(Person $person, string $address, string $subject, string $text, string $key): Receipt
+    public function letter(string $way, Person $person, string $address, string $subject, string $text, string $key): Receipt
     {
         $email = $this->addressed($person)->subject($subject)->text($text);
         if ($address !== '') {
@@ -150,9 +145,14 @@ final readonly class MailChannel implements Channel
     private function written(Notice $notice, Person $person): Email
     {
         $incident = $notice->incident;
-        $email = $this->addressed($person)
-            ->subject($this->text->subject($incident, $notice->kind, $notice->alerts, $notice->at));
+        $link = !$notice->isAnswered() ? null : $this->links->make($incident->id(), $person->id(), $notice->at);
+        $shipped = $this->text->shipped(null, $notice, $link);
+        // An address of somebody's own is worded as all mail is.
+        $words = $this->wordings->of(self::NAME, $notice, $person, $shipped, $link ?? '');
+        $email = $this->addressed($person)->subject($words->subject);
         $this->keyed($email, $notice->key);
+        // All that is told of an incident is one thread: each mail answers one that never was.
+        $email->getHeaders()->addIdHeader('References', "incident-{$incident->id()}@{$this->domain()}");
         if ($incident->severity === Severity::Critical && $notice->isAnswered()) {
             $email->priority(Email::PRIORITY_HIGHEST);
         }
@@ -160,18 +160,26 @@ final readonly class MailChannel implements Channel
         if ($picture !== null) {
             $email->embed($picture, 'chart', 'image/png');
         }
-        $link = !$notice->isAnswered() ? null : $this->links->make($incident->id(), $person->id(), $notice->at);
+        $hasChart = $picture !== null;
+        if ($words !== $shipped) {
+            return $email->text($words->text)->html($this->text->ownBody($words, $hasChart, $link));
+        }
 
         return $email
-            ->text($this->text->body('txt', $incident, $notice->kind, $notice->alerts, $notice->at, $link, more: $notice->more))
-            ->html($this->text->body('html', $incident, $notice->kind, $notice->alerts, $notice->at, $link, $picture !== null, $notice->more));
+            ->text($shipped->text)
+            ->html($this->text->body('html', $incident, $notice->kind, $notice->alerts, $notice->at, $link, $hasChart, $notice->more));
     }
 
     /** Whoever receives it knows a repeat by it. */
     private function keyed(Email $email, string $key): void
     {
-        $email->getHeaders()->addIdHeader('Message-ID', $key . '@' . substr((string) strrchr($this->settings->mailFrom(), '@'), 1));
+        $email->getHeaders()->addIdHeader('Message-ID', "{$key}@{$this->domain()}");
         $email->getHeaders()->addTextHeader('Auto-Submitted', 'auto-generated');
+    }
+
+    private function domain(): string
+    {
+        return substr((string) strrchr($this->settings->mailFrom(), '@'), 1);
     }
 
     private function addressed(Person $person): Email

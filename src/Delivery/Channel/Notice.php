@@ -28,6 +28,12 @@ final readonly class Notice
     ) {
     }
 
+    /** By its title alone, and how many alerts it has. */
+    public static function titled(Incident $incident, MessageKind $kind, string $key, int $alerts, Instant $at): self
+    {
+        return new self($incident, $kind, $key, [], $alerts, null, $at);
+    }
+
     /** Whether there is something to answer: it is not over, and is for whoever reads it to act on. */
     public function isAnswered(): bool
     {

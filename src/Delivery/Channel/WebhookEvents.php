@@ -52,6 +52,7 @@ final readonly class WebhookEvents
             ],
             'alerts' => array_map(self::alert(...), $notice->alerts),
             'moreAlerts' => $notice->more,
+            'rehearsal' => $incident->rehearsedWith !== null,
         ];
     }
 

@@ -16,6 +16,7 @@ final readonly class ContactFields
         public string $label,
         #[Line(180, 3)]
         public string $address,
+        public ContactKind $kind = ContactKind::Mail,
     ) {
     }
 }

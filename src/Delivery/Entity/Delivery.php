@@ -17,6 +17,7 @@ use Olivine\Core\Time\Instant;
 #[ORM\UniqueConstraint(name: 'delivery_key', columns: ['message_key'])]
 #[ORM\Index(name: 'delivery_next', columns: ['status', 'next_at'])]
 #[ORM\Index(name: 'delivery_sent', columns: ['kind', 'sent_at'])]
+#[ORM\Index(name: 'delivery_to', columns: ['person_id', 'channel', 'sent_at'])]
 class Delivery
 {
     #[ORM\Id, ORM\GeneratedValue, ORM\Column(type: 'bigint', options: ['unsigned' => true])]
@@ -35,8 +36,8 @@ class Delivery
     #[ORM\Column]
     public int $personId;
 
-    /** The way it goes: `e-mail`, or the name of a webhook. */
-    #[ORM\Column(length: Webhook::NAME_LENGTH)]
+    /** The way it goes: `e-mail`, `e-mail/phone`, or the name of a channel. */
+    #[ORM\Column(length: KeptChannel::NAME_LENGTH)]
     public string $channel;
 
     #[ORM\Column(type: 'instant')]
@@ -54,9 +55,13 @@ class Delivery
     #[ORM\Column(type: 'instant', nullable: true)]
     public ?Instant $sentAt = null;
 
-    /** When it was found to be one of too many in an hour: it is told together with others. */
+    /** When it was found to be one of too many in an hour or a minute: it is told together with others. */
     #[ORM\Column(type: 'instant', nullable: true)]
     public ?Instant $withheldAt = null;
+
+    /** Of a rehearsal: it is counted nowhere. */
+    #[ORM\Column(options: ['default' => false])]
+    public bool $rehearsed = false;
 
     /** What the channel said of it last. */
     #[ORM\Column(length: 500)]

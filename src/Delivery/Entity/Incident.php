@@ -6,6 +6,7 @@ namespace Olivine\App\Delivery\Entity;
 
 use Doctrine\ORM\Mapping as ORM;
 use Olivine\App\Delivery\Repository\IncidentRepository;
+use Olivine\Core\Delivery\Configuration;
 use Olivine\Core\Delivery\IncidentStatus;
 use Olivine\Core\Rule\Severity;
 use Olivine\Core\Time\Instant;
@@ -57,6 +58,10 @@ class Incident
     #[ORM\Column(type: 'instant', nullable: true)]
     public ?Instant $lapFrom = null;
 
+    /** When somebody is told at the earliest, as all of it is muted; null: it is not. */
+    #[ORM\Column(type: 'instant', nullable: true)]
+    public ?Instant $hushedUntil = null;
+
     /**
      * Who was told of its alerts while they were of another incident.
      *
@@ -72,6 +77,14 @@ class Incident
     #[ORM\Column(nullable: true)]
     public ?int $resolvedBy = null;
 
+    /**
+     * Who agreed to be told, where it is a rehearsal; null where it is in earnest.
+     *
+     * @var list<int>|null
+     */
+    #[ORM\Column(type: 'json', nullable: true)]
+    public ?array $rehearsedWith = null;
+
     /** Made by replaying history: nobody was told. */
     #[ORM\Column]
     public bool $replayed = false;
@@ -84,6 +97,12 @@ class Incident
         $this->severity = $severity;
         $this->openedAt = $openedAt;
         $this->replayed = $replayed;
+    }
+
+    /** By what its course goes on. */
+    public function goesBy(Configuration $configuration): Configuration
+    {
+        return $this->rehearsedWith === null ? $configuration : $configuration->rehearsing($this->rehearsedWith);
     }
 
     public function id(): int

@@ -9,7 +9,7 @@ use Olivine\App\Delivery\DeliveryStatus;
 use Olivine\App\Delivery\Repository\LetterRepository;
 use Olivine\Core\Time\Instant;
 
-/** A mail to one person that is of no incident: a code, a cover that is asked for, a handover note. */
+/** What goes to one person and is of no incident: a code, a cover that is asked for, a handover note. */
 #[ORM\Entity(repositoryClass: LetterRepository::class)]
 #[ORM\Table(name: 'letter')]
 #[ORM\UniqueConstraint(name: 'letter_key', columns: ['letter_key'])]
@@ -33,17 +33,20 @@ class Letter
     #[ORM\Column(type: 'instant', nullable: true)]
     public ?Instant $sentAt = null;
 
-    /** What the mail server said of it last. */
+    /** What the other side said of it last. */
     #[ORM\Column(length: 500)]
     public string $answer = '';
 
     /**
-     * @param string $address "": where the person signs in with
+     * @param string $way     `e-mail`, or the name of a channel
+     * @param string $address "": where the person is reached by it else
      * @param string $key     by which whoever receives it knows a repeat; planned twice it is sent once
      */
     public function __construct(
         #[ORM\Column]
         public int $personId,
+        #[ORM\Column(length: KeptChannel::NAME_LENGTH)]
+        public string $way,
         #[ORM\Column(length: 180)]
         public string $address,
         #[ORM\Column(length: self::SUBJECT_LENGTH)]

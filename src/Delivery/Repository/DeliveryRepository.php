@@ -12,6 +12,7 @@ use Doctrine\Persistence\ManagerRegistry;
 use Olivine\App\Delivery\Answer\AwayChannel;
 use Olivine\App\Delivery\DeliveryStatus;
 use Olivine\App\Delivery\Entity\Delivery;
+use Olivine\App\Delivery\Entity\Incident;
 use Olivine\App\Platform\Database;
 use Olivine\App\Platform\HeldSlots;
 use Olivine\App\Platform\Scalar;
@@ -42,7 +43,7 @@ final class DeliveryRepository extends ServiceEntityRepository
 
     /** What was withdrawn before it was sent, as somebody had it in hand then, is planned again under the key that it had. */
     public function plan(
-        int $incidentId,
+        Incident $incident,
         MessageKind $kind,
         int $round,
         int $person,
@@ -50,6 +51,7 @@ final class DeliveryRepository extends ServiceEntityRepository
         Instant $dueAt,
         Instant $now,
     ): void {
+        $incidentId = $incident->id();
         $key = sprintf('incident-%d.%s.%d.%d.%s', $incidentId, $kind->value, $round, $person, bin2hex(random_bytes(6)));
         $this->database->insertNew(
             'delivery',
@@ -65,6 +67,7 @@ final class DeliveryRepository extends ServiceEntityRepository
                 'next_at',
                 'answer',
                 'message_key',
+                'rehearsed',
             ],
             [
                 [
@@ -79,6 +82,7 @@ final class DeliveryRepository extends ServiceEntityRepository
                     $now->later($dueAt)->ms,
                     '',
                     $key,
+                    $incident->rehearsedWith === null ? 0 : 1,
                 ],
             ],
         );
@@ -371,7 +375,7 @@ final class DeliveryRepository extends ServiceEntityRepository
     private function sent(string $way, Instant $since): QueryBuilder
     {
         return $this->createQueryBuilder('d')
-            ->where('d.channel = :way AND d.status = :sent AND d.sentAt >= :since')
+            ->where('d.channel = :way AND d.status = :sent AND d.sentAt >= :since AND d.rehearsed = false')
             ->setParameter('way', $way)
             ->setParameter('sent', DeliveryStatus::Sent->value)
             ->setParameter('since', $since->ms);
@@ -382,7 +386,7 @@ final class DeliveryRepository extends ServiceEntityRepository
     {
         return $this->all(
             $this->createQueryBuilder('d')
-                ->where('d.status = :failed AND d.dueAt > :since')
+                ->where('d.status = :failed AND d.dueAt > :since AND d.rehearsed = false')
                 ->setParameter('failed', DeliveryStatus::Failed->value)
                 ->setParameter('since', $since->ms)
                 ->orderBy('d.dueAt', 'DESC')
@@ -435,7 +439,7 @@ final class DeliveryRepository extends ServiceEntityRepository
     {
         $times = $this->createQueryBuilder('d')
             ->select('DISTINCT d.sentAt')
-            ->where('d.personId = :person AND d.channel = :channel AND d.status = :sent AND d.sentAt > :since')
+            ->where('d.personId = :person AND d.channel = :channel AND d.status = :sent AND d.sentAt > :since AND d.rehearsed = false')
             ->setParameter('person', $person)
             ->setParameter('channel', $channel)
             ->setParameter('sent', DeliveryStatus::Sent->value)
@@ -470,10 +474,10 @@ final class DeliveryRepository extends ServiceEntityRepository
             ->execute();
     }
 
-    /** One of too many in an hour: it waits, and is told together with others. */
-    public function withhold(Delivery $delivery, Instant $now, Instant $until): void
+    /** One of too many: it waits, and is told together with others. */
+    public function withhold(Delivery $delivery, Instant $now, Instant $until, string $why): void
     {
-        $this->change($delivery, ['withheldAt' => $now->ms, 'nextAt' => $until->ms, 'answer' => 'withheld: too many in an hour']);
+        $this->change($delivery, ['withheldAt' => $now->ms, 'nextAt' => $until->ms, 'answer' => $why]);
     }
 
     /** @return list<Delivery> what else waits for the same person by the same way to be told together, and is due */
@@ -481,7 +485,7 @@ final class DeliveryRepository extends ServiceEntityRepository
     {
         return $this->all(
             $this->within($slots, [$delivery->channel], $this->createQueryBuilder('d'))
-                ->andWhere('d.personId = :person AND d.id <> :id AND d.status = :planned AND d.nextAt <= :now')
+                ->andWhere('d.personId = :person AND d.id <> :id AND d.status = :planned AND d.nextAt <= :now AND d.rehearsed = false')
                 ->andWhere('d.withheldAt IS NOT NULL OR d.kind IN (:copies)')
                 ->setParameter('person', $delivery->personId)
                 ->setParameter('id', $delivery->id())
@@ -518,7 +522,7 @@ final class DeliveryRepository extends ServiceEntityRepository
     {
         /** @var list<Delivery> $recent */
         $recent = $this->findBy(
-            ['status' => DeliveryStatus::Sent, 'attempts' => 1, 'round' => 1],
+            ['status' => DeliveryStatus::Sent, 'attempts' => 1, 'round' => 1, 'rehearsed' => false],
             ['id' => 'DESC'],
             self::RECENT,
         );
@@ -535,7 +539,7 @@ final class DeliveryRepository extends ServiceEntityRepository
     {
         $rows = $this->database->connection->iterateNumeric(
             'SELECT (SELECT a.rule_id FROM incident_alert a WHERE a.incident_id = d.incident_id ORDER BY a.raised_at LIMIT 1), d.sent_at
-             FROM delivery d WHERE d.kind = ? AND d.status = ? AND d.sent_at > ?',
+             FROM delivery d WHERE d.kind = ? AND d.status = ? AND d.sent_at > ? AND d.rehearsed = 0',
             [MessageKind::Raised->value, DeliveryStatus::Sent->value, $since->ms],
         );
         $sent = [];
@@ -554,7 +558,7 @@ final class DeliveryRepository extends ServiceEntityRepository
     {
         /** @var list<Delivery> */
         return $this->createQueryBuilder('d')
-            ->where('d.personId = :person AND d.kind IN (:kinds) AND d.sentAt >= :since AND d.status = :sent')
+            ->where('d.personId = :person AND d.kind IN (:kinds) AND d.sentAt >= :since AND d.status = :sent AND d.rehearsed = false')
             ->orderBy('d.sentAt', 'DESC')
             ->setParameter('person', $person)
             ->setParameter('kinds', [MessageKind::Raised->value, MessageKind::Worse->value])
@@ -565,16 +569,20 @@ final class DeliveryRepository extends ServiceEntityRepository
             ->getResult();
     }
 
-    /** @return array{Instant, string}|null when something was not taken last, and what was said; null where all was */
-    public function lastFailureTo(int $person, string $way, Instant $since): ?array
+    /**
+     * @param list<string> $ways
+     *
+     * @return array{Instant, string}|null when something was not taken last, and what was said; null where all was
+     */
+    public function lastFailureTo(int $person, array $ways, Instant $since): ?array
     {
         /** @var list<array{dueAt: Instant, answer: string}> $rows */
         $rows = $this->createQueryBuilder('d')
             ->select('d.dueAt', 'd.answer')
-            ->where('d.personId = :person AND d.channel = :way AND d.dueAt >= :since AND d.status <> :sent AND d.attempts > 0')
+            ->where('d.personId = :person AND d.channel IN (:ways) AND d.dueAt >= :since AND d.status <> :sent AND d.attempts > 0')
             ->orderBy('d.dueAt', 'DESC')
             ->setParameter('person', $person)
-            ->setParameter('way', $way)
+            ->setParameter('ways', $ways)
             ->setParameter('since', $since->ms)
             ->setParameter('sent', DeliveryStatus::Sent->value)
             ->setMaxResults(1)
@@ -590,7 +598,7 @@ final class DeliveryRepository extends ServiceEntityRepository
         /** @var list<array{personId: int, sentAt: Instant}> $rows */
         $rows = $this->createQueryBuilder('d')
             ->select('d.personId', 'd.sentAt')
-            ->where('d.kind IN (:kinds) AND d.sentAt >= :from AND d.sentAt < :to AND d.status = :sent')
+            ->where('d.kind IN (:kinds) AND d.sentAt >= :from AND d.sentAt < :to AND d.status = :sent AND d.rehearsed = false')
             ->orderBy('d.sentAt')
             ->setParameter('kinds', [MessageKind::Raised->value, MessageKind::Worse->value])
             ->setParameter('from', $from->ms)

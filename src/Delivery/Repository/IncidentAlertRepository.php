@@ -9,7 +9,9 @@ use Doctrine\DBAL\LockMode;
 use Doctrine\ORM\Query;
 use Doctrine\ORM\QueryBuilder;
 use Doctrine\Persistence\ManagerRegistry;
+use Olivine\App\Delivery\Entity\Incident;
 use Olivine\App\Delivery\Entity\IncidentAlert;
+use Olivine\Core\Delivery\IncidentStatus;
 use Olivine\Core\Time\Duration;
 use Olivine\Core\Time\Instant;
 
@@ -22,27 +24,86 @@ final class IncidentAlertRepository extends ServiceEntityRepository
 {
     private const SOON_MINUTES = 5;
 
+    private const MOST_UP = 5_000;
+
     public function __construct(ManagerRegistry $registry)
     {
         parent::__construct($registry, IncidentAlert::class);
     }
 
-    /** @return list<IncidentAlert> still raised first, the gravest first, the oldest first */
+    /**
+     * @param list<int> $incidents
+     *
+     * @return array<int, int> incident → how many alerts there were
+     */
+    public function countsOf(array $incidents): array
+    {
+        /** @var list<array{incidentId: int, many: int}> $rows */
+        $rows = $this->createQueryBuilder('a')
+            ->select('a.incidentId', 'COUNT(a.ruleId) AS many')
+            ->where('a.incidentId IN (:incidents)')
+            ->groupBy('a.incidentId')
+            ->setParameter('incidents', $incidents)
+            ->getQuery()
+            ->getArrayResult();
+
+        return array_column($rows, 'many', 'incidentId');
+    }
+
+    /** @return list<IncidentAlert> that are up in incidents that people may be told of, the gravest first; so many at most */
+    public function up(): array
+    {
+        /** @var list<IncidentAlert> */
+        return $this->createQueryBuilder('a')
+            ->join(Incident::class, 'i', 'WITH', 'i.id = a.incidentId')
+            ->where('a.clearedAt IS NULL AND i.replayed = false AND i.rehearsedWith IS NULL AND i.status <> :over')
+            ->orderBy('a.raisedAt', 'DESC')
+            ->setParameter('over', IncidentStatus::Resolved->value)
+            ->setMaxResults(self::MOST_UP)
+            ->getQuery()
+            ->getResult();
+    }
+
+    /**
+     * An incident that was over and opened again is of what raised since; what it was of before stands last.
+     *
+     * @return list<IncidentAlert> still raised first, the gravest first, the oldest first
+     */
     public function of(int $incidentId): array
     {
         $alerts = $this->now(
             $this->createQueryBuilder('a')->where('a.incidentId = :incident')->setParameter('incident', $incidentId),
         );
+        $opened = self::openedLast($alerts);
         usort(
             $alerts,
             static fn(IncidentAlert $a, IncidentAlert $b): int => [
                 $a->clearedAt !== null,
+                $a->clearedAt?->isBefore($opened) === true,
                 $b->severity->rank(),
                 $a->raisedAt,
-            ] <=> [$b->clearedAt !== null, $a->severity->rank(), $b->raisedAt],
+            ] <=> [$b->clearedAt !== null, $b->clearedAt?->isBefore($opened) === true, $a->severity->rank(), $b->raisedAt],
         );
 
         return $alerts;
+    }
+
+    /**
+     * When the last stretch began in which something of it was up all the time.
+     *
+     * @param list<IncidentAlert> $alerts
+     */
+    private static function openedLast(array $alerts): Instant
+    {
+        usort($alerts, static fn(IncidentAlert $a, IncidentAlert $b): int => $a->raisedAt->ms <=> $b->raisedAt->ms);
+        $opened = Instant::ofMs(0);
+        $up = 0;
+        foreach ($alerts as $alert) {
+            $opened = $alert->raisedAt->ms > $up ? $alert->raisedAt : $opened;
+            $up = max($up, $alert->clearedAt->ms ?? PHP_INT_MAX);
+        }
+
+        return $opened;
     }
 
     /**
@@ -103,7 +164,8 @@ final class IncidentAlertRepository extends ServiceEntityRepository
         /** @var list<array{incidentId: int, ruleId: int}> $raised */
         $raised = $this->createQueryBuilder('a')
             ->select('a.incidentId', 'a.ruleId')
-            ->where('a.raisedAt > :since')
+            ->join(Incident::class, 'i', 'WITH', 'i.id = a.incidentId')
+            ->where('a.raisedAt > :since AND i.rehearsedWith IS NULL')
             ->orderBy('a.raisedAt', 'DESC')
             ->setParameter('since', $since->ms)
             ->getQuery()

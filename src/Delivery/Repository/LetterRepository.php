@@ -12,7 +12,7 @@ use Olivine\App\Platform\HeldSlots;
 use Olivine\Core\Time\Instant;
 
 /**
- * Mails that are of no incident. Each step of a letter's way is one statement that says from what to what.
+ * Letters: what is of no incident. Each step of a letter's way is one statement that says from what to what.
  *
  * @extends ServiceEntityRepository<Letter>
  */
@@ -25,16 +25,21 @@ final class LetterRepository extends ServiceEntityRepository
         parent::__construct($registry, Letter::class);
     }
 
-    /** @return list<Letter> that are due in these slots, the oldest first */
-    public function due(HeldSlots $slots, Instant $now, int $most): array
+    /**
+     * @param list<string> $ways
+     *
+     * @return list<Letter> that are due in these slots by these ways, the oldest first
+     */
+    public function due(HeldSlots $slots, array $ways, Instant $now, int $most): array
     {
         /** @var list<Letter> $due */
         $due = $this->createQueryBuilder('l')
-            ->where('l.status = :planned AND l.nextAt <= :now')
+            ->where('l.status = :planned AND l.nextAt <= :now AND l.way IN (:ways)')
             ->orderBy('l.nextAt')
             ->addOrderBy('l.id')
             ->setParameter('planned', DeliveryStatus::Planned->value)
             ->setParameter('now', $now->ms)
+            ->setParameter('ways', $ways)
             ->setMaxResults(self::LOOKED_AT)
             ->getQuery()
             ->getResult();
@@ -42,10 +47,14 @@ final class LetterRepository extends ServiceEntityRepository
         return array_slice(array_values(array_filter($due, static fn(Letter $one): bool => $slots->has($one->id()))), 0, $most);
     }
 
-    /** What a sender that is gone had claimed in these slots. */
-    public function takeClaimsOver(HeldSlots $slots): void
+    /**
+     * What a sender that is gone had claimed in these slots.
+     *
+     * @param list<string> $ways
+     */
+    public function takeClaimsOver(HeldSlots $slots, array $ways): void
     {
-        foreach ($this->findBy(['status' => DeliveryStatus::Sending]) as $letter) {
+        foreach ($this->findBy(['status' => DeliveryStatus::Sending, 'way' => $ways]) as $letter) {
             if ($slots->has($letter->id())) {
                 $this->change($letter, DeliveryStatus::Sending, ['status' => DeliveryStatus::Planned->value]);
             }

@@ -38,4 +38,27 @@ final class AuditRepository extends ServiceEntityRepository
         /** @var list<AuditEntry> */
         return $asked->getQuery()->getResult();
     }
+
+    /**
+     * @param list<string> $kinds of what was changed: the first word of its subject
+     *
+     * @return list<AuditEntry> the newest first
+     */
+    public function between(Instant $from, Instant $to, array $kinds, int $most): array
+    {
+        $ofKind = array_map(static fn(int $place): string => "e.subject LIKE :kind{$place}", array_keys($kinds));
+        $asked = $this->createQueryBuilder('e')
+            ->where('e.at >= :from AND e.at <= :to')
+            ->andWhere('(' . implode(' OR ', $ofKind) . ')')
+            ->orderBy('e.at', 'DESC')
+            ->setParameter('from', $from->ms)
+            ->setParameter('to', $to->ms)
+            ->setMaxResults($most);
+        foreach ($kinds as $place => $kind) {
+            $asked->setParameter("kind{$place}", "{$kind}%");
+        }
+
+        /** @var list<AuditEntry> */
+        return $asked->getQuery()->getResult();
+    }
 }

@@ -39,4 +39,10 @@ final readonly class AbsenceDefinition
             ? new Absence($numberOf($this->person), $from, $to)
             : throw Problem::field('to', "to must be after from; {$this->to} is not");
     }
+
+    /** `oyelaran@… away from 2026-12-02 08:00 to 2026-12-05 08:00`: what a cover's words are never the same as. */
+    public function words(): string
+    {
+        return "{$this->person} away from {$this->from} to {$this->to}";
+    }
 }

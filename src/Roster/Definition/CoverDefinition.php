@@ -45,4 +45,10 @@ final readonly class CoverDefinition
             ? new Cover($numberOf($this->person), $numberOf($this->for), $from, $to)
             : throw Problem::field('to', "to must be after from; {$this->to} is not");
     }
+
+    /** `tomasz@… for ines@… from 2026-11-28 10:00 to 2026-11-28 18:00`, as files say it. */
+    public function words(): string
+    {
+        return "{$this->person} for {$this->for} from {$this->from} to {$this->to}";
+    }
 }

@@ -41,6 +41,7 @@ final readonly class RosterApplier
         private KeptRosters $kept,
         private RosterKeeping $keeping,
         private AppliedParts $applied,
+        private ComingSpans $spans,
         private PersonRepository $people,
         private Clock $clock = new Clock(),
     ) {
@@ -125,8 +126,9 @@ final readonly class RosterApplier
         $now = $this->clock->now();
         $people = $this->people->byAddress();
         [$covers, $absences] = $this->ofFile($roster);
+        [$coversByHand, $absencesByHand] = $this->byHand($roster, $definition);
         foreach ($this->coming($definition, $definition->covers) as $key => [$cover, $from, $to]) {
-            if (isset($covers[$key])) {
+            if (isset($covers[$key]) || isset($coversByHand[$key])) {
                 unset($covers[$key]);
 
                 continue;
@@ -136,7 +138,7 @@ final readonly class RosterApplier
             $this->entities->persist($made);
         }
         foreach ($this->coming($definition, $definition->away) as $key => [$away, $from, $to]) {
-            if (isset($absences[$key])) {
+            if (isset($absences[$key]) || isset($absencesByHand[$key])) {
                 unset($absences[$key]);
 
                 continue;
@@ -166,9 +168,14 @@ final readonly class RosterApplier
             return [];
         }
         [$covers, $absences] = $this->ofFile($roster);
+        [$coversByHand, $absencesByHand] = $this->byHand($roster, $definition);
         $words = [];
-        foreach ([[$this->coming($definition, $definition->covers), $covers], [$this->coming($definition, $definition->away), $absences]] as [$is, $was]) {
-            foreach (array_keys(array_diff_key($is, $was)) as $key) {
+        $pairs = [
+            [$this->coming($definition, $definition->covers), $covers, $coversByHand],
+            [$this->coming($definition, $definition->away), $absences, $absencesByHand],
+        ];
+        foreach ($pairs as [$is, $was, $byHand]) {
+            foreach (array_keys(array_diff_key($is, $was, $byHand)) as $key) {
                 $words[] = "new: {$key}";
             }
             foreach (array_keys(array_diff_key($was, $is)) as $key) {
@@ -199,6 +206,19 @@ final readonly class RosterApplier
     }
 
     /**
+     * What people entered stays theirs when a file says the same.
+     *
+     * @return array{array<string, true>, array<string, true>} covers and absences, by the words of a file
+     */
+    private function byHand(KeptRoster $roster, RosterDefinition $definition): array
+    {
+        [$covers, $away] = $this->spans->of($roster, $definition->zone);
+        $words = static fn(CoverDefinition|AbsenceDefinition $one): string => $one->words();
+
+        return [array_fill_keys(array_map($words, $covers), true), array_fill_keys(array_map($words, $away), true)];
+    }
+
+    /**
      * Those that are not over, by the words of the file.
      *
      * @template T of CoverDefinition|AbsenceDefinition
@@ -217,8 +237,7 @@ final readonly class RosterApplier
         foreach ($spans as $one) {
             $span = $one->core(static fn(string $address): int => 0, $wall);
             if ($span->to->isAfter($now)) {
-                $for = $one instanceof CoverDefinition ? " for {$one->for}" : ' away';
-                $coming["{$one->person}{$for} from {$one->from} to {$one->to}"] = [$one, $span->from, $span->to];
+                $coming[$one->words()] = [$one, $span->from, $span->to];
             }
         }
 

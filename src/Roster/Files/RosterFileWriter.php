@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace Olivine\App\Roster\Files;
 
 use Olivine\App\Files\YamlFile;
+use Olivine\App\Roster\Definition\AbsenceDefinition;
+use Olivine\App\Roster\Definition\CoverDefinition;
 use Olivine\App\Roster\Definition\RosterDefinition;
 use Olivine\App\Roster\Definition\RotationDefinition;
 use Olivine\App\Roster\RosterWords;
@@ -21,7 +23,11 @@ final readonly class RosterFileWriter
     {
         $held = ['olivine' => YamlFile::VERSION];
         foreach ($rosters as $name => $roster) {
-            $held['rosters'][$name] = ['zone' => $roster->zone, 'rotations' => array_column(array_map(self::rotation(...), $roster->rotations), 1, 0)];
+            $rotations = array_column(array_map(self::rotation(...), $roster->rotations), 1, 0);
+            $covers = array_map(static fn(CoverDefinition $one): string => $one->words(), $roster->covers);
+            $away = array_map(static fn(AbsenceDefinition $one): string => "{$one->person} from {$one->from} to {$one->to}", $roster->away);
+            $spans = array_filter(['covers' => $covers, 'away' => $away], static fn(array $lines): bool => $lines !== []);
+            $held['rosters'][$name] = ['zone' => $roster->zone, 'rotations' => $rotations] + $spans;
         }
 
         return Yaml::dump($held, self::INLINE_FROM, self::INDENT, Yaml::DUMP_COMPACT_NESTED_MAPPING);

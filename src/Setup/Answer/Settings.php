@@ -11,6 +11,7 @@ final readonly class Settings
         public int $idleHours,
         public string $mailFrom,
         public ?MailServer $mailServer,
+        public int $mostAMinute,
         public int $mostAnHour,
         public string $publicUrl,
         public int $sessionDays,

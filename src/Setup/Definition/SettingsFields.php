@@ -11,10 +11,11 @@ use Olivine\App\Platform\Definition\Field\Whole;
 final readonly class SettingsFields
 {
     /**
-     * @param int                   $mostAnHour messages to one person by one way before what can wait is summed up; 0: as many as there are
-     * @param string                $holidays   days, such as 2026-12-25, with commas or blanks between
-     * @param string|null           $version    what was read
-     * @param MailServerFields|null $mailServer left out, it stays as it is
+     * @param int                   $mostAnHour  messages to one person by one way before what can wait is summed up; 0: as many as there are
+     * @param int                   $mostAMinute the same, before all that comes more is summed up, however grave
+     * @param string                $holidays    days, such as 2026-12-25, with commas or blanks between
+     * @param string|null           $version     what was read
+     * @param MailServerFields|null $mailServer  left out, it stays as it is
      */
     public function __construct(
         #[Line(400, 1)]
@@ -29,6 +30,8 @@ final readonly class SettingsFields
         public int $sessionDays,
         #[Whole(0, 1_000)]
         public int $mostAnHour = 20,
+        #[Whole(0, 1_000)]
+        public int $mostAMinute = 10,
         #[Text(8_000)]
         public string $holidays = '',
         #[Line(64)]

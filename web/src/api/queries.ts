@@ -2,7 +2,7 @@ import { keepPreviousData, queryOptions } from '@tanstack/react-query';
 import { read, send } from './client';
 import { replay } from './long-replay';
 import { learnExactly } from './server-clock';
-import type { RuleDefinition, Sweep, UseFields } from './types';
+import type { RuleDefinition, Severity, Sweep, TemplatePreviewFields, UseFields } from './types';
 
 /**
  * Every question the pages ask, by domain, each under a key of its own. `watch.key` is the key of all of a domain, to ask
@@ -10,6 +10,8 @@ import type { RuleDefinition, Sweep, UseFields } from './types';
  */
 export const session = {
   key: ['session'],
+  browsers: () =>
+    queryOptions({ queryKey: ['session', 'browsers'], queryFn: ({ signal }) => read('/api/session/browsers', { signal }) }),
   current: () =>
     queryOptions({
       queryKey: ['session'],
@@ -33,6 +35,12 @@ export const watch = {
       refetchInterval: 3_000,
       placeholderData: keepPreviousData,
     }),
+  past: (asked: { words?: string; severity?: Severity; before?: number }) =>
+    queryOptions({
+      queryKey: ['watch', 'past', asked],
+      queryFn: ({ signal }) => read('/api/incidents', { query: asked, signal }),
+      placeholderData: keepPreviousData,
+    }),
   incident: (id: number) =>
     queryOptions({
       queryKey: ['watch', 'incident', id],
@@ -51,6 +59,38 @@ export const fleet = {
       queryFn: ({ signal }) => read('/api/targets/{id}/page', { path: { id }, signal }),
     }),
   groups: () => queryOptions({ queryKey: ['fleet', 'groups'], queryFn: ({ signal }) => read('/api/groups', { signal }) }),
+  checks: () =>
+    queryOptions({ queryKey: ['fleet', 'checks'], queryFn: ({ signal }) => read('/api/checks', { signal }), staleTime: 4_000 }),
+  check: (id: number) =>
+    queryOptions({
+      queryKey: ['fleet', 'check', id],
+      queryFn: ({ signal }) => read('/api/checks/{id}', { path: { id }, signal }),
+    }),
+  evidence: (id: number) =>
+    queryOptions({
+      queryKey: ['fleet', 'evidence', id],
+      queryFn: ({ signal }) => read('/api/evidence/{id}', { path: { id }, signal }),
+      staleTime: Infinity,
+    }),
+  places: () =>
+    queryOptions({ queryKey: ['fleet', 'places'], queryFn: ({ signal }) => read('/api/places', { signal }), staleTime: 4_000 }),
+  jobs: (days: number) =>
+    queryOptions({
+      queryKey: ['fleet', 'jobs', days],
+      queryFn: ({ signal }) => read('/api/jobs', { query: { days }, signal }),
+      staleTime: 4_000,
+    }),
+  job: (id: number) =>
+    queryOptions({
+      queryKey: ['fleet', 'job', id],
+      queryFn: ({ signal }) => read('/api/jobs/{id}', { path: { id }, query: { days: 14 }, signal }),
+    }),
+  output: (run: number) =>
+    queryOptions({
+      queryKey: ['fleet', 'output', run],
+      queryFn: ({ signal }) => read('/api/runs/{id}', { path: { id: run }, signal }),
+      staleTime: Infinity,
+    }),
   cost: () => queryOptions({ queryKey: ['fleet', 'cost'], queryFn: ({ signal }) => read('/api/cost', { signal }) }),
 };
 
@@ -125,8 +165,56 @@ export const delivery = {
       refetchInterval: 10_000,
       placeholderData: keepPreviousData,
     }),
-  webhooks: () =>
-    queryOptions({ queryKey: ['delivery', 'webhooks'], queryFn: ({ signal }) => read('/api/webhooks', { signal }) }),
+  mutes: () =>
+    queryOptions({
+      queryKey: ['delivery', 'mutes'],
+      queryFn: ({ signal }) => read('/api/mutes', { signal }),
+      refetchInterval: 15_000,
+    }),
+  actions: () => queryOptions({ queryKey: ['delivery', 'actions'], queryFn: ({ signal }) => read('/api/actions', { signal }) }),
+  actionsAbout: (about: { incident: number } | { target: number }) =>
+    queryOptions({
+      queryKey: ['delivery', 'actions about', about],
+      queryFn: ({ signal }) =>
+        'incident' in about
+          ? read('/api/incidents/{id}/actions', { path: { id: about.incident }, signal })
+          : read('/api/targets/{id}/actions', { path: { id: about.target }, signal }),
+    }),
+  templates: () =>
+    queryOptions({ queryKey: ['delivery', 'templates'], queryFn: ({ signal }) => read('/api/templates', { signal }) }),
+  wordings: (way: string, team: string) =>
+    queryOptions({
+      queryKey: ['delivery', 'wordings', way, team],
+      queryFn: ({ signal }) => read('/api/templates/revisions', { query: { way, team }, signal }),
+    }),
+  previewed: (of: TemplatePreviewFields) =>
+    queryOptions({
+      queryKey: ['delivery', 'previewed', of],
+      queryFn: () => send('post', '/api/templates/preview', { body: of }),
+      retry: false,
+    }),
+  /** Looked at often while one is under way, now and then else. */
+  rehearsals: () =>
+    queryOptions({
+      queryKey: ['delivery', 'rehearsals'],
+      queryFn: ({ signal }) => read('/api/rehearsals', { signal }),
+      refetchInterval: ({ state }) =>
+        state.data?.rehearsals.some((one) => one.begunAt !== null && one.endedAt === null) ? 2_000 : 15_000,
+    }),
+  played: (rule: number) =>
+    queryOptions({
+      queryKey: ['delivery', 'played', rule],
+      queryFn: ({ signal }) => read('/api/rules/{id}/rehearsal', { path: { id: rule }, signal }),
+      retry: false,
+    }),
+  matched: (matching: string) =>
+    queryOptions({
+      queryKey: ['delivery', 'matched', matching],
+      queryFn: () => send('post', '/api/mutes/matched', { body: { matching } }),
+      retry: false,
+    }),
+  setUp: () =>
+    queryOptions({ queryKey: ['delivery', 'set up'], queryFn: ({ signal }) => read('/api/channels/set-up', { signal }) }),
 };
 
 export type Reach = { from: number; to: number };

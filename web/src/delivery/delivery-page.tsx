@@ -21,7 +21,7 @@ import { PlanRevisions } from './plan-revisions';
 import { CopiesTable, PathsTable } from './plan-tables';
 import { TrySheet } from './try-sheet';
 import type { AnyEdited } from './use-part-form';
-import { WebhooksDialog } from './webhooks-dialog';
+import { ChannelsDialog } from './channels-dialog';
 
 /** Who hears, how and when: which path answers, up which ladder, by which channels, and what was given up. */
 export function DeliveryPage() {
@@ -40,7 +40,7 @@ export function DeliveryPage() {
           {channels.data && <span className="font-normal text-muted">{goesWords(channels.data.channels)}</span>}
         </PageHead>
         <div className="ml-auto flex gap-2">
-          {may('keep settings') && <WebhooksDialog />}
+          {may('keep settings') && <ChannelsDialog />}
           {onEdit && shown && (
             <Button look="accent" onClick={() => onEdit({ kind: 'paths', isNew: true, part: newPath(shown) })}>
               Add a path
@@ -74,7 +74,8 @@ export function DeliveryPage() {
 
 const newPath = (plan: ShownPlan): PathDefinition => ({
   name: '',
-  ladder: plan.ladders[0]?.definition.name ?? '',
+  // As everything else goes, unless somebody says otherwise.
+  ladder: plan.paths.at(-1)?.definition.ladder ?? '',
   for: '',
   hours: null,
   per: ['service'],

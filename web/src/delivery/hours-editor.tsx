@@ -1,3 +1,4 @@
+import { DefaultMark } from '../ui/default-mark';
 import type { HoursDefinition, StretchDefinition } from '../api/types';
 import { Button, Field, Input, smallLook } from '../ui/controls';
 import { NamesInput } from '../ui/form/names-input';
@@ -27,6 +28,7 @@ export function HoursEditor({ value, zone, always, some, begin = OFFICE, onChang
       <div className="flex flex-wrap items-center gap-4">
         <label className="flex items-center gap-1.5">
           <input type="radio" checked={value === null} onChange={() => onChange(null)} /> {always}
+          <DefaultMark />
         </label>
         <label className="flex items-center gap-1.5">
           <input type="radio" checked={value !== null} onChange={() => onChange({ stretches: [begin], zone, off: [] })} /> {some}

@@ -1,6 +1,7 @@
 import type { PartFromFile, PlanChoices, ShownPlan } from '../api/types';
 import { Button, Sheet } from '../ui/controls';
 import { listed } from '../ui/format';
+import { DefaultMark } from '../ui/default-mark';
 import { FromFile } from './from-file';
 import { Rung } from './plan-tables';
 import type { AnyEdited } from './use-part-form';
@@ -33,6 +34,7 @@ export function LaddersSheet({ plan, choices, files, onEdit }: Props) {
         {plan.ladders.map(({ definition, rungs, usedBy }) => (
           <li key={definition.name} className="py-2.5">
             <Open name={definition.name} onOpen={onEdit && (() => onEdit({ kind: 'ladders', part: definition, isNew: false }))} />
+            {definition.name === plan.paths.at(-1)?.definition.ladder && <DefaultMark />}
             <span className="text-[13px] text-muted"> {usedBy.length === 0 ? 'nobody goes up it' : listed(usedBy)}</span>
             <ol className="mt-1 list-decimal space-y-0.5 pl-5 marker:text-muted">
               {rungs.map((rung, i) => (

@@ -19,6 +19,7 @@ const message = (of: Partial<ShownMessage> = {}): ShownMessage => ({
   sentAt: DUE + 400,
   heldBack: null,
   answer: '',
+  rehearsed: false,
   key: 'incident-7.raised.1.2.abc',
   ...of,
 });
@@ -43,7 +44,7 @@ describe('of a message is said', () => {
     [
       'it is one of too many',
       { status: 'planned', sentAt: null, attempts: 0, heldBack: DUE, nextAt: DUE + 1_800_000 },
-      'held back at 03:12: one of too many in an hour; told with others at 03:42',
+      'held back at 03:12: one of too many; told with others at 03:42',
     ],
     ['it is over', { status: 'dropped', sentAt: null, attempts: 0, answer: 'it was over' }, 'not sent: it was over'],
     [

@@ -18,7 +18,7 @@ export function outcomeWords(of: ShownMessage, now: number, zone: string): strin
       return `not sent${answer}`;
     case 'planned':
       if (of.heldBack !== null) {
-        return `held back at ${clock(of.heldBack, zone)}: one of too many in an hour; told with others at ${clock(of.nextAt, zone)}`;
+        return `held back at ${clock(of.heldBack, zone)}: one of too many; told with others at ${clock(of.nextAt, zone)}`;
       }
       if (of.attempts > 0) {
         return `waits after ${many(of.attempts, 'attempt')}, next ${clock(of.nextAt, zone)}${answer}`;

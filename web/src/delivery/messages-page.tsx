@@ -106,7 +106,10 @@ function Row({ message }: { message: ShownMessage }) {
             <Link to="/incidents/$id" params={{ id: String(message.incident) }} className="font-semibold hover:underline">
               {tied(message.title)}
             </Link>{' '}
-            <span className="text-muted">{message.of}</span>
+            <span className="text-muted">
+              {message.rehearsed && 'rehearsal, '}
+              {message.of}
+            </span>
           </span>
         </span>
       </td>

@@ -1,6 +1,7 @@
 import type { PartFromFile, PlanChoices, ShownCopy, ShownPath, ShownPlan, ShownRung, WhoDefinition } from '../api/types';
 import { Button, Sheet } from '../ui/controls';
 import { listed, many, span } from '../ui/format';
+import { DefaultMark } from '../ui/default-mark';
 import { FromFile } from './from-file';
 import { channelWords, reachedWords, whoWords } from './plan-words';
 import type { AnyEdited } from './use-part-form';
@@ -93,6 +94,7 @@ function PathRow({ path, place, plan, choices, files, isChanged, onEdit, onUp }:
       </td>
       <td className="px-3 py-3">
         <Name name={definition.name} onEdit={onEdit} />
+        {place === '∞' && <DefaultMark />}
         {definition.for === '' ? (
           <span className="block text-muted">so nothing falls through</span>
         ) : (

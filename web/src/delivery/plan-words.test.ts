@@ -7,7 +7,15 @@ const heard = (incidents: number, people: [string, number, number][], unheard = 
   unheard,
   people: people.map(([name, messages, atNight]) => ({ name, messages, atNight })),
 });
-const compared = (inService: Heard, draft: Heard): PlanCompared => ({ alerts: 51, from: 0, to: 1, inService, draft });
+const compared = (inService: Heard, draft: Heard, price = 0, priceThen = 0): PlanCompared => ({
+  alerts: 51,
+  from: 0,
+  to: 1,
+  inService,
+  draft,
+  price,
+  priceThen,
+});
 
 /** Figures and their units are tied together. */
 const plain = (words: string) => words.replaceAll('\u00a0', ' ');
@@ -26,6 +34,13 @@ describe('a draft on what happened', () => {
       'the same 1 incident, with 1 fewer messages, 1 fewer of them at night, and 1 incident would have reached nobody',
     ],
   ])('is said in one sentence', (was, now, words) => expect(plain(comparedWords(compared(was, now)))).toBe(words));
+
+  it('says what messages would have cost, where any of them costs something', () => {
+    const same = heard(1, []);
+    expect(comparedWords(compared(same, same, 8_200, 5_850))).toMatch(/; messages would have cost 5\.85 instead of 8\.20$/);
+    expect(comparedWords(compared(same, same, 120, 120))).toMatch(/cost 0\.12, as they did$/);
+    expect(comparedWords(compared(same, same))).not.toMatch(/cost/);
+  });
 
   it('names whom it concerns, and nobody else', () =>
     expect(

@@ -28,7 +28,7 @@ export function changeWords(change: PlanChange): string {
 }
 
 /** "These 14 incidents would have been 9, with 31 fewer messages, 5 fewer of them at night." */
-export function comparedWords({ inService: was, draft: now }: PlanCompared): string {
+export function comparedWords({ inService: was, draft: now, price, priceThen }: PlanCompared): string {
   const count = (heard: Heard, of: 'messages' | 'atNight') => heard.people.reduce((sum, person) => sum + person[of], 0);
   const change = (of: 'messages' | 'atNight', words: string) => {
     const difference = count(now, of) - count(was, of);
@@ -39,8 +39,15 @@ export function comparedWords({ inService: was, draft: now }: PlanCompared): str
       ? `the same ${many(now.incidents, 'incident')}`
       : `these ${many(was.incidents, 'incident')} would have been ${now.incidents}`;
   const unheard = now.unheard === 0 ? '' : `, and ${many(now.unheard, 'incident')} would have reached nobody`;
-  return `${incidents}, with ${change('messages', 'messages')}, ${change('atNight', 'of them at night')}${unheard}`;
+  return `${incidents}, with ${change('messages', 'messages')}, ${change('atNight', 'of them at night')}${unheard}${priceWords(price, priceThen)}`;
 }
+
+const money = (thousandths: number) => (thousandths / 1000).toFixed(2);
+/** `; messages would have cost 5.85 instead of 8.20`, nothing where none of them costs anything. */
+const priceWords = (was: number, now: number) =>
+  was === 0 && now === 0
+    ? ''
+    : `; messages would have cost ${money(now)}${was === now ? ', as they did' : ` instead of ${money(was)}`}`;
 
 /** Whom the draft would tell oftener or more seldom: `Ines Duarte 12 times, 3 at night; it was 9 and 2`. */
 export function personWords({ inService: was, draft: now }: PlanCompared): string[] {

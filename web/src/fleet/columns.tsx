@@ -6,6 +6,7 @@ import { Spark } from '../ui/spark';
 import { type Column, byText } from '../ui/table/rows';
 import { useNow } from '../ui/use-now';
 import { ageOf, health } from './health';
+import { pageOf } from './kinds';
 import { Rail } from './rail';
 
 type Band = { low: (number | null)[]; high: (number | null)[] };
@@ -83,7 +84,7 @@ function Name({ target }: { target: Target }) {
   return (
     <>
       <span className="block truncate">
-        <Link to="/fleet/$id" params={{ id: String(target.id) }} className="font-semibold hover:underline">
+        <Link to={pageOf(target)} params={{ id: String(target.id) }} className="font-semibold hover:underline">
           {target.name}
         </Link>{' '}
         <span className="text-muted">
@@ -93,12 +94,23 @@ function Name({ target }: { target: Target }) {
             .join(' · ')}
         </span>
       </span>
-      {target.status && !target.status.ok && !target.paused && (
-        <span className="block truncate text-[13px] text-critical" title={target.status.message}>
-          {target.status.message}
-        </span>
-      )}
+      <Fault target={target} />
     </>
+  );
+}
+
+/** Why it does not answer; of a check, what is not as it should be. */
+function Fault({ target: { status, paused } }: { target: Target }) {
+  const isWell = status === null || paused || (status.ok && ['', 'runs'].includes(status.verdict));
+  if (isWell) return null;
+  const words = status.ok ? status.notice : status.message;
+  return (
+    <span
+      className={clsx('block truncate text-[13px]', status.verdict === 'partly' ? 'text-major' : 'text-critical')}
+      title={words}
+    >
+      {words}
+    </span>
   );
 }
 

@@ -12,12 +12,13 @@ import { ColumnsMenu } from '../ui/table/columns';
 import { hasWords } from '../ui/has-words';
 import { Table } from '../ui/table/table';
 import { fleetColumns } from './columns';
+import { AddSomething } from './add-something';
 import { FleetTabs } from './fleet-tabs';
 import { GroupsDialog } from './groups-dialog';
 import { HEALTHS, fleetSentence, groupTrouble, health } from './health';
 import { ImportDialog } from './import-dialog';
+import { SORTS, sortOf } from './kinds';
 import { ManyBar } from './many-bar';
-import { AddTarget } from './target-form';
 import { useCosts, useSparks } from './use-sparks';
 
 const ROW_HEIGHT = 45;
@@ -38,7 +39,7 @@ function Targets({ all }: { all: Target[] }) {
   const mayChange = useMay()('keep targets');
   const navigate = useNavigate();
   const search = useSearch({ from: '/signed-in/fleet' });
-  const { find = '', by = 'service', sort = 'name', order, only = 'all', spark = 'olivine_scrape_took_seconds' } = search;
+  const { find = '', by = 'service', sort = 'name', order, only = 'all', what, spark = 'olivine_scrape_took_seconds' } = search;
   const set = (part: Partial<typeof search>) => void navigate({ to: '/fleet', search: { ...search, ...part }, replace: true });
   const { sparks, question: curves } = useSparks(spark, all.length);
   const { costs, question: cost } = useCosts();
@@ -49,8 +50,10 @@ function Targets({ all }: { all: Target[] }) {
   const wanted = useDeferredValue(find);
   const shown = useMemo(() => {
     const fits = hasWords(wanted);
-    return all.filter((target) => (only === 'all' || health(target) === only) && fits(texts.get(target)!));
-  }, [all, texts, wanted, only]);
+    return all.filter(
+      (target) => (only === 'all' || health(target) === only) && (!what || sortOf(target) === what) && fits(texts.get(target)!),
+    );
+  }, [all, texts, wanted, only, what]);
   const groupOf = useCallback(
     (target: Target) => (by === 'group' ? (target.group?.name ?? 'in no group') : (target.labels[by] ?? `no ${by}`)),
     [by],
@@ -74,7 +77,7 @@ function Targets({ all }: { all: Target[] }) {
             <>
               <ImportDialog />
               <GroupsDialog />
-              <AddTarget />
+              <AddSomething />
             </>
           )
         )}
@@ -111,6 +114,17 @@ function Targets({ all }: { all: Target[] }) {
               </button>
             ))}
         </div>
+        <select
+          aria-label="What they are"
+          value={what ?? ''}
+          onChange={(event) => set({ what: (event.target.value || undefined) as typeof what })}
+          className={smallLook}
+        >
+          <option value="">of every kind</option>
+          {SORTS.map((name) => (
+            <option key={name}>{name}</option>
+          ))}
+        </select>
         <label className="flex items-center gap-1.5 text-muted">
           grouped by
           <select aria-label="Group by" value={by} onChange={(event) => set({ by: event.target.value })} className={smallLook}>

@@ -3,10 +3,13 @@ import { PageTabs } from '../ui/page-tabs';
 
 const TABS = [
   { to: '/fleet', name: 'Targets' },
+  { to: '/fleet/checks', name: 'Checks' },
+  { to: '/fleet/jobs', name: 'Jobs' },
+  { to: '/fleet/places', name: 'Places' },
   { to: '/fleet/cost', name: 'Cost' },
 ] as const;
 
-/** The two pages of the fleet, and what can be done on the one that is open. */
+/** The pages of the fleet, and what can be done on the one that is open. */
 export function FleetTabs({ children }: { children?: ReactNode }) {
   return (
     <div className="mt-4 mb-3 flex flex-wrap items-center justify-between gap-3">

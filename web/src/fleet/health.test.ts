@@ -15,6 +15,7 @@ const status = {
   message: '',
   notice: '',
   refused: 0,
+  verdict: '',
 };
 const well = { paused: false, status };
 const failing = { paused: false, status: { ...status, ok: false, okAt: null } };

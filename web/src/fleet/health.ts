@@ -12,7 +12,7 @@ export const health = (target: Asked): Health =>
     ? 'paused'
     : !target.status
       ? 'waiting'
-      : !target.status.ok
+      : !target.status.ok || target.status.verdict === 'down'
         ? 'failing'
         : target.status.overdue
           ? 'overdue'

@@ -17,15 +17,6 @@ import { TestResult } from './test-result';
 const NO_GROUP = '0';
 const USUAL_SECONDS = 15;
 
-export function AddTarget() {
-  const [open, setOpen] = useState(false);
-  return (
-    <DialogBox open={open} onOpenChange={setOpen} title="Add a target" trigger={<Button look="accent">Add a target</Button>}>
-      <TargetForm onDone={() => setOpen(false)} />
-    </DialogBox>
-  );
-}
-
 export function ChangeTarget({ target }: { target: Target }) {
   const [open, setOpen] = useState(false);
   return (
@@ -59,7 +50,7 @@ function bodyOf({ group, intervalSeconds, timeoutSeconds, credential, ...rest }:
 }
 
 /** Everything about a target; its address is asked before it is saved. */
-function TargetForm({ target, onDone }: { target?: Target; onDone: () => void }) {
+export function TargetForm({ target, onDone }: { target?: Target; onDone: () => void }) {
   const queries = useQueryClient();
   const groups = useQuery(fleet.groups());
   const form = useSheetForm<TargetSettings | undefined, Fields, TargetSettings>({

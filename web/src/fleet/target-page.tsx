@@ -1,13 +1,12 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { Link, useNavigate, useParams } from '@tanstack/react-router';
+import { useMutation, useQuery } from '@tanstack/react-query';
+import { Link, Navigate, useParams } from '@tanstack/react-router';
 import { useMemo, useState } from 'react';
-import { toast } from 'sonner';
-import { send } from '../api/client';
 import { fleet, metrics } from '../api/queries';
 import { serverNow } from '../api/server-clock';
 import type { ChartData, Target, TargetPage as Page } from '../api/types';
 import { Answered } from '../ui/answered';
 import { Chart } from '../ui/chart/chart';
+import ActionsAbout from '../delivery/actions-about';
 import { Button, Input, Sheet } from '../ui/controls';
 import { dayClock, many, quantity, span, tied } from '../ui/format';
 import { PageHead } from '../ui/page-head';
@@ -18,7 +17,8 @@ import { credentialWords } from './credential-fields';
 import { targetSentence } from './health';
 import { Rail } from './rail';
 import { ChangeTarget } from './target-form';
-import { sayFailure } from '../ui/say-failure';
+import { pageOf, sortOf } from './kinds';
+import { useLevers } from './use-levers';
 
 /** One target: what it is, how its scrapes went, what it brings and where that is used. */
 export function TargetPage() {
@@ -31,6 +31,7 @@ export function TargetPage() {
         <Answered of={targets} what="this target" className="py-10">
           {(all) => {
             const target = all.find((one) => String(one.id) === id);
+            if (target && sortOf(target) !== 'metrics') return <Navigate to={pageOf(target)} params={{ id }} replace />;
             return target ? <Opened key={id} target={target} page={found} /> : <Gone />;
           }}
         </Answered>
@@ -52,34 +53,10 @@ function Gone() {
 
 function Opened({ target, page }: { target: Target; page: Page }) {
   const { id } = target;
-  const navigate = useNavigate();
-  const queries = useQueryClient();
   const mayChange = useMay()('keep targets');
   const zone = useZone();
   const now = useNow();
-  const changed = () => queries.invalidateQueries({ queryKey: fleet.key });
-  const pause = useMutation({
-    mutationFn: (paused: boolean) => send('post', '/api/targets/{id}/pause', { path: { id }, body: { paused } }),
-    onSuccess: changed,
-    onError: sayFailure,
-  });
-  const restore = async () => {
-    await send('post', '/api/targets/{id}/restore', { path: { id } });
-    await changed();
-    void navigate({ to: '/fleet/$id', params: { id: String(id) } });
-  };
-  const remove = useMutation({
-    mutationFn: () => send('delete', '/api/targets/{id}', { path: { id } }),
-    onSuccess: () => {
-      void changed();
-      void navigate({ to: '/fleet' });
-      toast(`Removed ${target.name}. Its readings are kept for a day.`, {
-        duration: 12_000,
-        action: { label: 'Undo', onClick: () => void restore().catch(sayFailure) },
-      });
-    },
-    onError: sayFailure,
-  });
+  const levers = useLevers(target, '/fleet');
   const status = target.status;
   const from = (field: string) => (target.inherits.includes(field) && target.group ? ` · from ${target.group.name}` : '');
   return (
@@ -96,9 +73,9 @@ function Opened({ target, page }: { target: Target; page: Page }) {
         </PageHead>
         {mayChange && (
           <div className="flex gap-2">
-            {target.url && <Button onClick={() => pause.mutate(!target.paused)}>{target.paused ? 'Resume' : 'Pause'}</Button>}
+            {target.url && <Button onClick={() => levers.pause(!target.paused)}>{target.paused ? 'Resume' : 'Pause'}</Button>}
             <ChangeTarget target={target} />
-            <Button onClick={() => remove.mutate()}>Remove</Button>
+            <Button onClick={levers.remove}>Remove</Button>
           </div>
         )}
       </div>
@@ -177,6 +154,9 @@ function Opened({ target, page }: { target: Target; page: Page }) {
                 </li>
               ))}
             </ul>
+          </Sheet>
+          <Sheet className="px-4 pb-4 empty:hidden" label="What may be done">
+            <ActionsAbout about={{ target: id }} />
           </Sheet>
           <Sheet className="p-4" label="Its incidents">
             <h2 className="mb-2">Its incidents</h2>

@@ -24,6 +24,7 @@ const fieldsOf = (settings: Settings) => ({
   publicUrl: settings.publicUrl,
   zone: settings.zone,
   mostAnHour: settings.mostAnHour,
+  mostAMinute: settings.mostAMinute,
   idleHours: settings.idleHours,
   sessionDays: settings.sessionDays,
   holidays: settings.holidays,
@@ -70,6 +71,12 @@ function Facts({ settings }: { settings: Settings }) {
       settings.mostAnHour === 0
         ? 'as many as there are'
         : `${settings.mostAnHour} to one person by one channel, then what can wait is summed up`,
+    ],
+    [
+      'a storm',
+      settings.mostAMinute === 0
+        ? 'is told one by one'
+        : `more than ${settings.mostAMinute} a minute to one person by one channel are summed up, however grave`,
     ],
     ['sessions end', `after ${many(settings.idleHours, 'idle hour')}, at most ${many(settings.sessionDays, 'day')}`],
   ];
@@ -161,6 +168,12 @@ function SettingsForm({ settings }: { settings: Settings }) {
           name="mostAnHour"
           label="Messages an hour"
           help="To one person by one channel, then what can wait is summed up; 0 for no end"
+        />
+        <WholeField
+          form={form}
+          name="mostAMinute"
+          label="A storm begins after"
+          help="messages a minute to one person by one channel; all that comes more is one message, however grave; 0 for never"
         />
         <div className="grid grid-cols-2 gap-3">
           <WholeField form={form} name="idleHours" label="Sign out after" help="idle hours" />

@@ -5,7 +5,7 @@ import { toast } from 'sonner';
 import { ApiError, send } from '../api/client';
 import { rosters as asked } from '../api/queries';
 import type { OwnContacts, ShownContact } from '../api/types';
-import { Button, Field, Input, Sheet, smallLook } from '../ui/controls';
+import { Button, Field, Input, Select, Sheet, smallLook } from '../ui/controls';
 import { dayClock, span } from '../ui/format';
 import { sayFailure } from '../ui/say-failure';
 import { useZone } from '../ui/session';
@@ -114,11 +114,13 @@ function Contact({ contact, junk }: { contact: ShownContact; junk: string }) {
             />
           </label>
           <Button type="submit" look="accent" disabled={code.length < 6 || verify.isPending}>
-            It was in the inbox
+            {contact.kind === 'e-mail' ? 'It was in the inbox' : 'It arrived'}
           </Button>
-          <Button disabled={code.length < 6 || verify.isPending} onClick={() => verify.mutate('junk')}>
-            It lay among junk
-          </Button>
+          {contact.kind === 'e-mail' && (
+            <Button disabled={code.length < 6 || verify.isPending} onClick={() => verify.mutate('junk')}>
+              It lay among junk
+            </Button>
+          )}
         </form>
       )}
       {(fault !== null || contact.wasJunk) && (
@@ -130,14 +132,21 @@ function Contact({ contact, junk }: { contact: ShownContact; junk: string }) {
   );
 }
 
+const ADDRESSES = {
+  phone: { label: 'Number', help: 'With its country, such as +44 7700 900123; you are written to and called there', mode: 'tel' },
+  chat: { label: 'Name in the chat', help: 'Such as @ines', mode: 'text' },
+  'e-mail': { label: 'Mail address', help: 'One that wakes you', mode: 'email' },
+} as const;
+
 function AddContact() {
   const kept = useKept();
+  const [kind, setKind] = useState<ShownContact['kind']>('phone');
   const [label, setLabel] = useState('');
   const [address, setAddress] = useState('');
   const [fault, setFault] = useState<{ field?: string; message: string } | null>(null);
   const [open, setOpen] = useState(false);
   const add = useMutation({
-    mutationFn: () => send('post', '/api/session/contacts', { body: { label, address } }),
+    mutationFn: () => send('post', '/api/session/contacts', { body: { kind, label, address } }),
     onSuccess: (all) => {
       kept(all);
       toast(`A code is on its way to ${address}. Tell it here.`);
@@ -166,16 +175,23 @@ function AddContact() {
         add.mutate();
       }}
     >
+      <Field label="Kind" className="w-32">
+        <Select value={kind} onChange={(event) => setKind(event.target.value as ShownContact['kind'])}>
+          <option value="phone">telephone</option>
+          <option value="chat">chat</option>
+          <option value="e-mail">e-mail</option>
+        </Select>
+      </Field>
       <Field label="Name" className="w-28" error={fault?.field === 'label' ? fault.message : undefined}>
-        <Input value={label} placeholder="phone" onChange={(event) => setLabel(event.target.value)} />
+        <Input value={label} placeholder="mobile" onChange={(event) => setLabel(event.target.value)} />
       </Field>
       <Field
-        label="Mail address"
+        label={ADDRESSES[kind].label}
         className="min-w-52 flex-1"
-        help="One that wakes you, such as your phone’s"
+        help={ADDRESSES[kind].help}
         error={fault && fault.field !== 'label' ? fault.message : undefined}
       >
-        <Input value={address} inputMode="email" onChange={(event) => setAddress(event.target.value)} />
+        <Input value={address} inputMode={ADDRESSES[kind].mode} onChange={(event) => setAddress(event.target.value)} />
       </Field>
       <span className="flex gap-2 pt-6">
         <Button onClick={() => setOpen(false)}>Back</Button>

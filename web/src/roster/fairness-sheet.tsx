@@ -18,7 +18,7 @@ export function FairnessSheet({ fairness, title }: { fairness: ShownFairness; ti
       <p className={clsx('mt-1', (fairness.times ?? 0) >= 1.5 && 'font-semibold text-critical')}>{fairness.words}</p>
       <FairnessTable fairness={fairness} />
       <p className="mt-2 text-[13px] text-muted">
-        A night is 22:00 to 06:00 and counts for whoever had more than half of it; woken counts what really rang in one.
+        A night is 22:00 to 06:00 and counts for whoever had half of it or more; woken counts what really rang in one.
       </p>
     </Sheet>
   );

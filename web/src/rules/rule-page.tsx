@@ -122,7 +122,7 @@ function Editor({ saved, start, draft }: Props) {
   const change = (part: Partial<RuleDraft>) => {
     for (const [field, value] of Object.entries(part)) form.setValue(field as keyof RuleDraft, value, { shouldDirty: true });
   };
-  const keeping = useKeptDraft(saved?.id ?? null, rule, mayWrite && form.changed, draft);
+  const keeping = useKeptDraft(saved?.id ?? null, rule, mayWrite && form.changed && !form.formState.isSubmitting, draft);
   const settled = useSettled(replayedOf(rule), SETTLED_MS, replayedOf(begin ?? rule));
   const messaged = useSettled(fieldsOf(rule).definition, MESSAGE_SETTLED_MS);
   const isAsked = settled.formula.trim() !== '';
@@ -173,6 +173,11 @@ function Editor({ saved, start, draft }: Props) {
         {mayWrite && form.changed && <KeptWords keeping={keeping} zone={zone} />}
         {mayWrite && (
           <div className="ml-auto flex flex-wrap gap-2">
+            {form.of && (
+              <Button onClick={() => void navigate({ to: '/delivery/rehearse', search: { rule: form.of!.id } })}>
+                Rehearse …
+              </Button>
+            )}
             {form.of && <Copy rule={rule} />}
             {form.of && <Remove rule={form.of} />}
             {!isNew && (

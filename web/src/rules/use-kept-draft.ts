@@ -25,7 +25,13 @@ export type KeptDraft = {
 
 /** Keeps what stands in the form on the server as it is written, so that another day and another machine find it again. */
 export function useKeptDraft(rule: number | null, draft: RuleDraft, changed: boolean, first: Draft | null): KeptDraft {
-  const [kept, setKept] = useState(first);
+  const [kept, setShown] = useState(first);
+  // What the server has by now: who asked before a render still sees what it had then.
+  const there = useRef(first);
+  const setKept = (next: Draft | null) => {
+    there.current = next;
+    setShown(next);
+  };
   const [theirs, setTheirs] = useState<Draft | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const words = saidBy(draft);
@@ -73,6 +79,9 @@ export function useKeptDraft(rule: number | null, draft: RuleDraft, changed: boo
 
   const isDone = () => {
     isOver.current = busy.current;
+    // One that arrived since it was put into service is not what the server has let go.
+    const late = there.current;
+    if (late && late.id !== kept?.id) void drop(late).catch(() => undefined);
     setKept(null);
     setKeptWords(null);
     setTheirs(null);
@@ -90,7 +99,9 @@ export function useKeptDraft(rule: number | null, draft: RuleDraft, changed: boo
     },
     throwAway: async () => {
       isOver.current = busy.current;
-      if (kept) await drop(kept);
+      const left = there.current;
+      if (left) await drop(left);
+      there.current = null;
       isDone();
     },
   };

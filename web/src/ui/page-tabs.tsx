@@ -4,11 +4,18 @@ import clsx from 'clsx';
 type Tab = {
   to:
     | '/fleet'
+    | '/fleet/checks'
+    | '/fleet/jobs'
+    | '/fleet/places'
     | '/fleet/cost'
     | '/rules'
     | '/rules/noise'
     | '/delivery'
     | '/delivery/messages'
+    | '/delivery/mutes'
+    | '/delivery/rehearse'
+    | '/delivery/actions'
+    | '/delivery/templates'
     | '/roster'
     | '/roster/coverage'
     | '/roster/mine';

@@ -14,6 +14,7 @@ import { useNow } from './use-now';
 import { nearZones, zoneNote } from './zone';
 
 const WishesDialog = lazy(() => import('../delivery/wishes-dialog'));
+const AlarmsDialog = lazy(() => import('../watch/alarms-dialog'));
 const PasswordDialog = lazy(() => import('../people/password-dialog'));
 const PAGES = [
   ['/', 'Watch'],
@@ -93,6 +94,7 @@ function OwnMenu() {
   const [theme, setTheme] = useState(chosenTheme);
   const [changesPassword, setChangesPassword] = useState(false);
   const [saysHow, setSaysHow] = useState(false);
+  const [hears, setHears] = useState(false);
   const signOut = async () => {
     await send('post', '/api/session/end').catch(() => undefined);
     queries.clear();
@@ -153,6 +155,9 @@ function OwnMenu() {
             <DropdownMenu.Item onSelect={() => setSaysHow(true)} className={ITEM}>
               How you are told
             </DropdownMenu.Item>
+            <DropdownMenu.Item onSelect={() => setHears(true)} className={ITEM}>
+              Sound and notices
+            </DropdownMenu.Item>
             <DropdownMenu.Item asChild className={`block ${ITEM}`}>
               <Link to="/delivery/messages" search={{ person: person.id }}>
                 What you were told
@@ -170,6 +175,11 @@ function OwnMenu() {
       {saysHow && (
         <Suspense>
           <WishesDialog open onOpenChange={setSaysHow} />
+        </Suspense>
+      )}
+      {hears && (
+        <Suspense>
+          <AlarmsDialog open onOpenChange={setHears} />
         </Suspense>
       )}
       {changesPassword && (

@@ -12,10 +12,12 @@ const calm = {
   targets: { known: 3, paused: 0, onTime: 3, new: 0 },
   rulesInService: 4,
   stoodStill: [],
+  cutOff: null,
+  silentStations: [],
   now: Date.UTC(2026, 10, 27, 18),
   zone: 'UTC',
 } as unknown as WatchData;
-const incident = (status: string) => ({ status }) as WatchData['open'][number];
+const incident = (status: string, hushedUntil: number | null = null) => ({ status, hushedUntil }) as WatchData['open'][number];
 const broken = { ruleId: 1 } as unknown as WatchData['broken'][number];
 
 it.each<[string, Partial<WatchData>, string]>([
@@ -46,6 +48,12 @@ it.each<[string, Partial<WatchData>, string]>([
     'evaluator does not report.',
   ],
   ['an incident that nobody has', { open: [incident('open')], broken: [broken] }, 'One incident needs someone now.'],
+  ['one that is hushed', { open: [incident('open', 5)] }, 'Nothing needs anyone new.'],
+  [
+    'one that is hushed, and one that is not',
+    { open: [incident('open', 5), incident('open')] },
+    'One incident needs someone now.',
+  ],
   ['one that somebody has', { open: [incident('acknowledged')] }, 'Nothing needs anyone new.'],
 ])('%s', (_, part, expected) => expect(headlineOf({ ...calm, ...part }).strong.replaceAll('\u00A0', ' ')).toBe(expected));
 
@@ -55,3 +63,21 @@ it('says for an hour when nobody collected', () => {
   expect(pale(at(17, 24), at(17, 40))).toContain('Nobody collected from 17:24 to 17:40');
   expect(pale(at(14, 24), at(16, 40))).not.toContain('Nobody');
 });
+
+it.each([
+  [
+    'one place',
+    { places: ['Skarn'], since: Date.UTC(2026, 10, 29, 5, 8), isAll: false },
+    /^Skarn is cut off since \d\d:\d\d; verdicts/,
+  ],
+  [
+    'all of them',
+    { places: ['centre', 'Skarn'], since: Date.UTC(2026, 10, 29, 5, 8), isAll: true },
+    /^We are the ones who are cut off/,
+  ],
+])('says that %s is cut off', (_, cutOff, words) => expect(headlineOf({ ...calm, cutOff }).strong).toMatch(words));
+
+it('says of which stations nothing is heard', () =>
+  expect(headlineOf({ ...calm, silentStations: ['Skarn', 'Greyhaven'] }).strong).toBe(
+    'Nothing is heard of the stations at Skarn and Greyhaven.',
+  ));

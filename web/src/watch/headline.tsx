@@ -4,13 +4,26 @@ import { Spelt, clock, listed, many } from '../ui/format';
 const STILL_AFTER_MS = 20_000;
 const verb = (count: number, one: string, others: string) => (count === 1 ? one : others);
 
+/** "We are cut off since 05:08 …": whatever else is seen from there says nothing while that lasts. */
+function cutOffOf({ cutOff, zone }: WatchData): string | false {
+  if (!cutOff) return false;
+  const since = clock(cutOff.since, zone);
+  return cutOff.isAll
+    ? `We are the ones who are cut off, since ${since}: no place reaches what is always up, so all verdicts are held.`
+    : `${listed(cutOff.places)} ${verb(cutOff.places.length, 'is', 'are')} cut off since ${since}; verdicts from there are held.`;
+}
+
 /** What is not as it should be although no incident says so; nothing is calm while any of it lasts. */
-function troublesOf({ targets, rulesInService, broken, aside, parts, away, unheard }: WatchData): string[] {
+function troublesOf(data: WatchData): string[] {
+  const { targets, rulesInService, broken, aside, parts, away, unheard, silentStations } = data;
   const silent = targets.known - targets.paused - targets.onTime - targets.new;
   const still = parts.filter((part) => part.ageMs > STILL_AFTER_MS).map((part) => part.name);
   const gone = away.filter((one) => !one.isThere).map((one) => one.name);
   const refuses = away.filter((one) => one.isThere).map((one) => one.name);
   return [
+    cutOffOf(data),
+    silentStations.length > 0 &&
+      `Nothing is heard of the ${verb(silentStations.length, 'station', 'stations')} at ${listed(silentStations)}.`,
     rulesInService === 0 && targets.known > 0 && 'No rule is in service, so nothing is watched.',
     targets.known === 0 && 'No target is read yet, so nothing is watched.',
     unheard.length > 0 && `Nobody would hear of what ${listed(unheard)} ${verb(unheard.length, 'answers', 'answer')} for.`,
@@ -35,8 +48,9 @@ export type Headline = { strong: string; pale: string; /** what of it is worth h
 
 /** The one sentence that says whether somebody is needed, and what else is not as it should be. */
 export function headlineOf(data: WatchData): Headline {
-  const needs = data.open.filter((one) => one.status === 'open').length;
-  const inHand = data.open.length - needs;
+  const hushed = data.open.filter((one) => one.status === 'open' && one.hushedUntil !== null).length;
+  const needs = data.open.filter((one) => one.status === 'open').length - hushed;
+  const inHand = data.open.length - needs - hushed;
   const troubles = troublesOf(data);
   const watched = data.targets.known - data.targets.paused;
   const waits = data.targets.new > 0 ? `, ${data.targets.new} ${verb(data.targets.new, 'waits', 'wait')} to be asked` : '';
@@ -44,17 +58,18 @@ export function headlineOf(data: WatchData): Headline {
   const strong =
     needs > 0
       ? `${Spelt(needs)} ${verb(needs, 'incident needs', 'incidents need')} someone now.`
-      : inHand > 0
+      : inHand > 0 || hushed > 0
         ? 'Nothing needs anyone new.'
         : troubles.length > 0
           ? troubles.join(' ')
           : 'All calm.';
   const hand =
     needs === 0 ? `${Spelt(inHand)} ${verb(inHand, 'is', 'are')}` : `${Spelt(inHand)} more ${verb(inHand, 'is', 'are')}`;
+  const isHushed = hushed > 0 && `${Spelt(hushed)} ${verb(hushed, 'is', 'are')} hushed;`;
   const rest = strong === troubles.join(' ') ? [] : troubles;
   return {
     strong,
-    pale: [inHand > 0 && `${hand} in hand;`, reports, ...rest, standstillOf(data)].filter(Boolean).join(' '),
-    means: [strong, inHand > 0 && `${hand} in hand.`, ...rest].filter(Boolean).join(' '),
+    pale: [inHand > 0 && `${hand} in hand;`, isHushed, reports, ...rest, standstillOf(data)].filter(Boolean).join(' '),
+    means: [strong, inHand > 0 && `${hand} in hand.`, isHushed, ...rest].filter(Boolean).join(' '),
   };
 }

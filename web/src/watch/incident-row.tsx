@@ -59,6 +59,11 @@ export function IncidentRow({ incident, now, zone, chosen }: { incident: Inciden
                 : `until ${clock(incident.heldUntil, zone)}`}
             </p>
           </>
+        ) : incident.hushedUntil !== null ? (
+          <>
+            <strong className="font-semibold">hushed</strong> until {clock(incident.hushedUntil, zone)}
+            <p className="text-muted">nobody is told before</p>
+          </>
         ) : told ? (
           <>
             <strong className="font-semibold">{told.person}</strong> told {clock(told.at!, zone)}

@@ -4,12 +4,14 @@ import type { IncidentHead, WatchData } from '../api/types';
 import { timeSplits } from '../ui/chart/time-splits';
 import { clock, countdown, day, listed, minuteOfDay, quantity, span } from '../ui/format';
 import { CrystalPath, HUES } from '../ui/severity';
+import { inRows } from './hushes';
 import { wide, wordsPlace } from './words';
 
 const LANE = 31;
 const TOP = 26;
 const NAMES = 112;
 const TICK_PX = 95;
+const MOST_HUSH_ROWS = 3;
 
 /** Past and future on one line: what happened, what is open, what is coming; one lane a service. */
 export function Timeline({ data, now, zone }: { data: WatchData; now: number; zone: string }) {
@@ -38,7 +40,9 @@ export function Timeline({ data, now, zone }: { data: WatchData; now: number; zo
   const calm = data.services.filter((name) => !isOwn(name) && !busy.has(name));
   const lanes = [...services, ...calm.slice(0, Math.max(0, 6 - services.length))];
   const laneY = (i: number) => TOP + LANE * (i + 1) + LANE / 2;
-  const height = TOP + LANE * (lanes.length + 2);
+  const hushes = inRows(data.hushes).slice(0, MOST_HUSH_ROWS);
+  const names = ['On call', ...lanes, 'Olivine itself', ...hushes.map((_, i) => (i === 0 ? 'Hushed' : ''))];
+  const height = TOP + LANE * names.length;
   const open = (id: number) =>
     void navigate({ to: '/incidents/$id', params: { id: String(id) }, search: (old) => old as { back?: number } });
 
@@ -47,6 +51,37 @@ export function Timeline({ data, now, zone }: { data: WatchData; now: number; zo
     const rung = data.open.find((other) => other.service === service && other.next);
     const begins = rung ? x(rung.next!.at) + 9 + wide(rungWords(rung, now)) + 8 : x(now) + 8;
     return wordsPlace(x(one.at), forecastWords(one, zone), begins, width);
+  };
+
+  // What is hushed, and will be: hatched, with its name where that has room, right of now where it is to come.
+  const hush = (one: WatchData['hushes'][number], y: number) => {
+    const [start, end] = [x(one.from), x(one.to)];
+    const begins = one.to > now ? Math.max(start, x(now)) : start;
+    const words = one.to > now && one.to <= to ? `${one.name} until ${clock(one.to, zone)}` : one.name;
+    const place =
+      end - begins > wide(words) + 16
+        ? { x: begins + 8, textAnchor: 'start' as const }
+        : wordsPlace(end, words, x(now) + 8, width);
+    return (
+      <g key={`${one.id} ${one.from}`}>
+        <rect
+          x={start}
+          y={y - 9}
+          width={Math.max(3, end - start)}
+          height={18}
+          rx={3}
+          fill="url(#hatch)"
+          stroke="var(--muted)"
+          strokeOpacity="0.5"
+        />
+        {place && (
+          <text {...place} y={y + 4} fontSize="12" fill="var(--ink)" stroke="var(--paper)" strokeWidth="4" paintOrder="stroke">
+            {words}
+          </text>
+        )}
+        <title>{`${one.kind} ${one.name}, ${clock(one.from, zone)} to ${clock(one.to, zone)}`}</title>
+      </g>
+    );
   };
 
   const mark = (incident: IncidentHead, y: number) => {
@@ -91,6 +126,9 @@ export function Timeline({ data, now, zone }: { data: WatchData; now: number; zo
           <clipPath id="lanes">
             <rect x={NAMES} y="0" width={width - NAMES} height={height} />
           </clipPath>
+          <pattern id="hatch" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(-45)">
+            <rect width="7" height="3" fill="var(--line)" />
+          </pattern>
         </defs>
         <rect x={x(now)} y="0" width={Math.max(0, width - x(now))} height={height} fill="var(--future)" />
         {timeSplits(from, to, zone, width / TICK_PX).map((at) => (
@@ -103,8 +141,8 @@ export function Timeline({ data, now, zone }: { data: WatchData; now: number; zo
             )}
           </g>
         ))}
-        {['On call', ...lanes, 'Olivine itself'].map((name, i) => (
-          <g key={name}>
+        {names.map((name, i) => (
+          <g key={`${i} ${name}`}>
             <line x1="0" x2={width} y1={TOP + LANE * i} y2={TOP + LANE * i} stroke="var(--line)" opacity="0.7" />
             <text x="2" y={TOP + LANE * i + LANE / 2 + 4.5} fontSize="13" fontWeight="550" fill="var(--ink)">
               {name}
@@ -116,6 +154,9 @@ export function Timeline({ data, now, zone }: { data: WatchData; now: number; zo
             const here = shift.from <= now && shift.to > now;
             const start = x(shift.from);
             const length = x(shift.to) - start;
+            // The name of whoever is on call now stands on one side of now.
+            const crosses = here && start + 9 + wide(shift.person) > x(now) - 4 && start + 9 < x(now);
+            const name = crosses ? x(now) + 8 : start + 9;
             const words = here && shift.to <= to ? `until ${clock(shift.to, zone)}, then ${shift.next}` : '';
             return (
               <g key={shift.from}>
@@ -128,12 +169,12 @@ export function Timeline({ data, now, zone }: { data: WatchData; now: number; zo
                   fill={here ? 'var(--accent-soft)' : 'var(--line)'}
                   opacity={here ? 1 : 0.55}
                 />
-                {length > shift.person.length * 7 + 14 && (
-                  <text x={start + 9} y={TOP + LANE / 2 + 4.5} fontSize="12" fill="var(--ink)">
+                {start + length - name > shift.person.length * 7 + 5 && (
+                  <text x={name} y={TOP + LANE / 2 + 4.5} fontSize="12" fill="var(--ink)">
                     {shift.person}
                   </text>
                 )}
-                {words && length > (words.length + shift.person.length) * 6.6 + 40 && (
+                {words && start + length - 9 - wide(words) > Math.max(x(now) + 6, name + wide(shift.person) + 12) && (
                   <text x={start + length - 9} y={TOP + LANE / 2 + 4.5} fontSize="12" fill="var(--ink)" textAnchor="end">
                     {words}
                   </text>
@@ -199,6 +240,7 @@ export function Timeline({ data, now, zone }: { data: WatchData; now: number; zo
                 ))}
             </g>
           ))}
+          {hushes.map((row, i) => row.map((one) => hush(one, laneY(lanes.length + 1 + i))))}
           {data.stoodStill.map((one) => (
             <rect
               key={one.to}
@@ -245,7 +287,7 @@ export function Timeline({ data, now, zone }: { data: WatchData; now: number; zo
 const stoodStillWords = ({ from, to }: WatchData['stoodStill'][number], zone: string): string =>
   `nobody collected from ${clock(from, zone)} to ${clock(to, zone)}`;
 const rungWords = ({ next }: WatchData['open'][number], now: number): string =>
-  `rung ${next!.rung} in ${countdown(next!.at - now)} mails ${next!.person}`;
+  `rung ${next!.rung} in ${countdown(next!.at - now)} tells ${next!.person}`;
 const forecastWords = ({ words, at }: WatchData['forecasts'][number], zone: string): string => `${words} ≈ ${clock(at, zone)}`;
 
 function ownWords(data: WatchData): string {

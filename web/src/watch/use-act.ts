@@ -6,7 +6,7 @@ import { span } from '../ui/format';
 
 type Act =
   | { id: number; action: 'acknowledge'; forSeconds?: number }
-  | { id: number; action: 'resolve' | 'hand-back' }
+  | { id: number; action: 'resolve' | 'hand-back' | 'cannot' }
   | { id: number; action: 'notes'; note: string };
 
 function sent(what: Act) {
@@ -21,7 +21,7 @@ function sent(what: Act) {
   }
 }
 
-/** Acknowledge, resolve, hand back, note; what was done can be taken back where that is possible. */
+/** Acknowledge, resolve, hand back, say that one cannot, note; what was done can be taken back where that is possible. */
 export function useAct() {
   const queries = useQueryClient();
   const act = useMutation({
@@ -36,6 +36,7 @@ export function useAct() {
           action: { label: 'Undo', onClick: () => act.mutate({ id: what.id, action: 'hand-back' }) },
         });
       }
+      if (what.action === 'cannot') toast('Noted. The next rung is climbed at once.');
       if (what.action === 'resolve') toast('Resolved. Whoever was told hears of it.');
     },
     onError: (error) => {

@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
-import { useNavigate, useParams, useSearch } from '@tanstack/react-router';
+import clsx from 'clsx';
+import { Link, useNavigate, useParams, useSearch } from '@tanstack/react-router';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { watch as asked } from '../api/queries';
@@ -8,9 +9,11 @@ import { Answered } from '../ui/answered';
 import { Sheet } from '../ui/controls';
 import { useKeys } from '../ui/keys';
 import { PageHead } from '../ui/page-head';
-import { useMay, useZone } from '../ui/session';
+import { many } from '../ui/format';
+import { useMay, useSession, useZone } from '../ui/session';
 import { useNow } from '../ui/use-now';
 import { Beside } from './beside';
+import { type Whose, concerning } from './concerns';
 import { headlineOf } from './headline';
 import { useHeldOrder } from './held-order';
 import { IncidentRow } from './incident-row';
@@ -52,7 +55,11 @@ function Watching({ data, back }: { data: WatchData; back: number }) {
   if (opened === null && first !== null) setOpened(first);
   const shown = chosen ?? opened;
   const { order, hold, letGo } = useHeldOrder(data.open.map((one) => one.id));
-  const rows = order.flatMap((one) => data.open.find((incident) => incident.id === one) ?? []);
+  const { person } = useSession();
+  const [whose, setWhose] = useState<Whose>('everything');
+  const concerned = concerning(data, whose, person.name);
+  const rows = order.flatMap((one) => concerned.find((incident) => incident.id === one) ?? []);
+  const left = data.open.length - concerned.length;
 
   const choose = (next: number) =>
     void navigate({ to: '/incidents/$id', params: { id: String(next) }, search: (old) => old as { back?: number } });
@@ -76,6 +83,9 @@ function Watching({ data, back }: { data: WatchData; back: number }) {
     { key: 'j', words: 'choose the next incident', act: () => step(1), repeats: true },
     { key: 'k', words: 'choose the one before', act: () => step(-1), repeats: true },
     ...(may('answer incidents') ? [{ key: 'a', words: 'acknowledge the chosen incident', act: acknowledge }] : []),
+    ...(may('answer incidents')
+      ? [{ key: 'm', words: 'mute the chosen incident', act: () => document.querySelector<HTMLElement>('[data-mute]')?.click() }]
+      : []),
     { key: '[', words: 'a longer span', act: () => stepSpan(1) },
     { key: ']', words: 'a shorter span', act: () => stepSpan(-1) },
   ]);
@@ -83,7 +93,9 @@ function Watching({ data, back }: { data: WatchData; back: number }) {
   const { strong, pale, means } = headlineOf(data);
   return (
     <>
-      <div className="mt-4 flex flex-wrap items-baseline justify-between gap-x-6 gap-y-1">
+      <div
+        className={clsx('mt-4 flex flex-wrap items-baseline justify-between gap-x-6 gap-y-1', chosen !== null && 'max-sm:hidden')}
+      >
         <PageHead title="Watch" means={means}>
           {strong} <span className="font-normal text-muted">{pale}</span>
         </PageHead>
@@ -106,19 +118,46 @@ function Watching({ data, back }: { data: WatchData; back: number }) {
         <Timeline data={data} now={now} zone={zone} />
       </div>
       <div className="mt-3 grid grid-cols-[minmax(0,2.15fr)_minmax(0,1fr)] items-start gap-4 max-lg:grid-cols-1">
-        <Sheet label="Open incidents">
+        <Sheet label="Open incidents" className={chosen !== null ? 'max-sm:order-last' : undefined}>
           <div className="flex items-baseline gap-3 border-b border-line px-3 py-2.5">
             <h2>Open now</h2>
             <span className="text-muted">{data.open.length === 0 ? 'nothing' : 'most urgent first'}</span>
+            {data.open.length > 0 && (
+              <label className="ml-auto text-muted">
+                <span className="sr-only">Whose</span>
+                <select
+                  className="rounded-lg bg-transparent"
+                  value={whose}
+                  onChange={(event) => setWhose(event.target.value as Whose)}
+                >
+                  <option value="everything">everything</option>
+                  <option value="team">my team</option>
+                  <option value="mine">mine</option>
+                </select>
+              </label>
+            )}
           </div>
+          {left > 0 && (
+            <p className="border-b border-line px-3 py-2 text-muted">
+              {many(left, 'more concerns', 'more concern')} others.{' '}
+              <button className="underline" onClick={() => setWhose('everything')}>
+                Show everything
+              </button>
+            </p>
+          )}
           <div onPointerEnter={hold} onPointerLeave={letGo} onFocus={hold} onBlur={letGo}>
             {rows.map((incident) => (
               <IncidentRow key={incident.id} incident={incident} now={now} zone={zone} chosen={incident.id === chosen} />
             ))}
           </div>
           <Beside data={data} now={now} zone={zone} />
+          <p className="border-t border-line px-3 py-2.5">
+            <Link to="/past" className="text-muted underline">
+              Past incidents
+            </Link>
+          </p>
         </Sheet>
-        {shown !== null && <IncidentSheet key={shown} id={shown} now={now} />}
+        {shown !== null && <IncidentSheet key={shown} id={shown} now={now} onPhone={chosen !== null} />}
       </div>
     </>
   );

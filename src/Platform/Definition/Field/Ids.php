@@ -8,7 +8,7 @@ namespace Olivine\App\Platform\Definition\Field;
 #[\Attribute(\Attribute::TARGET_PARAMETER | \Attribute::TARGET_PROPERTY)]
 final class Ids extends FieldRule
 {
-    public function __construct(private readonly int $most)
+    public function __construct(private readonly int $most, private readonly int $least = 1)
     {
         parent::__construct();
     }
@@ -22,10 +22,10 @@ final class Ids extends FieldRule
     {
         $isList =
             is_array($value)
-            && $value !== []
+            && count($value) >= $this->least
             && count($value) <= $this->most
             && array_filter($value, static fn(mixed $id): bool => !is_int($id) || $id < 1) === [];
 
-        return $isList ? null : "{field} must be a list of 1 to {$this->most} ids";
+        return $isList ? null : "{field} must be a list of {$this->least} to {$this->most} ids";
     }
 }

@@ -1,0 +1,2 @@
+CREATE TABLE job_key (digest CHAR(64) NOT NULL, target_id INT NOT NULL, PRIMARY KEY (digest), KEY job_key_target (target_id)) ENGINE=InnoDB;
+CREATE TABLE job_run (id BIGINT AUTO_INCREMENT NOT NULL, target_id INT NOT NULL, run_key VARCHAR(80) DEFAULT NULL, began_at BIGINT NOT NULL, ended_at BIGINT DEFAULT NULL, outcome VARCHAR(10) DEFAULT NULL, exit_code INT DEFAULT NULL, output LONGBLOB DEFAULT NULL, UNIQUE INDEX job_run_key (target_id, run_key), INDEX job_run_began (target_id, began_at), INDEX job_run_at (began_at), PRIMARY KEY (id)) DEFAULT CHARACTER SET utf8mb4;

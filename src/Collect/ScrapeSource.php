@@ -1,0 +1,103 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Collect;
+
+use Olivine\App\Collect\Entity\Target;
+use Olivine\App\Store\SeriesRegister;
+use Olivine\Core\Exposition\Limits;
+
+/** Targets that answer with the text of their metrics. */
+final class ScrapeSource implements Source
+{
+    private readonly Scraper $scraper;
+    /** @var array<int, TargetReader> */
+    private array $readers = [];
+    /** @var array<int, OwnReadings> */
+    private array $own = [];
+
+    public function __construct(
+        private readonly SeriesRegister $register,
+        private readonly TargetLimits $limits,
+        Credentials $credentials,
+        Reach $reach,
+    ) {
+        $this->scraper = new Scraper($credentials, $reach, new Limits());
+    }
+
+    public function asks(Target $target): bool
+    {
+        return $target->kind === SourceKind::Scrape;
+    }
+
+    public function room(): int
+    {
+        return $this->scraper->room();
+    }
+
+    public function inFlight(): int
+    {
+        return $this->scraper->inFlight();
+    }
+
+    public function start(Target $target, int $dueMs): void
+    {
+        $this->scraper->start($target, $dueMs);
+    }
+
+    public function advance(float $seconds): array
+    {
+        return $this->scraper->advance($seconds);
+    }
+
+    public function read(Asking $asking, Taken $taken): void
+    {
+        if (!$asking instanceof Scrape) {
+            throw new \LogicException('This was asked otherwise');
+        }
+        [$taken->form, $taken->bytes] = [$asking->form, strlen($asking->body)];
+        if ($asking->fault !== null) {
+            return;
+        }
+        $target = $asking->target;
+        $reader = $this->readers[$target->id()] ??= new TargetReader($target, $this->register, $this->scraper->limits);
+        $taken->take($reader, $reader->read($asking->body, $asking->form, $taken->atMs));
+    }
+
+    public function note(Asking $asking, Taken $taken): void
+    {
+        $target = $asking->target;
+        $own = $this->own[$target->id()] ??= OwnReadings::of($target, $this->register, $taken->atMs);
+        $taken->rows[] = $own->row($taken->atMs, $taken->fault === null, $asking->seconds(), $taken->readings, $taken->bytes);
+    }
+
+    public function keep(array $taken): void
+    {
+    }
+
+    public function isAskedHere(Target $target): bool
+    {
+        return true;
+    }
+
+    public function renew(): void
+    {
+        $limits = $this->limits->limits();
+        if ($limits !== $this->scraper->limits) {
+            $this->scraper->limits = $limits;
+            $this->readers = [];
+        }
+    }
+
+    public function forget(int $targetId): void
+    {
+        unset($this->readers[$targetId], $this->own[$targetId]);
+    }
+
+    public function abandon(): void
+    {
+        $this->scraper->abandon();
+        $this->readers = $this->own = [];
+    }
+}

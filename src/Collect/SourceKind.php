@@ -1,0 +1,37 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\App\Collect;
+
+/** In which way readings of a target come. */
+enum SourceKind: string
+{
+    /** It shows its metrics, and is asked for them. */
+    case Scrape = 'scrape';
+    case Http = 'http';
+    case Tcp = 'tcp';
+    case Tls = 'tls';
+    case Dns = 'dns';
+    case Ping = 'ping';
+    /** It says itself when it runs. */
+    case Job = 'job';
+
+    /** What of it cannot be done as with a target, and where it can; null of a target. */
+    public function elsewhere(): ?string
+    {
+        return match (true) {
+            $this === self::Scrape => null,
+            $this === self::Job => 'is a job; what it reported, and its settings, stand on its own page',
+            default => 'is a check; what it was answered, and its settings, stand on its own page',
+        };
+    }
+
+    public function isCheck(): bool
+    {
+        return match ($this) {
+            self::Http, self::Tcp, self::Tls, self::Dns, self::Ping => true,
+            self::Scrape, self::Job => false,
+        };
+    }
+}

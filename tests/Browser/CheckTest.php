@@ -1,0 +1,103 @@
+<?php
+
+declare(strict_types=1);
+
+namespace Olivine\Tests\Browser;
+
+use Facebook\WebDriver\WebDriverBy;
+use Facebook\WebDriver\WebDriverKeys;
+use Olivine\Tests\App\Client;
+use Olivine\Tests\App\Instance;
+use PHPUnit\Framework\TestCase;
+
+/** Checks in the interface: added with a value picked by click, a login in two steps, a failure with its evidence. */
+final class CheckTest extends TestCase
+{
+    use SignedIn;
+
+    /** What came back is shown; a click on a number in it makes a metric of it, which the next trial brings. */
+    public function testAValueOnAPageIsPickedByClick(): void
+    {
+        $browser = self::$browser;
+        $name = 'tide at skarn ' . bin2hex(random_bytes(2));
+        $browser->go('/fleet/checks');
+        $browser->press('Add …');
+        $browser->waitForText('What do you want to know?');
+        self::assertSame([], $browser->accessibilityFindings());
+        $browser->press('Whether a page answers, and says what it should');
+        $browser->find('input[name=name]')->sendKeys($name);
+        $browser->find('input[aria-label="Address of What is asked"]')->sendKeys('http://127.0.0.1:' . Instance::port(2) . '/tides/forecast.json');
+        $browser->press('Try');
+        $browser->waitForText('It runs.', 30);
+        self::assertSame([], $browser->accessibilityFindings());
+        $browser->driver->findElement(WebDriverBy::cssSelector('button[title="Make a metric of json /water/height"]'))->click();
+        $browser->press('Try');
+        $browser->waitForText('water_height', 30);
+        $browser->press('Add');
+        $browser->waitForText('is asked every 1 min from now on', 30);
+        $browser->press('Run now');
+        $browser->waitForText('runs for', 40);
+        self::assertStringContainsString('keeps water_height', $browser->text());
+        self::assertSame([], $browser->accessibilityFindings());
+        $browser->go('/metrics?span=1h&formula=water_height');
+        $browser->waitForText('a point every', 40);
+        $browser->go('/fleet?find=' . rawurlencode($name));
+        $browser->pressUntil($name, 'The last exchanges');
+        $browser->press('Remove');
+        $browser->waitForText("Removed {$name}");
+        self::assertSame([], $browser->consoleErrors());
+    }
+
+    /** A login in two steps: refused, it is said which step and why; mended, it runs again when it is run now. */
+    public function testALoginInTwoSteps(): void
+    {
+        $browser = self::$browser;
+        $this->open('passengers log in');
+        try {
+            Instance::fleet('/break', 'login', 'shop');
+            $browser->press('Run now');
+            $browser->waitForText('Step login: It needs a login that may read this: it answered with status 401', 60);
+        } finally {
+            Instance::fleet('/heal', 'login', 'shop');
+        }
+        $browser->press('Run now');
+        $browser->waitForText('runs for', 60);
+        self::assertStringContainsString('fills in password, shown to nobody', $browser->text());
+        self::assertStringNotContainsString('two-bells', (string) $browser->driver->getPageSource());
+    }
+
+    /** The words that are missing are said; what came back instead is a click away, and stays when all is well again. */
+    public function testAFailureWithItsEvidence(): void
+    {
+        $browser = self::$browser;
+        $this->open('ticket shop answers');
+        try {
+            Instance::fleet('/break', 'words', 'shop');
+            $browser->waitForText('runs, but something it did failed for', 60);
+            $browser->waitForText('The words “Book now” are not in the answer');
+        } finally {
+            Instance::fleet('/heal', 'words', 'shop');
+        }
+        $evidence = $browser->find('section[aria-label=Evidence] button, [aria-label=Evidence] button');
+        $evidence->sendKeys(WebDriverKeys::ENTER);
+        $browser->waitForText('All sailings are sold out', 30);
+        self::assertSame([], $browser->accessibilityFindings());
+        $browser->resize(390, 844);
+        $wide = $browser->driver->executeScript('return document.documentElement.scrollWidth');
+        self::assertLessThanOrEqual(390, $wide, 'nothing is cut off at the side');
+        $browser->resize(1280, 800);
+        $browser->waitForText('runs for', 60);
+        $browser->go('/fleet/checks');
+        $browser->waitForText('ticket shop answers');
+        self::assertSame([], $browser->accessibilityFindings());
+        self::assertSame([], $browser->consoleErrors());
+    }
+
+    private function open(string $name): void
+    {
+        $all = (new Client('viewer@saltmarsh.example'))->send('GET', '/api/checks')[1]['checks'];
+        $id = array_column($all, 'id', 'name')[$name];
+        self::$browser->go("/fleet/checks/{$id}");
+        self::$browser->waitForText('The last exchanges', 30);
+    }
+}

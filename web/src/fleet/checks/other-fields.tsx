@@ -1,0 +1,171 @@
+import type { Check } from '../../api/types';
+import { Field, Input, Select } from '../../ui/controls';
+import type { Kind } from './asked';
+
+type Asks = Check['asks'];
+type Dns = Extract<Asks, { kind: 'dns' }>;
+const TYPES = ['A', 'AAAA', 'CNAME', 'MX', 'NS', 'PTR', 'SOA', 'SRV', 'TXT', 'CAA'] as const;
+
+/** What the kinds but HTTP are asked by, as the form has it; each uses some of it. */
+export type Other = {
+  host: string;
+  port: string;
+  send: string;
+  expects: string;
+  name: string;
+  mayBeOurs: boolean;
+  type: NonNullable<Dns['type']>;
+  servers: string;
+  count: number;
+  lostPercent: number;
+  patienceSeconds: number;
+};
+
+export function otherOf(asks: Asks | undefined): Other {
+  const empty: Other = {
+    host: '',
+    port: '',
+    send: '',
+    expects: '',
+    name: '',
+    mayBeOurs: false,
+    type: 'A',
+    servers: '',
+    count: 5,
+    lostPercent: 20,
+    patienceSeconds: 5,
+  };
+  if (!asks || asks.kind === 'http') return empty;
+  const patience = { patienceSeconds: asks.patienceSeconds ?? 5 };
+  if (asks.kind === 'tcp')
+    return {
+      ...empty,
+      ...patience,
+      host: asks.host,
+      port: String(asks.port),
+      send: asks.send ?? '',
+      expects: asks.expects ?? '',
+    };
+  if (asks.kind === 'tls')
+    return {
+      ...empty,
+      ...patience,
+      host: asks.host,
+      port: String(asks.port ?? 443),
+      name: asks.name ?? '',
+      mayBeOurs: asks.mayBeOurs ?? false,
+    };
+  if (asks.kind === 'ping')
+    return {
+      ...empty,
+      ...patience,
+      host: asks.host,
+      count: asks.count ?? 5,
+      lostPercent: Math.round(100 * (asks.mostLoss ?? 0.2)),
+    };
+  const lists = { servers: (asks.servers ?? []).join(', '), expects: (asks.expects ?? []).join(', ') };
+  return { ...empty, ...patience, ...lists, host: asks.name, type: asks.type ?? 'A' };
+}
+
+const parts = (text: string): string[] => [
+  ...new Set(
+    text
+      .split(',')
+      .map((part) => part.trim())
+      .filter((part) => part !== ''),
+  ),
+];
+
+export function asksOf(kind: Exclude<Kind, 'http'>, of: Other): Exclude<Asks, { kind: 'http' }> {
+  const { patienceSeconds } = of;
+  const host = of.host.trim();
+  if (kind === 'tcp') return { kind, host, port: Number(of.port), send: of.send, expects: of.expects.trim(), patienceSeconds };
+  if (kind === 'tls')
+    return { kind, host, port: Number(of.port || 443), name: of.name.trim(), mayBeOurs: of.mayBeOurs, patienceSeconds };
+  if (kind === 'ping') return { kind, host, count: of.count, mostLoss: of.lostPercent / 100, patienceSeconds };
+  return { kind, name: host, type: of.type, servers: parts(of.servers), expects: parts(of.expects), patienceSeconds };
+}
+
+type Props = { kind: Exclude<Kind, 'http'>; value: Other; onChange: (part: Partial<Other>) => void };
+
+/** A port, a certificate, or name servers. */
+export function OtherFields({ kind, value, onChange }: Props) {
+  const text = (name: 'host' | 'port' | 'send' | 'expects' | 'name' | 'servers', label: string, help: string, mono = false) => (
+    <Field label={label} help={help}>
+      <Input
+        className={mono ? 'font-mono' : undefined}
+        value={value[name]}
+        autoComplete="off"
+        spellCheck={false}
+        onChange={(event) => onChange({ [name]: event.target.value })}
+      />
+    </Field>
+  );
+  return (
+    <fieldset className="space-y-2 rounded-lg border border-line p-3">
+      <legend className="px-1 font-medium">What is asked</legend>
+      {kind === 'dns' ? (
+        <>
+          <div className="grid grid-cols-[1fr_8rem] gap-3">
+            {text('host', 'Name to look up', 'such as shop.saltmarsh.example')}
+            <Field label="Record">
+              <Select value={value.type} onChange={(event) => onChange({ type: event.target.value as Other['type'] })}>
+                {TYPES.map((type) => (
+                  <option key={type}>{type}</option>
+                ))}
+              </Select>
+            </Field>
+          </div>
+          {text('servers', 'Name servers', 'addresses with commas between; empty: those of the place')}
+          {text('expects', 'Expected records', 'with commas between; empty: an answer is enough, the same of all', true)}
+        </>
+      ) : (
+        <div className="grid grid-cols-[1fr_8rem] gap-3">
+          {text('host', 'Host', 'such as mail-1')}
+          {kind !== 'ping' && text('port', 'Port', kind === 'tls' ? 'empty: 443' : 'such as 2525')}
+        </div>
+      )}
+      {kind === 'ping' && (
+        <div className="grid grid-cols-2 gap-3">
+          <Field label="Echoes" help="a fifth of a second apart, at most 20">
+            <Input
+              type="number"
+              min={1}
+              max={20}
+              value={value.count}
+              onChange={(event) => onChange({ count: Number(event.target.value) })}
+            />
+          </Field>
+          <Field label="May be lost" help="percent of them">
+            <Input
+              type="number"
+              min={0}
+              max={100}
+              value={value.lostPercent}
+              onChange={(event) => onChange({ lostPercent: Number(event.target.value) })}
+            />
+          </Field>
+        </div>
+      )}
+      {kind === 'tcp' && text('send', 'Sends', 'or nothing; \\r\\n stands for the end of a line', true)}
+      {kind === 'tcp' && text('expects', 'Expected', 'such as "220 "; empty: a connection is enough', true)}
+      {kind === 'tls' && text('name', 'For the name', 'whom the certificate must be for; empty: the host')}
+      {kind === 'tls' && (
+        <label className="flex items-center gap-2">
+          <input type="checkbox" checked={value.mayBeOurs} onChange={(event) => onChange({ mayBeOurs: event.target.checked })} />
+          nobody need vouch for it: it is signed by ourselves
+        </label>
+      )}
+      <Field label="Gives up after" help="seconds" className="max-w-32">
+        <Input
+          type="number"
+          min={0.1}
+          max={60}
+          step="any"
+          value={value.patienceSeconds}
+          onChange={(event) => onChange({ patienceSeconds: Number(event.target.value) })}
+        />
+      </Field>
+    </fieldset>
+  );
+}

@@ -1,0 +1,12 @@
+import type { Target } from '../api/types';
+
+/** What a thing of the fleet is, as people choose by. */
+export const SORTS = ['metrics', 'checks', 'jobs'] as const;
+export type Sort = (typeof SORTS)[number];
+
+export const sortOf = ({ kind }: Pick<Target, 'kind'>): Sort =>
+  kind === 'scrape' ? 'metrics' : kind === 'job' ? 'jobs' : 'checks';
+
+/** Where one of them has its page. */
+export const pageOf = (target: Pick<Target, 'kind'>) =>
+  (({ metrics: '/fleet/$id', checks: '/fleet/checks/$id', jobs: '/fleet/jobs/$id' }) as const)[sortOf(target)];
