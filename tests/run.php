@@ -2,45 +2,73 @@
 
 declare(strict_types=1);
 
-// Runs the tests: php tests/run.php [core|app|browser|faults …]. They run side by side: what computes, what needs an instance, and what
-// drives a browser, each of the last two on an instance of its own. What one says is shown when it ends.
+// Runs the tests: php tests/run.php [core|app|browser|faults …]. Several hands work side by side; those of what needs an instance have
+// one to themselves, and take class after class from what is left of their suite. Most of a test is waiting, so more hands than processors
+// are no waste. A class that failed is shown whole, at once and again at the end.
 
 use Symfony\Component\Process\Process;
 
 require dirname(__DIR__) . '/vendor/autoload.php';
 
-/** One suite, and the instance it has to itself. */
-final class Lane
+/** What is left to do of one suite, the longest first: by the size of its file, which nobody has to keep up to date. */
+final class Suite
+{
+    /** @var list<array{string, list<string>}> name and command */
+    private array $left;
+
+    public function __construct(string $root, public readonly string $name, public readonly bool $needsInstance)
+    {
+        $phpunit = [PHP_BINARY, '-d', 'memory_limit=2G', 'vendor/bin/phpunit'];
+        if (!$needsInstance) {
+            $this->left = [
+                [$name, [...$phpunit, '--testsuite', $name]],
+                ['web', ['npm', '--prefix', 'web', 'run', '--silent', 'test']],
+            ];
+
+            return;
+        }
+        $files = glob("{$root}/tests/" . ucfirst($name) . '/*Test.php') ?: [];
+        usort($files, static fn(string $a, string $b): int => filesize($b) <=> filesize($a));
+        $this->left = array_map(static fn(string $file): array => [basename($file, '.php'), [...$phpunit, $file]], $files);
+    }
+
+    /** @return array{string, list<string>}|null */
+    public function next(): ?array
+    {
+        return array_shift($this->left);
+    }
+}
+
+/** Whoever takes one thing after another from a suite, and the instance it has for it. */
+final class Hand
 {
     private const DAYS = 3;
-    private string $said = '';
-    /** @var list<Process> */
-    private array $waiting;
+    /** @var list<array{string, list<string>}> what makes its instance ready */
+    private array $before = [];
     private ?Process $running = null;
-    private bool $hasFailed = false;
+    private string $doing = '';
+    private string $said = '';
+    private float $began = 0.0;
+    /** @var array<string, string> what failed, and what it said */
+    public array $failed = [];
 
-    public function __construct(private readonly string $root, public readonly string $suite, private readonly ?int $port)
+    public function __construct(private readonly string $root, private readonly Suite $suite, private readonly string $instance, private readonly int $port)
     {
-        $php = [PHP_BINARY, '-d', 'memory_limit=2G'];
-        $this->waiting = [$this->process([...$php, 'vendor/bin/phpunit', '--testsuite', $suite])];
-        if ($suite === 'core') {
-            $this->waiting[] = $this->process(['npm', '--prefix', 'web', 'run', '--silent', 'test']);
+        if (!$suite->needsInstance) {
+            return;
         }
-        if ($port !== null) {
-            if (!is_dir($this->folder())) {
-                mkdir($this->folder(), 0o777, true);
-            }
-            // On a Friday nothing breaks by itself, so what the tests find open is what they broke, whatever day it is. Three days
-            // of history reach back over a border of partitions, wherever today lies between two.
-            $start = ['olivine:start', '--fresh', '--detach', '--gather=2', '--days=' . self::DAYS, '--weekday=5', "--port={$port}"];
-            // Many tests at once tell one person more in a minute than anybody would read.
-            $eachAlone = ['dbal:run-sql', "REPLACE INTO setting (name, value) VALUES ('instance', '{\"mostAMinute\":\"0\"}')"];
-            array_unshift(
-                $this->waiting,
-                $this->process([PHP_BINARY, 'bin/console', ...$start]),
-                $this->process([PHP_BINARY, 'bin/console', ...$eachAlone]),
-            );
+        if (!is_dir($this->folder())) {
+            mkdir($this->folder(), 0o777, true);
         }
+        // On a Friday nothing breaks by itself, so what the tests find open is what they broke, whatever day it is. Three days
+        // of history reach back over a border of partitions, wherever today lies between two.
+        $start = ['olivine:start', '--fresh', '--detach', '--gather=2', '--days=' . self::DAYS, '--weekday=5', "--port={$port}"];
+        // Many tests at once tell one person more in a minute than anybody would read.
+        $eachAlone = ['dbal:run-sql', "REPLACE INTO setting (name, value) VALUES ('instance', '{\"mostAMinute\":\"0\"}')"];
+        $this->before = [
+            ['the instance', [PHP_BINARY, 'bin/console', ...$start]],
+            ['its settings', [PHP_BINARY, 'bin/console', ...$eachAlone]],
+        ];
     }
 
     /** @return bool whether it goes on */
@@ -49,70 +77,90 @@ final class Lane
         if ($this->running?->isRunning() === true) {
             return true;
         }
-        if ($this->running !== null && $this->running->getExitCode() !== 0) {
-            $this->hasFailed = true;
-            // Without its instance nothing of a suite can be told.
-            if (str_contains($this->running->getCommandLine(), 'olivine:start')) {
-                $this->waiting = [];
-            }
+        if ($this->running !== null && !$this->tell($this->running)) {
+            return false;
         }
-        $this->running = array_shift($this->waiting);
-        $this->running?->start(function (string $type, string $text): void {
+        $next = array_shift($this->before) ?? $this->suite->next();
+        if ($next === null) {
+            return false;
+        }
+        [$this->doing, $command] = $next;
+        $this->said = '';
+        $this->began = microtime(true);
+        $this->running = $this->process($command);
+        $this->running->start(function (string $type, string $text): void {
             $this->said .= $text;
         });
 
-        return $this->running !== null;
+        return true;
     }
 
     public function stop(): void
     {
         $this->running?->stop(1.0);
-        if ($this->port !== null) {
+        if ($this->suite->needsInstance) {
             $this->process([PHP_BINARY, 'bin/console', 'olivine:stop'])->run();
         }
     }
 
-    public function said(): string
+    /** @return bool whether anything can follow: without its instance nothing of a suite can be told */
+    private function tell(Process $ended): bool
     {
-        return $this->said;
-    }
+        $this->running = null;
+        $passed = $ended->getExitCode() === 0;
+        preg_match('~^OK .*|^Tests: .*|Tests  .*~m', (string) preg_replace('~\e\[\d+m~', '', $this->said), $figures);
+        $words = trim($figures[0] ?? '', "\n .");
+        printf("%-7s %-8s %-24s %4d s  %s\n", $passed ? 'passed' : 'FAILED', $this->suite->name, $this->doing, microtime(true) - $this->began, $words);
+        // What was measured on the way is told as well.
+        foreach (preg_grep('~^[a-z][\w ,.-]+: [\d.,]+ ~', explode("\n", $this->said)) ?: [] as $line) {
+            echo "        {$line}\n";
+        }
+        if ($passed) {
+            return true;
+        }
+        $this->failed["{$this->suite->name}: {$this->doing}"] = rtrim($this->said);
+        echo rtrim($this->said) . "\n";
 
-    public function hasFailed(): bool
-    {
-        return $this->hasFailed;
+        return $this->doing !== 'the instance';
     }
 
     private function folder(): string
     {
-        return "{$this->root}/var/" . $this->instance();
-    }
-
-    private function instance(): string
-    {
-        return $this->suite === 'app' ? 'test' : "test-{$this->suite}";
+        return "{$this->root}/var/{$this->instance}";
     }
 
     /** @param list<string> $command */
     private function process(array $command): Process
     {
-        $environment = ['OLIVINE_INSTANCE' => $this->instance(), 'OLIVINE_STATE_DIR' => $this->folder()];
+        $environment = ['OLIVINE_INSTANCE' => $this->instance, 'OLIVINE_STATE_DIR' => $this->folder()];
 
         return new Process($command, $this->root, $environment, null, null);
     }
 }
 
 $root = dirname(__DIR__);
-$suites = array_slice($argv, 1) ?: ['core', 'app', 'browser'];
-$unknown = array_diff($suites, ['core', 'app', 'browser', 'faults']);
-if ($unknown !== []) {
-    fwrite(STDERR, 'There is no suite ' . implode(', ', $unknown) . "; there are core, app, browser and faults.\n");
-    exit(2);
-}
 $port = (int) (getenv('OLIVINE_TEST_PORT') ?: 8720);
 // The application's tests start a second instance at a hundred above theirs.
-$ports = ['core' => null, 'app' => $port, 'browser' => $port + 200, 'faults' => $port + 300];
-$lanes = array_map(static fn(string $suite): Lane => new Lane($root, $suite, $ports[$suite]), $suites);
-$stop = static fn() => array_walk($lanes, static fn(Lane $lane) => $lane->stop());
+$hands = [
+    'core' => [['core', 0]],
+    'app' => [['test', $port], ['test-app', $port + 400]],
+    'browser' => [['test-browser', $port + 200], ['test-look', $port + 600]],
+    'faults' => [['test-faults', $port + 300]],
+];
+$wanted = array_slice($argv, 1) ?: ['core', 'app', 'browser'];
+$unknown = array_diff($wanted, array_keys($hands));
+if ($unknown !== []) {
+    fwrite(STDERR, 'There is no suite ' . implode(', ', $unknown) . '; there are ' . implode(', ', array_keys($hands)) . ".\n");
+    exit(2);
+}
+$all = [];
+foreach ($wanted as $name) {
+    $suite = new Suite($root, $name, $name !== 'core');
+    foreach ($hands[$name] as [$instance, $at]) {
+        $all[] = new Hand($root, $suite, $instance, $at);
+    }
+}
+$stop = static fn() => array_walk($all, static fn(Hand $hand) => $hand->stop());
 pcntl_async_signals(true);
 foreach ([SIGINT, SIGTERM] as $signal) {
     pcntl_signal($signal, static function () use ($stop): never {
@@ -120,21 +168,19 @@ foreach ([SIGINT, SIGTERM] as $signal) {
         exit(130);
     });
 }
-echo 'Running ' . implode(', ', $suites) . (count($suites) > 1 ? " side by side; each is shown when it ends.\n" : ".\n");
 $began = microtime(true);
-$failed = false;
-$going = $lanes;
-while ($going !== []) {
-    foreach ($going as $i => $lane) {
-        if ($lane->goOn()) {
-            continue;
+printf("Running %s, %d hands side by side.\n", implode(', ', $wanted), count($all));
+for ($going = $all; $going !== []; usleep(200_000)) {
+    foreach ($going as $i => $hand) {
+        if (!$hand->goOn()) {
+            $hand->stop();
+            unset($going[$i]);
         }
-        unset($going[$i]);
-        $lane->stop();
-        $failed = $failed || $lane->hasFailed();
-        $how = $lane->hasFailed() ? 'failed' : 'passed';
-        printf("\n== %s %s after %d s ==\n%s\n", $lane->suite, $how, microtime(true) - $began, rtrim($lane->said()));
     }
-    usleep(200_000);
 }
-exit($failed ? 1 : 0);
+$failed = array_merge(...array_map(static fn(Hand $hand): array => $hand->failed, $all));
+foreach ($failed as $what => $said) {
+    echo "\n== {$what} failed ==\n{$said}\n";
+}
+printf("\n%s after %d s\n", $failed === [] ? 'All passed' : count($failed) . ' failed', microtime(true) - $began);
+exit($failed === [] ? 0 : 1);

@@ -62,6 +62,7 @@ final readonly class Notices
         $labels = $alert->labelSet();
         $isBroken = $alert->isBroken();
         $value = $by->isOfGroup() ? $alert->raisedValue : $this->valueNow($by->rule->formula, $labels, $now);
+        $goesOn = $alert->clearedAt === null;
 
         return new ToldAlert(
             name: OneLine::of($isBroken ? "The rule {$by->rule->name}" : $by->name($labels)),
@@ -74,10 +75,12 @@ final readonly class Notices
             },
             beside: $isBroken ? OneLine::of($alert->words) : $by->conditionOf($labels)->reason($alert->raisedNumbers ?? [], $by->unit),
             since: $alert->onsetAt->in($this->settings->zone())->format('H:i'),
-            end: $alert->clearedAt === null ? null : self::end(Phase::tryFrom($alert->ended)),
+            end: $goesOn ? null : self::end(Phase::tryFrom($alert->ended)),
             runbook: $isBroken ? '' : OneLine::of($by->rule->runbook),
             words: $isBroken ? '' : OneLine::of($by->rule->words[$alert->severity->value] ?? ''),
-            spell: $isBroken || !$withSpell ? '' : $this->spells->words($by, $labels, $alert->onsetAt, $alert->clearedAt ?? $now),
+            spell: $isBroken || !$withSpell
+                ? ''
+                : $this->spells->words($by, $labels, $alert->onsetAt, $alert->clearedAt ?? $now, $goesOn ? $value : null),
         );
     }
 

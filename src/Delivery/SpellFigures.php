@@ -29,11 +29,15 @@ final readonly class SpellFigures
     {
     }
 
-    /** @return string "" where there is too little of it to say anything */
-    public function words(RaisedBy $by, LabelSet $labels, Instant $onset, Instant $end): string
+    /**
+     * @param float|null $last what the message says of now, of a spell that goes on: a reading may arrive between the two looks, and
+     *                         nothing may stand higher than the highest
+     *
+     * @return string "" where there is too little of it to say anything
+     */
+    public function words(RaisedBy $by, LabelSet $labels, Instant $onset, Instant $end, ?float $last = null): string
     {
         $step = max(self::FINEST_MS, intdiv(min(self::LONGEST_MS, $end->ms - $onset->ms), self::LOOKS));
-        // It ends with the very value that stands beside it in the message.
         $to = $end->ms;
         $from = $to - intdiv($to - max($onset->ms, $to - self::LONGEST_MS), $step) * $step;
         if ($by->isOfGroup() || $to <= $from) {
@@ -45,7 +49,7 @@ final readonly class SpellFigures
             // The message goes out without it.
             return '';
         }
-        $seen = array_filter($values ?? [], static fn(?float $value): bool => $value !== null && is_finite($value));
+        $seen = array_filter([...$values ?? [], $last], static fn(?float $value): bool => $value !== null && is_finite($value));
         if (count($seen) < 2) {
             return '';
         }

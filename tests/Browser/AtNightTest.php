@@ -88,10 +88,15 @@ final class AtNightTest extends TestCase
         $wide = $this->browser->driver->executeScript('return document.documentElement.scrollWidth');
         self::assertLessThanOrEqual(390, $wide, 'nothing is cut off at the side');
         self::assertSame([], $this->browser->accessibilityFindings());
-        $press = fn(string $words): mixed => $this->browser->driver->executeScript(
-            'document.elementFromPoint(arguments[0], arguments[1]).click()',
-            [($at($words)['left'] + $at($words)['right']) / 2, ($at($words)['top'] + $at($words)['bottom']) / 2],
-        );
+        // While an answer is under way nothing else can be pressed; nothing may ever lie over a button.
+        $press = fn(string $words) => Instance::eventually(fn(): bool => $this->browser->driver->executeScript(
+            'const all = [...document.querySelectorAll("[aria-label=\'Chosen incident\'] button")];
+             const b = all.find((one) => one.textContent.trim() === arguments[0] && one.offsetParent !== null && !one.disabled);
+             const r = b?.getBoundingClientRect();
+             const there = r && document.elementFromPoint((r.left + r.right) / 2, (r.top + r.bottom) / 2);
+             if (there && b.contains(there)) { there.click(); return true; } return false;',
+            [$words],
+        ) === true, 10, "{$words} can be pressed");
         $press('I cannot');
         $this->browser->waitForText('Ines Duarte cannot');
         $press('Acknowledge');

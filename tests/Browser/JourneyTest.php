@@ -355,8 +355,7 @@ final class JourneyTest extends TestCase
         Instance::fleet('/break', 'garbage', 'broker-south');
         try {
             $browser->go('/fleet?find=broker-south');
-            $browser->waitForText('1 of', 40);
-            $browser->waitForText('expected');
+            $browser->waitForText('expected', 40);
             $browser->driver->findElement(WebDriverBy::linkText('broker-south'))->click();
             $browser->waitForText('has brought nothing that can be taken for');
             $browser->waitForText('Line 1, column 1');

@@ -80,14 +80,17 @@ final readonly class CheckList
         );
     }
 
-    /** @throws Problem 404 */
+    /**
+     * What was kept is read as long as it is kept, whatever became of its check since.
+     *
+     * @throws Problem 404
+     */
     public function evidence(int $id): ShownEvidence
     {
         $kept = $this->evidence->find($id);
         if ($kept === null) {
             throw new Problem(404, "There is no evidence {$id} any more: what is past its time is let go of");
         }
-        $this->targets->there($kept->targetId);
         $text = is_resource($kept->kept) ? (string) stream_get_contents($kept->kept) : '';
 
         $steps = array_map(fn(array $step): CheckStep => $this->denormalizer->denormalize($step, CheckStep::class), $kept->steps);
