@@ -32,6 +32,7 @@ enum TableFile: string
     case Checks = 'checks';
     case Jobs = 'jobs';
     case Stations = 'stations';
+    case Pushed = 'pushed';
 
     /** @return list<string> */
     public function statements(): array

@@ -9,6 +9,7 @@ use Olivine\App\Collect\Check\CheckSource;
 use Olivine\App\Collect\Check\CheckWishes;
 use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Collect\Job\JobSource;
+use Olivine\App\Collect\Pushed\PushedSource;
 use Olivine\App\Collect\Station\Arrivals;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Database;
@@ -78,10 +79,11 @@ final class Collector implements PartWork
         ScrapeSource $scrapes,
         private readonly CheckSource $checks,
         JobSource $jobs,
+        PushedSource $pushed,
         private readonly Arrivals $arrivals,
         private readonly Clock $clock = new Clock(),
     ) {
-        $this->sources = [$scrapes, $checks, $jobs];
+        $this->sources = [$scrapes, $checks, $jobs, $pushed];
         $this->schedule = new Schedule();
         $this->slots = HeldSlots::none(PartName::Collector);
     }

@@ -21,8 +21,6 @@ use Symfony\Component\Routing\Attribute\Route;
  */
 final readonly class JobReportApi
 {
-    private const MOST_BYTES = 1_000_000;
-
     public function __construct(private TargetRepository $targets, private JobKeys $keys, private JobReports $reports)
     {
     }
@@ -37,17 +35,13 @@ final readonly class JobReportApi
         if ($job === null || $job->removedAt !== null) {
             throw new Problem(404, 'This address is no job\'s, or no longer: look at the page of the job');
         }
-        $output = $request->getContent();
-        if (strlen($output) > self::MOST_BYTES) {
-            throw new Problem(413, 'What was printed is longer than a megabyte; its end is enough');
-        }
         $this->reports->take(
             $job,
             $report,
             self::line($request, 'run'),
             self::number($request, 'at'),
             self::number($request, 'exit'),
-            $output,
+            $request->getContent(),
         );
 
         return new JsonResponse(['said' => "{$job->name}: {$report->value} is noted"]);

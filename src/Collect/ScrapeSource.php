@@ -12,14 +12,12 @@ use Olivine\Core\Exposition\Limits;
 final class ScrapeSource implements Source
 {
     private readonly Scraper $scraper;
-    /** @var array<int, TargetReader> */
-    private array $readers = [];
     /** @var array<int, OwnReadings> */
     private array $own = [];
 
     public function __construct(
         private readonly SeriesRegister $register,
-        private readonly TargetLimits $limits,
+        private readonly TargetReaders $readers,
         Credentials $credentials,
         Reach $reach,
     ) {
@@ -60,8 +58,7 @@ final class ScrapeSource implements Source
         if ($asking->fault !== null) {
             return;
         }
-        $target = $asking->target;
-        $reader = $this->readers[$target->id()] ??= new TargetReader($target, $this->register, $this->scraper->limits);
+        $reader = $this->readers->of($asking->target);
         $taken->take($reader, $reader->read($asking->body, $asking->form, $taken->atMs));
     }
 
@@ -83,21 +80,19 @@ final class ScrapeSource implements Source
 
     public function renew(): void
     {
-        $limits = $this->limits->limits();
-        if ($limits !== $this->scraper->limits) {
-            $this->scraper->limits = $limits;
-            $this->readers = [];
-        }
+        $this->scraper->limits = $this->readers->renew();
     }
 
     public function forget(int $targetId): void
     {
-        unset($this->readers[$targetId], $this->own[$targetId]);
+        $this->readers->forget($targetId);
+        unset($this->own[$targetId]);
     }
 
     public function abandon(): void
     {
         $this->scraper->abandon();
-        $this->readers = $this->own = [];
+        $this->readers->forgetAll();
+        $this->own = [];
     }
 }

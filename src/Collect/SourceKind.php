@@ -16,12 +16,14 @@ enum SourceKind: string
     case Ping = 'ping';
     /** It says itself when it runs. */
     case Job = 'job';
+    /** It hands its readings in, for it is gone before anybody could ask. */
+    case Pushed = 'pushed';
 
-    /** What of it cannot be done as with a target, and where it can; null of a target. */
+    /** What of it cannot be done as with a target, and where it can; null of a target, asked or not. */
     public function elsewhere(): ?string
     {
         return match (true) {
-            $this === self::Scrape => null,
+            $this === self::Scrape, $this === self::Pushed => null,
             $this === self::Job => 'is a job; what it reported, and its settings, stand on its own page',
             default => 'is a check; what it was answered, and its settings, stand on its own page',
         };
@@ -31,7 +33,7 @@ enum SourceKind: string
     {
         return match ($this) {
             self::Http, self::Tcp, self::Tls, self::Dns, self::Ping => true,
-            self::Scrape, self::Job => false,
+            self::Scrape, self::Job, self::Pushed => false,
         };
     }
 }

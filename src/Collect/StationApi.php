@@ -17,7 +17,6 @@ use Symfony\Component\Routing\Attribute\Route;
 /** What stations ask of the centre: to join, and then again and again one exchange of results and orders. They are never asked. */
 final readonly class StationApi
 {
-    private const MOST_BYTES = 8_000_000;
     private const MOST_UNPACKED = 64_000_000;
     private const DEPTH = 24;
 
@@ -57,7 +56,6 @@ final readonly class StationApi
     private static function body(Request $request): array
     {
         $text = $request->getContent();
-        strlen($text) <= self::MOST_BYTES || throw new Problem(413, 'That is more than is taken at once');
         if ($request->headers->get('Content-Encoding') === 'gzip') {
             $text = @gzdecode($text, self::MOST_UNPACKED);
         }

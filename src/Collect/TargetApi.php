@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Collect;
 
+use Olivine\App\Collect\Repository\PushedRepository;
 use Olivine\App\Collect\Repository\TargetRepository;
 use Olivine\App\Platform\Problem;
 use Olivine\Core\Exposition\BadExposition;
@@ -25,6 +26,7 @@ final readonly class TargetApi
         private Credentials $credentials,
         private TargetLimits $limits,
         private Reach $reach,
+        private PushedRepository $pushed,
     ) {
     }
 
@@ -34,7 +36,7 @@ final readonly class TargetApi
         return new JsonResponse($this->pages->of($this->targets->there($id)));
     }
 
-    /** What it answers right now, as it is, where that are metrics. */
+    /** What it answers right now, as it is, where that are metrics; of what is handed in, what came last. */
     #[Route('/api/targets/{id<\d{1,9}>}/raw', methods: ['GET'])]
     #[IsGranted('ROLE_ENGINEER')]
     public function raw(int $id): Response
@@ -43,6 +45,9 @@ final readonly class TargetApi
         $elsewhere = $target->kind->elsewhere();
         if ($elsewhere !== null) {
             throw new Problem(409, "{$target->name} {$elsewhere}");
+        }
+        if ($target->kind === SourceKind::Pushed) {
+            return self::text($this->pushed->find($id)?->text() ?? '');
         }
         $scrape = (new Scraper($this->credentials, $this->reach, $this->limits->limits()))->once($target);
         if ($scrape->fault !== null) {
@@ -55,10 +60,15 @@ final readonly class TargetApi
             throw new Problem(502, "What it answers are no metrics: {$error->place()}");
         }
 
-        return new Response(mb_scrub(substr($scrape->body, 0, self::RAW_BYTES)), 200, [
+        return self::text($scrape->body);
+    }
+
+    private static function text(string $text): Response
+    {
+        return new Response(mb_scrub(substr($text, 0, self::RAW_BYTES)), 200, [
             'Content-Type' => 'text/plain; charset=utf-8',
             'X-Content-Type-Options' => 'nosniff',
-            'X-Whole-Bytes' => (string) strlen($scrape->body),
+            'X-Whole-Bytes' => (string) strlen($text),
         ]);
     }
 }

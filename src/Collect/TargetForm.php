@@ -34,9 +34,26 @@ final readonly class TargetForm
     {
         $fields->id === null || throw Problem::field('id', 'There is no field id here');
         $name = $fields->name ?? $target->name;
+        if ($target->kind === SourceKind::Pushed) {
+            $this->fillPushed($target, $name, $fields);
+
+            return;
+        }
         $this->names->take($target, $name);
         $this->fillRequest($target, $fields);
         $target->name = $name;
+    }
+
+    /** @throws Problem */
+    private function fillPushed(Target $target, string $name, TargetFields $fields): void
+    {
+        if ($name !== $target->name || $fields->url !== $target->url) {
+            throw Problem::field('name', "{$target->name} is the name under which readings are handed in; whoever hands them in gives another one");
+        }
+        $target->group = $fields->group === null ? null : $this->group($fields->group);
+        $target->ownLabels = $fields->labels;
+        $target->inherits = [];
+        $target->inherit();
     }
 
     /**

@@ -4,10 +4,12 @@ declare(strict_types=1);
 
 namespace Olivine\App\Collect;
 
+use Olivine\App\Collect\Answer\HeldReadings;
 use Olivine\App\Collect\Answer\IncidentLine;
 use Olivine\App\Collect\Answer\RuleName;
 use Olivine\App\Collect\Answer\TargetPage;
 use Olivine\App\Collect\Entity\Target;
+use Olivine\App\Collect\Repository\PushedRepository;
 use Olivine\App\Delivery\Entity\Incident;
 use Olivine\App\Delivery\Repository\IncidentRepository;
 use Olivine\App\Platform\Clock;
@@ -38,6 +40,7 @@ final readonly class TargetPages
         private RuleRepository $rules,
         private RuleDefinitions $definitions,
         private IncidentRepository $incidents,
+        private PushedRepository $pushed,
         private Clock $clock = new Clock(),
     ) {
     }
@@ -53,7 +56,15 @@ final readonly class TargetPages
             lateMinutes: $this->limits->values()[TargetLimit::LateMinutes->value],
             metrics: $this->catalogue->ofTarget($id),
             rules: $this->lookingAt($id),
+            held: $target->kind === SourceKind::Pushed ? $this->held($id) : null,
         );
+    }
+
+    private function held(int $id): ?HeldReadings
+    {
+        $last = $this->pushed->last($id);
+
+        return $last === null ? null : new HeldReadings($last->at, $last->endsAt);
     }
 
     private static function line(Incident $incident): IncidentLine

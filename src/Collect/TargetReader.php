@@ -94,6 +94,23 @@ final class TargetReader
         return $this->rows($values, $atMs);
     }
 
+    /**
+     * Nothing of it holds any more: each of its series ends.
+     *
+     * @return list<ScrapeRow>
+     *
+     * @throws ScrapeRefused
+     */
+    public function end(int $atMs): array
+    {
+        if ($this->layout !== null || !$this->loaded) {
+            $this->layout = null;
+            $this->learn(new Exposition(Form::OpenMetrics, [], []), $atMs);
+        }
+
+        return $this->rows([], $atMs);
+    }
+
     /** @throws ScrapeRefused */
     private function learn(Exposition $read, int $atMs): void
     {

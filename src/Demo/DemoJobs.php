@@ -10,6 +10,11 @@ use Olivine\App\Collect\Entity\JobRun;
 use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Collect\Job\JobForm;
 use Olivine\App\Collect\Job\JobKeys;
+use Olivine\App\Collect\Pushed\Pushes;
+use Olivine\App\People\AccessTokens;
+use Olivine\App\People\Entity\AccessToken;
+use Olivine\App\People\Repository\PersonRepository;
+use Olivine\App\People\TokenScope;
 use Olivine\App\Platform\Problem;
 use Olivine\App\Platform\Settings;
 use Olivine\Core\Job\RunOutcome;
@@ -21,11 +26,15 @@ use Symfony\Component\Process\Process;
 final readonly class DemoJobs
 {
     private const FAILED_WITH = 4;
+    /** The name under which the tide import hands in what it counted. */
+    private const COUNTS = 'tide import counts';
 
     public function __construct(
         private EntityManagerInterface $entities,
         private JobForm $form,
         private JobKeys $keys,
+        private Pushes $pushes,
+        private PersonRepository $people,
         private Settings $settings,
     ) {
     }
@@ -56,6 +65,27 @@ final readonly class DemoJobs
         $this->entities->flush();
         file_put_contents("{$folder}/addresses.json", json_encode($addresses, JSON_THROW_ON_ERROR));
         chmod("{$folder}/addresses.json", 0o644);
+        $this->letCountsIn($folder, $now);
+    }
+
+    /**
+     * What the tide import counts it hands in itself, with a token that is good for nothing else.
+     *
+     * @throws Problem
+     */
+    private function letCountsIn(string $folder, Instant $now): void
+    {
+        $ines = $this->people->findOneBy(['email' => 'ines@saltmarsh.example']) ?? throw new \LogicException('Ines is not there yet');
+        $token = AccessTokens::PREFIX . bin2hex(random_bytes(20));
+        $scopes = [TokenScope::Readings->value];
+        $this->entities->persist(
+            new AccessToken($ines->id(), self::COUNTS, AccessTokens::digest($token), $scopes, $now, $now->plus(Duration::ofDays(365))),
+        );
+        $this->entities->flush();
+        $counted = '{"tide_forecasts_imported": 288, "tide_forecast_ahead_seconds": {"value": 172800, "unit": "seconds"}}';
+        $this->pushes->take(self::COUNTS, $counted, null, Duration::ofHours(1));
+        file_put_contents("{$folder}/token", $token);
+        chmod("{$folder}/token", 0o644);
     }
 
     /** @return list<array{job: string, began: int, ended: int, wrong: string}> */

@@ -56,7 +56,7 @@ final readonly class AccessTokens implements AccessTokenHandlerInterface
     }
 
     /**
-     * A token changes what it is for, and nothing else.
+     * A token changes what it is for, and nothing else; one for handing readings in does not even read.
      *
      * @throws Problem 403
      */
@@ -65,11 +65,16 @@ final readonly class AccessTokens implements AccessTokenHandlerInterface
     {
         $request = $event->getRequest();
         $scopes = $request->attributes->get(self::SCOPES);
-        if (!is_array($scopes) || $request->isMethodSafe()) {
+        if (!is_array($scopes)) {
             return;
         }
+        $isFor = array_values(array_filter(TokenScope::cases(), static fn(TokenScope $scope): bool => in_array($scope->value, $scopes, true)));
         $path = $request->getPathInfo();
-        $isFor = array_filter(TokenScope::cases(), static fn(TokenScope $scope): bool => in_array($scope->value, $scopes, true));
+        if ($request->isMethodSafe()) {
+            $isFor !== [TokenScope::Readings] || throw new Problem(403, 'This token hands readings in; it may not read');
+
+            return;
+        }
         if (!array_any($isFor, static fn(TokenScope $scope): bool => $scope->covers($path))) {
             $areas = implode(', ', array_map(static fn(TokenScope $scope): string => $scope->value, $isFor));
             throw new Problem(403, 'This token may not change that; ' . ($areas === '' ? 'it only reads' : "it is for {$areas}"));

@@ -9,6 +9,7 @@ use Doctrine\DBAL\Exception\ConnectionException;
 use Doctrine\DBAL\Exception\ConnectionLost;
 use Doctrine\DBAL\Exception\DriverException;
 use Doctrine\DBAL\Exception\RetryableException;
+use Doctrine\DBAL\Exception\UniqueConstraintViolationException;
 use Doctrine\ORM\EntityManagerInterface;
 use Doctrine\Persistence\ManagerRegistry;
 
@@ -120,10 +121,15 @@ final class Database
         return self::passes($error) || ($error->getPrevious() !== null && self::mayPass($error->getPrevious()));
     }
 
-    /** Whether the server took all of a transaction back, since it and another one waited for each other. */
-    public static function wasTakenBack(\Throwable $error): bool
+    /**
+     * Whether it may go otherwise when done anew: the server took all of it back, since it and another transaction waited for each
+     * other, or somebody made the same thing in the same moment, which is there to be seen by now.
+     */
+    public static function metAnother(\Throwable $error): bool
     {
-        return $error instanceof RetryableException || ($error->getPrevious() !== null && self::wasTakenBack($error->getPrevious()));
+        return $error instanceof RetryableException
+            || $error instanceof UniqueConstraintViolationException
+            || ($error->getPrevious() !== null && self::metAnother($error->getPrevious()));
     }
 
     private static function passes(\Throwable $error): bool

@@ -62,6 +62,6 @@ final readonly class WholeChanges
         } catch (\Throwable) {
             $this->connection->close();
         }
-        $attributes->set(self::MAY_BE_TRIED_AGAIN, $hadBegun && Database::wasTakenBack($event->getThrowable()));
+        $attributes->set(self::MAY_BE_TRIED_AGAIN, $hadBegun && Database::metAnother($event->getThrowable()));
     }
 }

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Supervise;
 
-use Olivine\App\Web\FastCgiRequest;
+use Olivine\App\Web\BodyBounds;
 
 /** Renders the configuration of nginx into the instance's folder. */
 final readonly class ConfigFiles
@@ -12,7 +12,7 @@ final readonly class ConfigFiles
     /** What the web server says by itself, where Olivine is not asked or does not answer. */
     private const PROBLEMS = [
         400 => 'The address or the head of this request is malformed',
-        413 => 'This is more than is taken at once: 256 kB, and 66 MB of a file; send it in parts',
+        413 => 'This is more than is taken at once here; send it in parts',
         429 => 'Too many connections from one address; let go of some',
         414 => 'This address is longer than 32 kB; shorten the formula in it',
         502 => 'This part of Olivine is being started again; try again in some seconds',
@@ -30,7 +30,7 @@ final readonly class ConfigFiles
         $ports = $this->instance->ports();
         $user = $this->parts->webUser();
         $workers = $user === 'root' ? 'user root root;' : "user {$user} {$user};";
-        [$body, $files] = [FastCgiRequest::MOST_BODY_BYTES, FastCgiRequest::MOST_FILE_BYTES];
+        $usual = BodyBounds::USUAL;
         file_put_contents(
             "{$dir}/nginx/nginx.conf",
             <<<CONF
@@ -48,7 +48,7 @@ final readonly class ConfigFiles
                 sendfile on;
                 server_tokens off;
                 # What people and tools send; only files are longer.
-                client_max_body_size {$body};
+                client_max_body_size {$usual};
                 # Whoever connects and then says nothing is let go of soon, and nobody holds more than so many at once.
                 client_header_timeout 10s;
                 client_body_timeout 10s;
@@ -83,10 +83,7 @@ final readonly class ConfigFiles
                     location /api/ {
             {$this->application()}
                     }
-                    location = /api/import {
-                        client_max_body_size {$files};
-            {$this->application()}
-                    }
+            {$this->longerBodies()}
                     # Calendars that are subscribed to, by a secret address.
                     location /calendar/ {
             {$this->headers(null)}
@@ -100,11 +97,6 @@ final readonly class ConfigFiles
                     # What other programs bring back: answers of people, signed.
                     location /in/ {
                         client_max_body_size 32k;
-            {$this->application()}
-                    }
-                    # What stations bring that were cut off for a while.
-                    location /in/station/ {
-                        client_max_body_size 8m;
             {$this->application()}
                     }
                     location = /index.php { return 404; }
@@ -125,6 +117,18 @@ final readonly class ConfigFiles
             CONF
             ,
         );
+    }
+
+    /** Files, what stations bring that were cut off for a while, what jobs printed or counted. */
+    private function longerBodies(): string
+    {
+        $locations = [];
+        foreach (BodyBounds::LONGER as $address => $most) {
+            $is = str_ends_with($address, '/') ? '' : '= ';
+            $locations[] = "                    location {$is}{$address} {\n                        client_max_body_size {$most};\n{$this->application()}\n                    }";
+        }
+
+        return implode("\n", $locations);
     }
 
     /**

@@ -23,10 +23,6 @@ final class FastCgiRequest
     private const MOST_CONTENT_BYTES = 65_528;
     private const MOST_PARAM_BYTES = 1_000_000;
     private const BODY_IN_MEMORY_BYTES = 2_000_000;
-    /** What people and tools send; more only where files are taken. */
-    public const MOST_BODY_BYTES = 256_000;
-    public const MOST_FILE_BYTES = 66_000_000;
-    private const TAKES_FILES = '/api/import';
     private int $bodyBytes = 0;
 
     private int $id = 0;
@@ -96,9 +92,7 @@ final class FastCgiRequest
     /** The web server refuses more before it comes here; this holds where somebody speaks to us without it. */
     private static function mostBytes(string $params): int
     {
-        return strtok(self::pairs($params)['REQUEST_URI'] ?? '', '?') === self::TAKES_FILES
-            ? self::MOST_FILE_BYTES
-            : self::MOST_BODY_BYTES;
+        return BodyBounds::of((string) strtok(self::pairs($params)['REQUEST_URI'] ?? '', '?'));
     }
 
     /** Whether the web server, and so whoever asked, still waits: it says nothing more, and hangs up when they do. */

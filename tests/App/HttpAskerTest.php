@@ -75,11 +75,12 @@ final class HttpAskerTest extends TestCase
         ];
         $asker = $this->asker('loopback');
         foreach ($cases as $name => [$url, $expects]) {
-            $asker->start($this->going($name, new HttpStepFields($url, expects: $expects, patienceSeconds: 2.0)));
+            $patience = in_array($name, ['hangs', 'drips'], true) ? 2.0 : 15.0;
+            $asker->start($this->going($name, new HttpStepFields($url, expects: $expects, patienceSeconds: $patience)));
         }
         [$memory, $from] = [memory_get_usage(), microtime(true)];
-        $runs = $this->ended($asker, count($cases), 20);
-        self::assertLessThan(12.0, microtime(true) - $from);
+        $runs = $this->ended($asker, count($cases), 60);
+        self::assertLessThan(40.0, microtime(true) - $from);
         self::assertLessThan(40_000_000, memory_get_usage() - $memory, 'a bomb is not held whole');
         foreach ($cases as $name => [, , $verdict, $words]) {
             $judgement = $runs[$name]->judged();

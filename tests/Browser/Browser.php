@@ -6,13 +6,14 @@ namespace Olivine\Tests\Browser;
 
 use Facebook\WebDriver\Chrome\ChromeDevToolsDriver;
 use Facebook\WebDriver\Chrome\ChromeOptions;
+use Facebook\WebDriver\Exception\ElementClickInterceptedException;
+use Facebook\WebDriver\Exception\StaleElementReferenceException;
 use Facebook\WebDriver\Exception\TimeoutException;
 use Facebook\WebDriver\Remote\DesiredCapabilities;
 use Facebook\WebDriver\Remote\RemoteWebDriver;
 use Facebook\WebDriver\Remote\RemoteWebElement;
 use Facebook\WebDriver\WebDriverBy;
 use Facebook\WebDriver\WebDriverElement;
-use Facebook\WebDriver\WebDriverExpectedCondition;
 use Olivine\Tests\App\Instance;
 use Symfony\Component\Process\Process;
 
@@ -107,14 +108,19 @@ final class Browser
     /** The first visible element, waited for. */
     public function find(string $css, int $seconds = 15): RemoteWebElement
     {
-        $element = $this->driver
-            ->wait((int) Instance::patience($seconds), 100)
-            ->until(
-                WebDriverExpectedCondition::visibilityOfElementLocated(WebDriverBy::cssSelector($css)),
-                "No {$css} at {$this->driver->getCurrentURL()}",
+        $element = null;
+        $this->again(function () use ($css, &$element): bool {
+            $element = array_find(
+                $this->driver->findElements(WebDriverBy::cssSelector($css)),
+                static fn(RemoteWebElement $one): bool => $one->isDisplayed(),
             );
+            if ($element !== null) {
+                $this->bringIntoSight($element);
+            }
+
+            return $element !== null;
+        }, "No {$css} at {$this->driver->getCurrentURL()}", $seconds);
         \assert($element instanceof RemoteWebElement);
-        $this->bringIntoSight($element);
 
         return $element;
     }
@@ -146,15 +152,37 @@ final class Browser
         $this->driver->findElement($path)->click();
     }
 
-    /** A button or link by its words. */
+    /** A button or link by its words; one that is drawn anew in that moment is looked for again. */
     public function press(string $words): void
     {
-        $path = "//button[normalize-space()=\"{$words}\"]|//a[normalize-space()=\"{$words}\"]";
-        $button = $this->driver
-            ->wait((int) Instance::patience(15), 100)
-            ->until(WebDriverExpectedCondition::elementToBeClickable(WebDriverBy::xpath($path)), "No button {$words}");
-        $this->bringIntoSight($button);
-        $button->click();
+        $path = WebDriverBy::xpath("//button[normalize-space()=\"{$words}\"]|//a[normalize-space()=\"{$words}\"]");
+        $press = function () use ($path): bool {
+            $button = $this->driver->findElements($path)[0] ?? null;
+            if ($button === null || !$button->isDisplayed() || !$button->isEnabled()) {
+                return false;
+            }
+            $this->bringIntoSight($button);
+            $button->click();
+
+            return true;
+        };
+        $this->again($press, "No button {$words} can be pressed");
+    }
+
+    /**
+     * Until it is done, where the page is drawn anew under it, or something lies over it for a moment.
+     *
+     * @param \Closure(): bool $do
+     */
+    private function again(\Closure $do, string $otherwise, int $seconds = 15): void
+    {
+        $this->driver->wait((int) Instance::patience($seconds), 100)->until(static function () use ($do): bool {
+            try {
+                return $do();
+            } catch (StaleElementReferenceException|ElementClickInterceptedException) {
+                return false;
+            }
+        }, $otherwise);
     }
 
     /** Under the bar at the top nobody would press it. */

@@ -13,6 +13,7 @@ final readonly class TargetPage
      * @param list<IncidentLine> $incidents
      * @param list<Metric>       $metrics
      * @param list<RuleName>     $rules
+     * @param HeldReadings|null  $held      of what is handed in
      */
     public function __construct(
         public array $faults,
@@ -21,6 +22,7 @@ final readonly class TargetPage
         public int $lateMinutes,
         public array $metrics,
         public array $rules,
+        public ?HeldReadings $held,
     ) {
     }
 }

@@ -36,6 +36,9 @@ final class DeliveryRepository extends ServiceEntityRepository
     private const NIGHT = [22, 6];
     private const MOST_FOR_A_MEDIAN = 500;
 
+    /** What is being tried anew waits as well. */
+    private const NOT_THERE_YET = [DeliveryStatus::Planned->value, DeliveryStatus::Sending->value];
+
     public function __construct(ManagerRegistry $registry, private readonly Database $database)
     {
         parent::__construct($registry, Delivery::class);
@@ -285,7 +288,7 @@ final class DeliveryRepository extends ServiceEntityRepository
     {
         return (int) $this->within($slots, $ways, $this->createQueryBuilder('d')->select('COUNT(d.id)'))
             ->andWhere('d.status IN (:waiting)')
-            ->setParameter('waiting', [DeliveryStatus::Planned->value, DeliveryStatus::Sending->value])
+            ->setParameter('waiting', self::NOT_THERE_YET)
             ->getQuery()
             ->getSingleScalarResult();
     }
@@ -297,7 +300,7 @@ final class DeliveryRepository extends ServiceEntityRepository
             ->select('COUNT(d.id)')
             ->where('d.channel = :way AND d.status IN (:waiting) AND d.dueAt <= :now AND d.withheldAt IS NULL')
             ->setParameter('way', $way)
-            ->setParameter('waiting', [DeliveryStatus::Planned->value, DeliveryStatus::Sending->value])
+            ->setParameter('waiting', self::NOT_THERE_YET)
             ->setParameter('now', $now->ms)
             ->getQuery()
             ->getSingleScalarResult();
@@ -309,8 +312,8 @@ final class DeliveryRepository extends ServiceEntityRepository
         /** @var list<array{way: string, since: int|string, waiting: int}> $rows */
         $rows = $this->createQueryBuilder('d')
             ->select('d.channel AS way', 'MIN(d.dueAt) AS since', 'COUNT(d.id) AS waiting')
-            ->where("d.status = :planned AND d.answer <> '' AND d.withheldAt IS NULL")
-            ->setParameter('planned', DeliveryStatus::Planned->value)
+            ->where("d.status IN (:waiting) AND d.answer <> '' AND d.withheldAt IS NULL")
+            ->setParameter('waiting', self::NOT_THERE_YET)
             ->groupBy('d.channel')
             ->getQuery()
             ->getArrayResult();
@@ -333,9 +336,9 @@ final class DeliveryRepository extends ServiceEntityRepository
     private function lastRefusal(string $way): string
     {
         $newest = $this->createQueryBuilder('d')
-            ->where("d.channel = :way AND d.status = :planned AND d.answer <> ''")
+            ->where("d.channel = :way AND d.status IN (:waiting) AND d.answer <> ''")
             ->setParameter('way', $way)
-            ->setParameter('planned', DeliveryStatus::Planned->value)
+            ->setParameter('waiting', self::NOT_THERE_YET)
             ->orderBy('d.attempts', 'DESC')
             ->addOrderBy('d.id', 'DESC')
             ->setMaxResults(1)
@@ -428,7 +431,7 @@ final class DeliveryRepository extends ServiceEntityRepository
                 ->setParameter('count', $slots->part->slots())
                 ->setParameter('slots', $slots->numbers())
                 ->setParameter('ways', $ways)
-                ->setParameter('waiting', [DeliveryStatus::Planned->value, DeliveryStatus::Sending->value])
+                ->setParameter('waiting', self::NOT_THERE_YET)
                 ->setMaxResults($most)
                 ->getQuery(),
         );

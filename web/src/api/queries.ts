@@ -191,7 +191,6 @@ export const delivery = {
     queryOptions({
       queryKey: ['delivery', 'previewed', of],
       queryFn: () => send('post', '/api/templates/preview', { body: of }),
-      retry: false,
     }),
   /** Looked at often while one is under way, now and then else. */
   rehearsals: () =>
@@ -205,13 +204,11 @@ export const delivery = {
     queryOptions({
       queryKey: ['delivery', 'played', rule],
       queryFn: ({ signal }) => read('/api/rules/{id}/rehearsal', { path: { id: rule }, signal }),
-      retry: false,
     }),
   matched: (matching: string) =>
     queryOptions({
       queryKey: ['delivery', 'matched', matching],
       queryFn: () => send('post', '/api/mutes/matched', { body: { matching } }),
-      retry: false,
     }),
   setUp: () =>
     queryOptions({ queryKey: ['delivery', 'set up'], queryFn: ({ signal }) => read('/api/channels/set-up', { signal }) }),
@@ -239,7 +236,6 @@ export const metrics = {
       queryKey: ['metrics', 'said', formula],
       queryFn: ({ signal }) => read('/api/formula/said', { query: { formula }, signal }),
       placeholderData: keepPreviousData,
-      retry: false,
       staleTime: 30_000,
     }),
   /** @param span what the chart is of, as a key: a span that ends now, or two instants; `reach` says it in instants when it is asked */
@@ -248,14 +244,12 @@ export const metrics = {
       queryKey: ['metrics', 'chart', formula, span, points, lines],
       queryFn: ({ signal }) => read('/api/chart', { query: { formula, ...reach(), points, lines }, signal }),
       placeholderData: keepPreviousData,
-      retry: false,
     }),
   usual: (formula: string, span: unknown, points: number, reach: () => Reach) =>
     queryOptions({
       queryKey: ['metrics', 'usual', formula, span, points],
       queryFn: ({ signal }) => read('/api/chart/usual', { query: { formula, ...reach(), points }, signal }),
       staleTime: 60_000,
-      retry: false,
     }),
 };
 

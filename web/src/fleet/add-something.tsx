@@ -4,10 +4,11 @@ import { Button } from '../ui/controls';
 import { DialogBox } from '../ui/dialog-box';
 import { KINDS, type Kind } from './checks/asked';
 import { CheckForm } from './checks/check-form';
+import { HandIn } from './hand-in';
 import { JobForm } from './jobs/job-form';
 import { TargetForm } from './target-form';
 
-type Choice = Kind | 'metrics' | 'job';
+type Choice = Kind | 'metrics' | 'job' | 'pushed';
 const CHOICES: [Choice, string, string][] = [
   [
     'http',
@@ -19,12 +20,18 @@ const CHOICES: [Choice, string, string][] = [
   ['dns', 'What name servers say', 'DNS: whether they answer, agree, and say what they should'],
   ['ping', 'How good the way to a host is', 'ping: loss, latency, jitter, and how a voice call would sound over it'],
   ['job', 'Whether a job ran', 'a backup, an import: it says itself when it begins and ends, and is missed when it does not'],
+  [
+    'pushed',
+    'What a short job counted',
+    'rows copied, files kept: the job is over before anybody could ask, so it hands them in itself',
+  ],
   ['metrics', 'What a program says of itself', 'an address that shows its metrics as text, such as http://web-1:9105/metrics'],
 ];
 
 function titleOf(choice: Choice | null): string {
   if (choice === null) return 'What do you want to know?';
   if (choice === 'metrics') return 'Add a target';
+  if (choice === 'pushed') return 'Hand readings in';
   return choice === 'job' ? 'Add a job' : `Add a check: ${KINDS[choice]}`;
 }
 
@@ -64,7 +71,7 @@ export function AddSomething() {
           ))}
         </ul>
       )}
-      {choice !== null && choice !== 'metrics' && choice !== 'job' && (
+      {choice !== null && choice !== 'metrics' && choice !== 'job' && choice !== 'pushed' && (
         <CheckForm
           kind={choice}
           onDone={(saved) => {
@@ -81,6 +88,7 @@ export function AddSomething() {
           }}
         />
       )}
+      {choice === 'pushed' && <HandIn onDone={() => change(false)} />}
       {choice === 'metrics' && <TargetForm onDone={() => change(false)} />}
     </DialogBox>
   );

@@ -42,11 +42,12 @@ describe('how a target is', () => {
 });
 
 describe('the sentence of a target', () => {
-  const asked = { intervalSeconds: 15, ticks: '45+20 60+35' };
+  const asked = { kind: 'scrape' as const, intervalSeconds: 15, ticks: '45+20 60+35' };
   const away = { paused: false, status: { ...status, ok: false } };
   it.each<[string, Parameters<typeof targetSentence>[0], string]>([
     ['well', { ...well, ...asked }, 'answers every 15 s, in 100 ms.'],
     ['paused, whatever was before', { ...paused, ...asked }, 'is paused.'],
+    ['handed in', { ...well, ...asked, kind: 'pushed' }, 'handed in what holds now.'],
     ['new', { ...waiting, ...asked, ticks: '' }, 'has not been asked yet.'],
     ['nobody asks it', { ...overdue, ...asked }, 'was last asked 1 min ago; the collector is behind, or stands still.'],
     ['away', { ...away, ...asked, ticks: '60+20 75-10000' }, 'has not answered for 1 min.'],

@@ -52,12 +52,14 @@ export const ageOf = (target: Asked, now: number): string =>
         : 'not asked yet';
 
 /** How one target is; its name goes before. */
-export function targetSentence(target: Asked & Pick<Target, 'intervalSeconds' | 'ticks'>, now: number): string {
+export function targetSentence(target: Asked & Pick<Target, 'kind' | 'intervalSeconds' | 'ticks'>, now: number): string {
   const { status } = target;
   if (target.paused) return 'is paused.';
   if (!status) return 'has not been asked yet.';
   if (status.ok && status.overdue)
     return `was last asked ${span(now - status.at)} ago; the collector is behind, or stands still.`;
+  if (status.ok && target.kind === 'pushed')
+    return status.readings > 0 ? 'handed in what holds now.' : 'has nothing that holds now.';
   if (status.ok)
     return `answers every ${quantity(target.intervalSeconds, 'seconds')}, in ${quantity(status.seconds, 'seconds')}.`;
   const refused = lastSign(target.ticks) === '!';

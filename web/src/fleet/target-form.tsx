@@ -53,6 +53,8 @@ function bodyOf({ group, intervalSeconds, timeoutSeconds, credential, ...rest }:
 export function TargetForm({ target, onDone }: { target?: Target; onDone: () => void }) {
   const queries = useQueryClient();
   const groups = useQuery(fleet.groups());
+  // Whoever hands readings in says under what name, and when.
+  const isHandedIn = target?.kind === 'pushed';
   const form = useSheetForm<TargetSettings | undefined, Fields, TargetSettings>({
     of: target,
     fieldsOf,
@@ -62,7 +64,11 @@ export function TargetForm({ target, onDone }: { target?: Target; onDone: () => 
         : send('post', '/api/targets', { body: bodyOf(fields) }),
     onSaved: (saved) => {
       void queries.invalidateQueries({ queryKey: fleet.key });
-      toast(`${saved.name} is scraped every ${span(saved.intervalSeconds * 1000)} from now on.`);
+      toast(
+        isHandedIn
+          ? `${saved.name} is changed.`
+          : `${saved.name} is scraped every ${span(saved.intervalSeconds * 1000)} from now on.`,
+      );
       onDone();
     },
   });
@@ -84,15 +90,17 @@ export function TargetForm({ target, onDone }: { target?: Target; onDone: () => 
     group ? `${seconds ?? usual} s, from ${group.name}` : `${usual}s`;
   return (
     <DialogForm form={form}>
-      <TextField
-        form={form}
-        name="url"
-        label="URL of its metrics"
-        help="For example http://web-1:9105/metrics"
-        autoComplete="off"
-      />
+      {!isHandedIn && (
+        <TextField
+          form={form}
+          name="url"
+          label="URL of its metrics"
+          help="For example http://web-1:9105/metrics"
+          autoComplete="off"
+        />
+      )}
       <div className="grid grid-cols-2 gap-3">
-        <TextField form={form} name="name" label="Name" autoComplete="off" />
+        {!isHandedIn && <TextField form={form} name="name" label="Name" autoComplete="off" />}
         <SelectField
           form={form}
           name="group"
@@ -107,18 +115,23 @@ export function TargetForm({ target, onDone }: { target?: Target; onDone: () => 
             </option>
           ))}
         </SelectField>
-        <DurationField
-          form={form}
-          name="intervalSeconds"
-          label="Scraped every"
-          placeholder={fromGroup(group?.intervalSeconds, USUAL_SECONDS)}
-        />
-        <DurationField
-          form={form}
-          name="timeoutSeconds"
-          label="Gives up after"
-          placeholder={fromGroup(group?.timeoutSeconds, 10)}
-        />
+        {!isHandedIn && (
+          <>
+            {' '}
+            <DurationField
+              form={form}
+              name="intervalSeconds"
+              label="Scraped every"
+              placeholder={fromGroup(group?.intervalSeconds, USUAL_SECONDS)}
+            />
+            <DurationField
+              form={form}
+              name="timeoutSeconds"
+              label="Gives up after"
+              placeholder={fromGroup(group?.timeoutSeconds, 10)}
+            />
+          </>
+        )}
       </div>
       <Controller
         control={form.control}
@@ -133,18 +146,20 @@ export function TargetForm({ target, onDone }: { target?: Target; onDone: () => 
           />
         )}
       />
-      <Controller
-        control={form.control}
-        name="credential"
-        render={({ field }) => (
-          <CredentialFields
-            shown={target?.inherits.includes('credential') ? null : (target?.credential ?? null)}
-            draft={field.value}
-            error={form.fault('credential')}
-            onChange={field.onChange}
-          />
-        )}
-      />
+      {!isHandedIn && (
+        <Controller
+          control={form.control}
+          name="credential"
+          render={({ field }) => (
+            <CredentialFields
+              shown={target?.inherits.includes('credential') ? null : (target?.credential ?? null)}
+              draft={field.value}
+              error={form.fault('credential')}
+              onChange={field.onChange}
+            />
+          )}
+        />
+      )}
       <FormFaults
         form={form}
         secret="credential"
@@ -154,9 +169,11 @@ export function TargetForm({ target, onDone }: { target?: Target; onDone: () => 
       {test.data?.asked === asked && <TestResult test={test.data.result} />}
       <div className="flex justify-end gap-2 pt-2">
         <Button onClick={onDone}>Cancel</Button>
-        <Button onClick={() => test.mutate()} disabled={test.isPending || !fields.url}>
-          {test.isPending ? 'Asking …' : 'Test'}
-        </Button>
+        {!isHandedIn && (
+          <Button onClick={() => test.mutate()} disabled={test.isPending || !fields.url}>
+            {test.isPending ? 'Asking …' : 'Test'}
+          </Button>
+        )}
         <Button type="submit" look="accent" disabled={form.formState.isSubmitting || !fields.url || !fields.name}>
           {target ? 'Save' : 'Add'}
         </Button>

@@ -24,14 +24,14 @@ import { useLevers } from './use-levers';
 export function TargetPage() {
   const { id } = useParams({ from: '/signed-in/fleet/$id' });
   const targets = useQuery({ ...fleet.targets(), refetchInterval: 5_000 });
-  const page = useQuery({ ...fleet.target(Number(id)), refetchInterval: 15_000, retry: false });
+  const page = useQuery({ ...fleet.target(Number(id)), refetchInterval: 15_000 });
   return (
     <Answered of={page} what="this target" className="py-10">
       {(found) => (
         <Answered of={targets} what="this target" className="py-10">
           {(all) => {
             const target = all.find((one) => String(one.id) === id);
-            if (target && sortOf(target) !== 'metrics') return <Navigate to={pageOf(target)} params={{ id }} replace />;
+            if (target && pageOf(target) !== '/fleet/$id') return <Navigate to={pageOf(target)} params={{ id }} replace />;
             return target ? <Opened key={id} target={target} page={found} /> : <Gone />;
           }}
         </Answered>
@@ -58,6 +58,7 @@ function Opened({ target, page }: { target: Target; page: Page }) {
   const now = useNow();
   const levers = useLevers(target, '/fleet');
   const status = target.status;
+  const isHandedIn = sortOf(target) === 'handed in';
   const from = (field: string) => (target.inherits.includes(field) && target.group ? ` · from ${target.group.name}` : '');
   return (
     <>
@@ -86,7 +87,7 @@ function Opened({ target, page }: { target: Target; page: Page }) {
       )}
       {status?.notice && !target.paused && (
         <p role="status" className="mt-3 rounded-lg border border-minor/40 bg-sheet px-3 py-2 break-words">
-          Taken all the same: {status.notice}
+          {isHandedIn ? `${status.notice}.` : `Taken all the same: ${status.notice}`}
         </p>
       )}
       {status && status.refused > 0 && (
@@ -107,24 +108,37 @@ function Opened({ target, page }: { target: Target; page: Page }) {
                   'none: its readings come from files'
                 )}
               </Fact>
-              <Fact name="interval">
+              <Fact name={isHandedIn ? 'noted every' : 'interval'}>
                 {span(target.intervalSeconds * 1000)}
                 <span className="text-muted">{from('interval')}</span>
               </Fact>
-              <Fact name="gives up after">
-                {span(target.timeoutSeconds * 1000)}
-                <span className="text-muted">{from('timeout')}</span>
-              </Fact>
-              <Fact name="credential">
-                {credentialWords(target.credential)}
-                <span className="text-muted">{target.credential ? from('credential') : ''}</span>
-              </Fact>
-              <Fact name="newest">
-                {status?.okAt ? `${dayClock(status.okAt, zone)}, ${span(Math.max(0, now - status.okAt))} ago` : 'none'}
-              </Fact>
+              {!isHandedIn && (
+                <>
+                  {' '}
+                  <Fact name="gives up after">
+                    {span(target.timeoutSeconds * 1000)}
+                    <span className="text-muted">{from('timeout')}</span>
+                  </Fact>
+                  <Fact name="credential">
+                    {credentialWords(target.credential)}
+                    <span className="text-muted">{target.credential ? from('credential') : ''}</span>
+                  </Fact>
+                </>
+              )}
+              {page.held && (
+                <Fact name="handed in">
+                  {dayClock(page.held.at, zone)}, {page.held.endsAt > now ? 'holds until' : 'ended'}{' '}
+                  {dayClock(page.held.endsAt, zone)}
+                </Fact>
+              )}
+              {!isHandedIn && (
+                <Fact name="newest">
+                  {status?.okAt ? `${dayClock(status.okAt, zone)}, ${span(Math.max(0, now - status.okAt))} ago` : 'none'}
+                </Fact>
+              )}
               <Fact name="brings">
                 {status
-                  ? `${status.readings} series, ${quantity(status.bytes, 'bytes')} a scrape (${status.form})`
+                  ? `${status.readings} series, ${quantity(status.bytes, 'bytes')}${isHandedIn ? '' : ` a scrape (${status.form})`}`
                   : 'nothing yet'}
               </Fact>
               <Fact name="labels">
@@ -180,17 +194,17 @@ function Opened({ target, page }: { target: Target; page: Page }) {
           </Sheet>
         </div>
         <div className="min-w-0 space-y-4">
-          <Sheet className="p-4" label="Its scrapes">
+          <Sheet className="p-4" label={isHandedIn ? 'How it went' : 'Its scrapes'}>
             <div className="mb-2 flex items-center justify-between gap-4">
               <h2>
-                Its scrapes{' '}
+                {isHandedIn ? 'How it went' : 'Its scrapes'}{' '}
                 <span className="font-normal text-muted">
                   {page.faultsInDay === 0 ? 'none failed in a day' : `${page.faultsInDay} failed in a day`}
                 </span>
               </h2>
               <Rail target={target} />
             </div>
-            <ScrapeTimes target={target} />
+            {!isHandedIn && <ScrapeTimes target={target} />}
             {page.faults.length > 0 && (
               <ul
                 className="mt-2 max-h-44 overflow-y-auto border-t border-line pt-2"
@@ -207,7 +221,7 @@ function Opened({ target, page }: { target: Target; page: Page }) {
             )}
           </Sheet>
           <Metrics page={page} target={target} />
-          {mayChange && target.url && <RawText id={id} />}
+          {mayChange && target.url && <RawText id={id} isHandedIn={isHandedIn} />}
         </div>
       </div>
     </>
@@ -296,7 +310,8 @@ function Metrics({ page, target }: { page: Page; target: Target }) {
 }
 
 /** What the target answers this moment, line by line as it says it. */
-function RawText({ id }: { id: number }) {
+function RawText({ id, isHandedIn }: { id: number; isHandedIn: boolean }) {
+  const what = isHandedIn ? 'What was handed in last' : 'Its text now';
   const raw = useMutation({
     mutationFn: async () => {
       const response = await fetch(`/api/targets/${id}/raw`);
@@ -305,11 +320,11 @@ function RawText({ id }: { id: number }) {
     },
   });
   return (
-    <Sheet className="p-4" label="Its text now">
+    <Sheet className="p-4" label={what}>
       <div className="flex items-center justify-between gap-4">
-        <h2>Its text now</h2>
+        <h2>{what}</h2>
         <Button onClick={() => raw.mutate()} disabled={raw.isPending}>
-          {raw.isPending ? 'Asking …' : raw.data ? 'Ask again' : 'Ask'}
+          {isHandedIn ? 'Show' : raw.isPending ? 'Asking …' : raw.data ? 'Ask again' : 'Ask'}
         </Button>
       </div>
       {raw.error && (

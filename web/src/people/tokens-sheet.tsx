@@ -15,7 +15,7 @@ import { useSheetForm } from '../ui/form/sheet-form';
 import { sayFailure } from '../ui/say-failure';
 import { useSession, useZone } from '../ui/session';
 
-const SCOPES = ['incidents', 'rules', 'delivery', 'fleet'];
+const SCOPES = ['incidents', 'rules', 'delivery', 'fleet', 'readings'];
 
 /** What other programs show instead of a password: what each may change, and when it ends. */
 export function TokensSheet() {

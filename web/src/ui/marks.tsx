@@ -22,7 +22,7 @@ const markOf = (marks: Mark[], spell: Spell): Mark | undefined =>
 /** Useful or noise: one word of an alert, which says what its rule is worth. */
 export function MarkButtons({ rule, spell }: { rule: number; spell: Spell }) {
   const queries = useQueryClient();
-  const marks = useQuery({ ...asked.marks(rule), retry: false });
+  const marks = useQuery({ ...asked.marks(rule) });
   const maySay = useMay()('write rules');
   const mark = markOf(marks.data ?? [], spell);
   const say = useMutation({

@@ -25,7 +25,7 @@ import { VerdictMark, VerdictWords, checkSentence, dayWords, worst } from './ver
 /** One check: how it stands in a sentence, where the time goes, what was seen when it failed, and who looks at it. */
 export function CheckPage() {
   const { id } = useParams({ from: '/signed-in/fleet/checks/$id' });
-  const page = useQuery({ ...fleet.check(Number(id)), refetchInterval: 5_000, retry: false });
+  const page = useQuery({ ...fleet.check(Number(id)), refetchInterval: 5_000 });
   return (
     <Answered of={page} what="this check" className="py-10">
       {(found) => <Opened key={id} page={found} />}

@@ -27,7 +27,7 @@ const SHOWN = 40;
 /** One job: how it stands, its runs over two weeks, how it reports, and who looks at it. */
 export function JobPage() {
   const { id } = useParams({ from: '/signed-in/fleet/jobs/$id' });
-  const page = useQuery({ ...fleet.job(Number(id)), refetchInterval: 5_000, retry: false });
+  const page = useQuery({ ...fleet.job(Number(id)), refetchInterval: 5_000 });
   return (
     <Answered of={page} what="this job" className="py-10">
       {(found) => <Opened key={id} page={found} />}
