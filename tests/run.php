@@ -2,59 +2,65 @@
 
 declare(strict_types=1);
 
-// Runs the tests: php tests/run.php [core|app|browser|faults …]. Several hands work side by side; those of what needs an instance have
-// one to themselves, and take class after class from what is left of their suite. Most of a test is waiting, so more hands than processors
-// are no waste. A class that failed is shown whole, at once and again at the end.
+// Runs the tests: php tests/run.php [core|app|browser|faults …]. Several hands work side by side, each with an instance of its own, and take
+// class after class from what is left of their suite; what needs no instance is done by whoever is through first. Most of a test is
+// waiting, so a hand more than there are processors is no waste. A class that failed is shown whole, at once and again at the end.
 
 use Symfony\Component\Process\Process;
 
 require dirname(__DIR__) . '/vendor/autoload.php';
 
-/** What is left to do of one suite, the longest first: by the size of its file, which nobody has to keep up to date. */
-final class Suite
+/** What is left to do, in this order; of a suite the longest first: by the size of its file, which nobody has to keep up to date. */
+final class Work
 {
-    /** @var list<array{string, list<string>}> name and command */
-    private array $left;
+    /** @var list<array{string, string, list<string>}> suite, name and command */
+    private array $left = [];
 
-    public function __construct(string $root, public readonly string $name, public readonly bool $needsInstance)
+    public function __construct(private readonly string $root)
+    {
+    }
+
+    public function add(string $suite): void
     {
         $phpunit = [PHP_BINARY, '-d', 'memory_limit=2G', 'vendor/bin/phpunit'];
-        if (!$needsInstance) {
-            $this->left = [
-                [$name, [...$phpunit, '--testsuite', $name]],
-                ['web', ['npm', '--prefix', 'web', 'run', '--silent', 'test']],
-            ];
+        if ($suite === 'core') {
+            $this->left[] = [$suite, $suite, [...$phpunit, '--testsuite', $suite]];
+            $this->left[] = [$suite, 'web', ['npm', '--prefix', 'web', 'run', '--silent', 'test']];
 
             return;
         }
-        $files = glob("{$root}/tests/" . ucfirst($name) . '/*Test.php') ?: [];
+        $files = glob("{$this->root}/tests/" . ucfirst($suite) . '/*Test.php') ?: [];
         usort($files, static fn(string $a, string $b): int => filesize($b) <=> filesize($a));
-        $this->left = array_map(static fn(string $file): array => [basename($file, '.php'), [...$phpunit, $file]], $files);
+        foreach ($files as $file) {
+            $this->left[] = [$suite, basename($file, '.php'), [...$phpunit, $file]];
+        }
     }
 
-    /** @return array{string, list<string>}|null */
+    /** @return array{string, string, list<string>}|null */
     public function next(): ?array
     {
         return array_shift($this->left);
     }
 }
 
-/** Whoever takes one thing after another from a suite, and the instance it has for it. */
+/** Whoever takes one thing after another from the work, and the instance it has for it. */
 final class Hand
 {
     private const DAYS = 3;
-    /** @var list<array{string, list<string>}> what makes its instance ready */
+    /** @var list<array{string, string, list<string>}> what makes its instance ready */
     private array $before = [];
     private ?Process $running = null;
+    private string $suite = '';
     private string $doing = '';
     private string $said = '';
     private float $began = 0.0;
     /** @var array<string, string> what failed, and what it said */
     public array $failed = [];
 
-    public function __construct(private readonly string $root, private readonly Suite $suite, private readonly string $instance, private readonly int $port)
+    /** @param int $port 0: without an instance */
+    public function __construct(private readonly string $root, private readonly Work $work, private readonly string $instance, private readonly int $port)
     {
-        if (!$suite->needsInstance) {
+        if ($port === 0) {
             return;
         }
         if (!is_dir($this->folder())) {
@@ -66,8 +72,8 @@ final class Hand
         // Many tests at once tell one person more in a minute than anybody would read.
         $eachAlone = ['dbal:run-sql', "REPLACE INTO setting (name, value) VALUES ('instance', '{\"mostAMinute\":\"0\"}')"];
         $this->before = [
-            ['the instance', [PHP_BINARY, 'bin/console', ...$start]],
-            ['its settings', [PHP_BINARY, 'bin/console', ...$eachAlone]],
+            [$instance, 'the instance', [PHP_BINARY, 'bin/console', ...$start]],
+            [$instance, 'its settings', [PHP_BINARY, 'bin/console', ...$eachAlone]],
         ];
     }
 
@@ -80,11 +86,11 @@ final class Hand
         if ($this->running !== null && !$this->tell($this->running)) {
             return false;
         }
-        $next = array_shift($this->before) ?? $this->suite->next();
+        $next = array_shift($this->before) ?? $this->work->next();
         if ($next === null) {
             return false;
         }
-        [$this->doing, $command] = $next;
+        [$this->suite, $this->doing, $command] = $next;
         $this->said = '';
         $this->began = microtime(true);
         $this->running = $this->process($command);
@@ -98,7 +104,7 @@ final class Hand
     public function stop(): void
     {
         $this->running?->stop(1.0);
-        if ($this->suite->needsInstance) {
+        if ($this->port !== 0) {
             $this->process([PHP_BINARY, 'bin/console', 'olivine:stop'])->run();
         }
     }
@@ -110,7 +116,7 @@ final class Hand
         $passed = $ended->getExitCode() === 0;
         preg_match('~^OK .*|^Tests: .*|Tests  .*~m', (string) preg_replace('~\e\[\d+m~', '', $this->said), $figures);
         $words = trim($figures[0] ?? '', "\n .");
-        printf("%-7s %-8s %-24s %4d s  %s\n", $passed ? 'passed' : 'FAILED', $this->suite->name, $this->doing, microtime(true) - $this->began, $words);
+        printf("%-7s %-12s %-24s %4d s  %s\n", $passed ? 'passed' : 'FAILED', $this->suite, $this->doing, microtime(true) - $this->began, $words);
         // What was measured on the way is told as well.
         foreach (preg_grep('~^[a-z][\w ,.-]+: [\d.,]+ ~', explode("\n", $this->said)) ?: [] as $line) {
             echo "        {$line}\n";
@@ -118,7 +124,7 @@ final class Hand
         if ($passed) {
             return true;
         }
-        $this->failed["{$this->suite->name}: {$this->doing}"] = rtrim($this->said);
+        $this->failed["{$this->suite}: {$this->doing}"] = rtrim($this->said);
         echo rtrim($this->said) . "\n";
 
         return $this->doing !== 'the instance';
@@ -140,24 +146,26 @@ final class Hand
 
 $root = dirname(__DIR__);
 $port = (int) (getenv('OLIVINE_TEST_PORT') ?: 8720);
-// The application's tests start a second instance at a hundred above theirs.
-$hands = [
-    'core' => [['core', 0]],
-    'app' => [['test', $port], ['test-app', $port + 400]],
-    'browser' => [['test-browser', $port + 200], ['test-look', $port + 600]],
-    'faults' => [['test-faults', $port + 300]],
-];
-$wanted = array_slice($argv, 1) ?: ['core', 'app', 'browser'];
-$unknown = array_diff($wanted, array_keys($hands));
+$wanted = array_values(array_unique(array_slice($argv, 1) ?: ['core', 'app', 'browser']));
+$unknown = array_diff($wanted, ['core', 'app', 'browser', 'faults']);
 if ($unknown !== []) {
-    fwrite(STDERR, 'There is no suite ' . implode(', ', $unknown) . '; there are ' . implode(', ', array_keys($hands)) . ".\n");
+    fwrite(STDERR, 'There is no suite ' . implode(', ', $unknown) . "; there are core, app, browser and faults.\n");
     exit(2);
 }
+// The application's tests start a second instance at a hundred above theirs.
+$hands = ['app' => ['test' => $port, 'test-app' => $port + 400], 'browser' => ['test-browser' => $port + 200], 'faults' => ['test-faults' => $port + 300]];
+$hands['core'] = ['test-core' => 0];
+// What needs no instance takes its turn with the application's, or stands alone.
+$isCoreAlone = in_array('core', $wanted, true) && !in_array('app', $wanted, true);
 $all = [];
-foreach ($wanted as $name) {
-    $suite = new Suite($root, $name, $name !== 'core');
-    foreach ($hands[$name] as [$instance, $at]) {
-        $all[] = new Hand($root, $suite, $instance, $at);
+$suites = $isCoreAlone ? $wanted : array_diff($wanted, ['core']);
+foreach (array_intersect_key($hands, array_flip($suites)) as $suite => $instances) {
+    $work = new Work($root);
+    foreach ($suite === 'app' ? array_intersect(['core', 'app'], $wanted) : [$suite] as $part) {
+        $work->add($part);
+    }
+    foreach ($instances as $instance => $at) {
+        $all[] = new Hand($root, $work, $instance, $at);
     }
 }
 $stop = static fn() => array_walk($all, static fn(Hand $hand) => $hand->stop());

@@ -53,8 +53,6 @@ final class JourneyTest extends TestCase
             "return performance.getEntriesByType('resource').filter((one) => one.name.endsWith('.js')).reduce((sum, one) => sum + one.encodedBodySize, 0)",
         );
         fwrite(STDERR, sprintf("\nweb.first_paint: %d ms\nweb.js_gz: %d kB\n", $paint, $scripts / 1000));
-        // The bar is a second; a machine with other work gets several.
-        self::assertLessThan(6_000, $paint);
         self::assertLessThan(220_000, $scripts);
     }
 
