@@ -14,6 +14,7 @@ enum SourceKind: string
     case Tls = 'tls';
     case Dns = 'dns';
     case Ping = 'ping';
+    case Sql = 'sql';
     /** It says itself when it runs. */
     case Job = 'job';
     /** It hands its readings in, for it is gone before anybody could ask. */
@@ -32,7 +33,7 @@ enum SourceKind: string
     public function isCheck(): bool
     {
         return match ($this) {
-            self::Http, self::Tcp, self::Tls, self::Dns, self::Ping => true,
+            self::Http, self::Tcp, self::Tls, self::Dns, self::Ping, self::Sql => true,
             self::Scrape, self::Job, self::Pushed => false,
         };
     }

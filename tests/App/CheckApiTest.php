@@ -138,6 +138,27 @@ final class CheckApiTest extends TestCase
         self::assertSame(['runs', ''], [$state()['verdict'], $state()['words']]);
     }
 
+    /** A database is asked with a password that is shown to nobody, and entered again where it would go elsewhere. */
+    public function testADatabaseIsAskedWithItsPassword(): void
+    {
+        $asks = ['kind' => 'sql', 'engine' => 'mariadb', 'host' => '127.0.0.1', 'port' => 9, 'user' => 'reader', 'query' => 'SELECT 1 AS berths'];
+        $body = ['name' => 'berths ' . bin2hex(random_bytes(3)), 'asks' => $asks, 'secrets' => [['name' => 'password', 'value' => 'three-bells']]];
+        [$status, $trial, $text] = $this->ines->send('POST', '/api/checks/try', $body);
+        self::assertSame([200, 'down'], [$status, $trial['verdict']], $text);
+        self::assertStringContainsString('refused', $trial['words']);
+        $check = $this->add($body);
+        self::assertSame(['password'], $check['secrets']);
+        $kept = ['secrets' => [['name' => 'password']], 'id' => $check['id']] + $body;
+        self::assertSame(200, $this->ines->send('POST', '/api/checks/try', $kept)[0]);
+        foreach ([['user' => 'root'], ['host' => 'localhost'], ['port' => 10], ['engine' => 'postgresql']] as $other) {
+            [$status, $problem] = $this->ines->send('POST', '/api/checks/try', ['asks' => $other + $asks] + $kept);
+            self::assertSame([422, 'secrets'], [$status, $problem['field']]);
+        }
+        [$status, $problem] = $this->ines->send('POST', '/api/checks/try', ['asks' => ['query' => 'DROP TABLE x'] + $asks] + $kept);
+        self::assertSame([422, 'asks.query'], [$status, $problem['field']]);
+        self::assertStringNotContainsString('three-bells', $text . $this->ines->send('GET', "/api/checks/{$check['id']}")[2]);
+    }
+
     /** @return iterable<string, array{array<string, mixed>, non-empty-string, string}> what is sent, the field, some of the words */
     public static function faults(): iterable
     {

@@ -15,7 +15,7 @@ final class CheckAskers
     /** @var list<FailedRun> that came to nothing before they began */
     private array $failed = [];
 
-    public function __construct(HttpAsker $http, SocketAsker $sockets)
+    public function __construct(HttpAsker $http, SocketAsker $sockets, SqlAsker $databases)
     {
         $this->askers = [
             SourceKind::Http->value => $http,
@@ -23,6 +23,7 @@ final class CheckAskers
             SourceKind::Tls->value => $sockets,
             SourceKind::Dns->value => $sockets,
             SourceKind::Ping->value => $sockets,
+            SourceKind::Sql->value => $databases,
         ];
     }
 

@@ -9,6 +9,7 @@ use Olivine\App\Collect\Definition\CheckFields;
 use Olivine\App\Collect\Definition\DnsFields;
 use Olivine\App\Collect\Definition\HttpFields;
 use Olivine\App\Collect\Definition\PingFields;
+use Olivine\App\Collect\Definition\SqlFields;
 use Olivine\App\Collect\Definition\TcpFields;
 use Olivine\App\Collect\Definition\TlsFields;
 use Olivine\App\Collect\Entity\Target;
@@ -66,6 +67,7 @@ final readonly class CheckForm
             $asks instanceof TlsFields => $this->mayBeAsked($asks->host, $asks->port, SocketChecks::tls($asks)),
             $asks instanceof DnsFields => SocketChecks::dns($asks, $fields->slowMs),
             $asks instanceof PingFields => $this->mayBeAsked($asks->host, 80, SocketChecks::ping($asks, $fields->slowMs)),
+            $asks instanceof SqlFields => $this->secrets->seal($target, $this->password($target, $fields, $asks)),
             default => throw new \LogicException('Nobody knows how to ask that'),
         };
         /** @var array<string, mixed> $kept */
@@ -87,6 +89,28 @@ final readonly class CheckForm
         $refusal = $this->reach->refuseEarly(SocketChecks::address($host, $port));
 
         return $refusal === null ? $check : throw Problem::field('asks.host', $refusal);
+    }
+
+    /** @throws Problem */
+    private function password(Target $target, CheckFields $fields, SqlFields $asks): OpenSecrets
+    {
+        $this->mayBeAsked($asks->host, $asks->port(), SqlAsker::check($asks, $fields->slowMs));
+        if ($fields->secrets === []) {
+            return new OpenSecrets([], []);
+        }
+        [$secret] = $fields->secrets;
+        if (count($fields->secrets) > 1 || $secret->name !== SqlFields::PASSWORD) {
+            throw Problem::field('secrets', 'A database is asked with one secret, its password');
+        }
+        if ($secret->value !== null) {
+            return new OpenSecrets([SqlFields::PASSWORD => $secret->value], [$asks->origin()]);
+        }
+        $before = $this->secrets->open($target);
+        if ($before->origins !== [$asks->origin()]) {
+            throw Problem::field('secrets', 'It would go to another server or for another user now; enter the password again');
+        }
+
+        return $before;
     }
 
     /**

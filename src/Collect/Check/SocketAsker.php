@@ -10,14 +10,11 @@ use Olivine\App\Collect\Definition\PingFields;
 use Olivine\App\Collect\Definition\TcpFields;
 use Olivine\App\Collect\Definition\TlsFields;
 use Olivine\App\Collect\Entity\Target;
-use Olivine\App\Collect\HostNames;
 use Olivine\App\Collect\Reach;
 use Olivine\App\Collect\ScrapeRefused;
-use Olivine\App\Collect\TransportFault;
 use Olivine\App\Platform\Problem;
 use Olivine\Core\Check\Dns\DnsAnswer;
 use Olivine\Core\Check\Dns\DnsCheck;
-use Olivine\Core\Check\Judgement;
 use Olivine\Core\Check\Phases;
 use Olivine\Core\Check\Ping\PingCheck;
 use Olivine\Core\Check\Ping\PingExchange;
@@ -26,9 +23,7 @@ use Olivine\Core\Check\Tcp\TcpExchange;
 use Olivine\Core\Check\Tls\Certificate;
 use Olivine\Core\Check\Tls\TlsCheck;
 use Olivine\Core\Check\Tls\TlsExchange;
-use Olivine\Core\Check\Verdict;
 use React\EventLoop\StreamSelectLoop;
-use React\EventLoop\TimerInterface;
 use React\Promise\PromiseInterface;
 use React\Socket\ConnectionInterface;
 use React\Socket\TcpConnector;
@@ -39,22 +34,19 @@ final class SocketAsker implements Asker
     private const MOST_AT_ONCE = 400;
     private const MOST_RECEIVED_BYTES = 65_536;
 
+    private readonly RunsUnderWay $runs;
     private readonly StreamSelectLoop $loop;
-    private readonly HostNames $names;
+    private readonly ReachedNames $names;
     private readonly TcpConnector $connector;
     private readonly DnsQueries $queries;
-    /** @var \SplObjectStorage<SocketRun, array{TimerInterface, \Closure(): void}> each with what ends its patience, and what lets go of it */
-    private \SplObjectStorage $running;
-    /** @var list<SocketRun> */
-    private array $ended = [];
 
     public function __construct(private readonly Reach $reach, private readonly CheckAsks $asks)
     {
-        $this->loop = new StreamSelectLoop();
-        $this->names = new HostNames($this->loop);
+        $this->runs = new RunsUnderWay(self::MOST_AT_ONCE);
+        $this->loop = $this->runs->loop;
+        $this->names = new ReachedNames($this->loop, $reach);
         $this->connector = new TcpConnector($this->loop);
         $this->queries = new DnsQueries($this->loop);
-        $this->running = new \SplObjectStorage();
     }
 
     public function made(Target $target, ?int $dueMs, int $place): SocketRun
@@ -64,12 +56,12 @@ final class SocketAsker implements Asker
 
     public function room(): int
     {
-        return max(0, self::MOST_AT_ONCE - count($this->running));
+        return $this->runs->room();
     }
 
     public function inFlight(): int
     {
-        return count($this->running) + count($this->ended);
+        return $this->runs->inFlight();
     }
 
     /** @throws Problem where what is asked cannot be so any more */
@@ -87,66 +79,12 @@ final class SocketAsker implements Asker
 
     public function advance(float $seconds): array
     {
-        if ($this->ended === [] && count($this->running) > 0) {
-            $timer = $this->loop->addTimer(max(0.001, $seconds), $this->loop->stop(...));
-            try {
-                $this->loop->run();
-            } catch (\Throwable $error) {
-                $this->failAll($error);
-            } finally {
-                $this->loop->cancelTimer($timer);
-            }
-        }
-        $ended = $this->ended;
-        $this->ended = [];
-
-        return $ended;
+        return $this->runs->advance($seconds);
     }
 
     public function abandon(): void
     {
-        foreach (iterator_to_array($this->running, false) as $run) {
-            $this->letGo($run);
-        }
-        $this->ended = [];
-    }
-
-    /** Nobody knows whose doing that was: all of them are asked again at their next time. */
-    private function failAll(\Throwable $error): void
-    {
-        foreach (iterator_to_array($this->running, false) as $run) {
-            $run->ends(new Judgement(Verdict::Unknown, self::reason($error), []), '');
-            $this->end($run);
-        }
-    }
-
-    /**
-     * @param callable(): void $giveUp
-     * @param \Closure(): void $letGo
-     */
-    private function begin(SocketRun $run, int $patienceMs, callable $giveUp, \Closure $letGo): void
-    {
-        $this->running[$run] = [$this->loop->addTimer($patienceMs / 1000, $giveUp), $letGo];
-    }
-
-    private function letGo(SocketRun $run): void
-    {
-        [$timer, $letGo] = $this->running[$run];
-        $this->loop->cancelTimer($timer);
-        $this->running->detach($run);
-        $letGo();
-    }
-
-    private function isGone(SocketRun $run): bool
-    {
-        return !$this->running->contains($run);
-    }
-
-    private function end(SocketRun $run): void
-    {
-        $this->letGo($run);
-        $this->ended[] = $run;
-        $this->loop->stop();
+        $this->runs->abandon();
     }
 
     /**
@@ -159,7 +97,7 @@ final class SocketAsker implements Asker
      */
     private function connect(string $host, int $port, SocketTimes $times): PromiseInterface
     {
-        return $this->lookedUp($host, $port, $times)->then(function (string $ip) use ($port, $times): PromiseInterface {
+        return $this->names->address($host, $port, $times)->then(function (string $ip) use ($port, $times): PromiseInterface {
             $host = str_contains($ip, ':') ? "[{$ip}]" : $ip;
 
             return $this->connector->connect("{$host}:{$port}")->then(function (ConnectionInterface $connection) use ($times): ConnectionInterface {
@@ -170,49 +108,21 @@ final class SocketAsker implements Asker
         });
     }
 
-    /**
-     * Where a name leads, once that was looked at.
-     *
-     * @return PromiseInterface<string>
-     *
-     * @throws Problem       where the host is none
-     * @throws ScrapeRefused where Olivine may not ask there
-     */
-    private function lookedUp(string $host, int $port, SocketTimes $times): PromiseInterface
-    {
-        $address = SocketChecks::address($host, $port);
-        $early = $this->reach->refuseEarly($address);
-        if ($early !== null) {
-            throw new ScrapeRefused($early);
-        }
-
-        return $this->names->addresses($host)->then(function (array $ips) use ($address, $times): string {
-            $times->named($ips[0], $address->host);
-            $refusal = $this->reach->refuse($ips[0], $address);
-            if ($refusal !== null) {
-                $times->isOurs = true;
-                throw new ScrapeRefused($refusal);
-            }
-
-            return $ips[0];
-        });
-    }
-
     private function startTcp(SocketRun $run, TcpCheck $check): void
     {
         $times = new SocketTimes();
         $over = function (?string $fault = null) use ($run, $check, $times): void {
-            if ($this->isGone($run)) {
+            if ($this->runs->isGone($run)) {
                 return;
             }
             $exchange = new TcpExchange($times->phases(), $times->received, $fault, $times->isOurs, $times->isConnected());
             $sent = "connect {$check->host}:{$check->port}\n{$check->send}";
             $step = SocketRun::step('', $sent, $times->ip, $exchange->phases, '', strlen($times->received), $fault);
             $run->ends($check->judge($exchange), $times->received, $step);
-            $this->end($run);
+            $this->runs->end($run);
         };
-        $this->begin($run, $check->patienceMs, static fn() => $over($times->isConnected() ? null : self::late($times, $check->patienceMs)), $times->close(...));
-        $this->tried($times, $over, fn() => $this->connect($check->host, $check->port, $times)->then(
+        $this->runs->begin($run, $check->patienceMs, static fn() => $over($times->isConnected() ? null : self::late($times, $check->patienceMs)), $times->close(...));
+        RunsUnderWay::tried($times, $over, fn() => $this->connect($check->host, $check->port, $times)->then(
             static function (ConnectionInterface $connection) use ($check, $times, $over): void {
                 if (!$times->holds($connection)) {
                     return;
@@ -235,7 +145,7 @@ final class SocketAsker implements Asker
                 });
                 $connection->on('close', static fn() => $over());
             },
-            static fn(\Throwable $error) => $over(self::reason($error)),
+            static fn(\Throwable $error) => $over(RunsUnderWay::reason($error)),
         ));
     }
 
@@ -243,7 +153,7 @@ final class SocketAsker implements Asker
     {
         $times = new SocketTimes();
         $over = function (array $chain, ?bool $isTrusted, string $protocol, ?string $fault = null) use ($run, $check, $times): void {
-            if ($this->isGone($run)) {
+            if ($this->runs->isGone($run)) {
                 return;
             }
             /** @var list<Certificate> $chain */
@@ -251,11 +161,11 @@ final class SocketAsker implements Asker
             $shown = implode("\n\n", array_map(ReadCertificates::words(...), $chain));
             $step = SocketRun::step('', "TLS with {$check->host}:{$check->port}", $times->ip, $exchange->phases, trim("{$protocol}\n{$shown}"), 0, $fault);
             $run->ends($check->judge($exchange, (int) (microtime(true) * 1000)), $shown, $step);
-            $this->end($run);
+            $this->runs->end($run);
         };
         $failed = static fn(string $fault) => $over([], null, '', $fault);
-        $this->begin($run, $check->patienceMs, static fn() => $failed(self::late($times, $check->patienceMs)), $times->close(...));
-        $this->tried($times, $failed, fn() => $this->connect($check->host, $check->port, $times)->then(
+        $this->runs->begin($run, $check->patienceMs, static fn() => $failed(self::late($times, $check->patienceMs)), $times->close(...));
+        RunsUnderWay::tried($times, $failed, fn() => $this->connect($check->host, $check->port, $times)->then(
             function (ConnectionInterface $connection) use ($check, $times, $over, $failed): void {
                 if (!$times->holds($connection)) {
                     return;
@@ -265,10 +175,10 @@ final class SocketAsker implements Asker
                         $times->agreed();
                         $over($shown->chain, $shown->isTrusted, $shown->protocol);
                     },
-                    static fn(\Throwable $error) => $failed(self::reason($error)),
+                    static fn(\Throwable $error) => $failed(RunsUnderWay::reason($error)),
                 );
             },
-            static fn(\Throwable $error) => $failed(self::reason($error)),
+            static fn(\Throwable $error) => $failed(RunsUnderWay::reason($error)),
         ));
     }
 
@@ -277,28 +187,28 @@ final class SocketAsker implements Asker
         $times = new SocketTimes();
         $process = new PingProcess($this->loop);
         $over = function (PingExchange $exchange) use ($run, $check, $times): void {
-            if ($this->isGone($run)) {
+            if ($this->runs->isGone($run)) {
                 return;
             }
             $words = array_map(static fn(?float $one): string => $one === null ? 'lost' : round($one * 1000, 2) . ' ms', $exchange->seconds);
             $phases = new Phases(wait: $exchange->latency());
             $step = SocketRun::step('', "{$check->count} echoes of {$check->host}", $times->ip, $phases, implode("\n", $words), 0, $exchange->fault);
             $run->ends($check->judge($exchange), implode("\n", $words), $step);
-            $this->end($run);
+            $this->runs->end($run);
         };
         $failed = static fn(string $fault) => $over(new PingExchange([], $fault, $times->isOurs));
         $lost = array_fill(0, $check->count, null);
         $patience = $check->patienceMs + 1000;
         $giveUp = static fn() => $times->ip === '' ? $failed(self::late($times, $patience)) : $over(new PingExchange($lost));
-        $this->begin($run, $patience, $giveUp, $process->end(...));
-        $this->tried($times, $failed, fn() => $this->lookedUp($check->host, 80, $times)->then(
+        $this->runs->begin($run, $patience, $giveUp, $process->end(...));
+        RunsUnderWay::tried($times, $failed, fn() => $this->names->address($check->host, 80, $times)->then(
             fn(string $ip): PromiseInterface => $process->echoes($ip, $check->count, $check->gapSeconds, $check->patienceMs / 1000),
         )->then(
             static fn(array $seconds) => $over(new PingExchange($seconds)),
             static function (\Throwable $error) use ($times, $failed): void {
                 // That none could be sent is our own fault; that the name leads nowhere is not.
                 $times->isOurs = $times->isOurs || $times->ip !== '';
-                $failed(self::reason($error));
+                $failed(RunsUnderWay::reason($error));
             },
         ));
     }
@@ -310,7 +220,7 @@ final class SocketAsker implements Asker
         $answers = [];
         $servers = $check->servers === [] ? $this->queries->ownServers() : $check->servers;
         $over = function () use ($run, $check, &$answers, $servers): void {
-            if ($this->isGone($run)) {
+            if ($this->runs->isGone($run)) {
                 return;
             }
             $wait = $check->patienceMs / 1000;
@@ -321,9 +231,9 @@ final class SocketAsker implements Asker
             $steps = array_map(static fn(DnsAnswer $one): CheckStep => self::dnsStep($check, $one), $all);
             $text = implode("\n", array_map(static fn(DnsAnswer $one): string => "{$one->server}: " . implode(', ', $one->records), $all));
             $run->ends($check->judge(...$all), $text, ...$steps);
-            $this->end($run);
+            $this->runs->end($run);
         };
-        $this->begin($run, $check->patienceMs, $over, static function (): void {
+        $this->runs->begin($run, $check->patienceMs, $over, static function (): void {
         });
         foreach ($servers as $server) {
             [$ip, $port] = SocketChecks::server($server) ?? [$server, 53];
@@ -363,20 +273,6 @@ final class SocketAsker implements Asker
         );
     }
 
-    /**
-     * @param callable(string): void              $failed
-     * @param callable(): PromiseInterface<mixed> $work
-     */
-    private function tried(SocketTimes $times, callable $failed, callable $work): void
-    {
-        try {
-            $work();
-        } catch (\Throwable $error) {
-            $times->isOurs = true;
-            $failed(self::reason($error));
-        }
-    }
-
     private static function late(SocketTimes $times, int $patienceMs): string
     {
         $what = match (true) {
@@ -386,10 +282,5 @@ final class SocketAsker implements Asker
         };
 
         return sprintf('%s within %s s', $what, round($patienceMs / 1000, 1));
-    }
-
-    private static function reason(\Throwable $error): string
-    {
-        return $error instanceof ScrapeRefused ? $error->getMessage() : TransportFault::words($error->getMessage());
     }
 }

@@ -14,6 +14,7 @@ use Symfony\Component\Serializer\Attribute\DiscriminatorMap;
     'tls' => TlsFields::class,
     'dns' => DnsFields::class,
     'ping' => PingFields::class,
+    'sql' => SqlFields::class,
 ])]
 interface AskFields
 {

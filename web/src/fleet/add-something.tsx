@@ -19,6 +19,7 @@ const CHOICES: [Choice, string, string][] = [
   ['tls', 'How long a certificate lasts', 'TLS: whom it is for, who vouches for it, how strong it is'],
   ['dns', 'What name servers say', 'DNS: whether they answer, agree, and say what they should'],
   ['ping', 'How good the way to a host is', 'ping: loss, latency, jitter, and how a voice call would sound over it'],
+  ['sql', 'What a database says', 'SQL: one row of a query that reads, from MariaDB or PostgreSQL; its numbers become readings'],
   ['job', 'Whether a job ran', 'a backup, an import: it says itself when it begins and ends, and is missed when it does not'],
   [
     'pushed',

@@ -5,7 +5,14 @@ import { many } from '../../ui/format';
 type Asks = Check['asks'];
 export type Kind = Asks['kind'];
 
-export const KINDS: Record<Kind, string> = { http: 'HTTP', tcp: 'TCP', tls: 'certificate', dns: 'DNS', ping: 'ping' };
+export const KINDS: Record<Kind, string> = {
+  http: 'HTTP',
+  tcp: 'TCP',
+  tls: 'certificate',
+  dns: 'DNS',
+  ping: 'ping',
+  sql: 'database',
+};
 
 /** What kind it is, in a few words. */
 export const kindWords = (asks: Asks): string =>
@@ -47,6 +54,16 @@ export function Asked({ asks }: { asks: Asks }) {
         <span className="block text-[13px] text-muted">
           asks {asks.servers && asks.servers.length > 0 ? asks.servers.join(', ') : 'the name servers of the place'}
         </span>
+      </One>
+    );
+  if (asks.kind === 'sql')
+    return (
+      <One
+        address={`${asks.engine}://${asks.user}@${asks.host}${asks.port ? `:${asks.port}` : ''}/${asks.database ?? ''}`}
+        expects={asks.expects || null}
+        other="a row"
+      >
+        <code className="block text-[12.5px] break-words whitespace-pre-wrap">{asks.query}</code>
       </One>
     );
   return (

@@ -12,6 +12,7 @@ import { useSheetForm } from '../../ui/form/sheet-form';
 import { LabelFields } from '../label-fields';
 import type { Kind } from './asked';
 import { OtherFields, asksOf, otherOf } from './other-fields';
+import { SqlFields } from './sql-fields';
 import { type StepText, emptyStep, metricName, stepOf, textOf } from './check-text';
 import { TrialResult } from './trial-result';
 
@@ -46,6 +47,9 @@ const bodyOf = (kind: Kind, { name, steps, other, intervalSeconds, slowMs, label
     .filter((secret) => secret.name.trim() !== '')
     .map((secret) => ({ name: secret.name.trim(), ...(secret.value !== '' || !secret.kept ? { value: secret.value } : {}) })),
 });
+
+/** None, or the one under which a database's password is kept. */
+const passwordOf = (value: string, kept: boolean): Secret[] => (value === '' && !kept ? [] : [{ name: 'password', value, kept }]);
 
 /** A fault names a step by its place; people count from one. */
 function said(error: unknown): unknown {
@@ -111,7 +115,26 @@ export function CheckForm({ check, kind: wanted, onDone }: { check?: Check; kind
           />
         </Field>
       </div>
-      {kind !== 'http' && (
+      {kind === 'sql' && (
+        <SqlFields
+          value={fields.other}
+          hasPassword={fields.secrets.some((secret) => secret.kept)}
+          password={fields.secrets[0]?.value ?? ''}
+          error={form.fault('secrets')}
+          onChange={(part) => form.setValue('other', { ...fields.other, ...part }, { shouldDirty: true })}
+          onPassword={(value) =>
+            form.setValue(
+              'secrets',
+              passwordOf(
+                value,
+                fields.secrets.some((secret) => secret.kept),
+              ),
+              { shouldDirty: true },
+            )
+          }
+        />
+      )}
+      {kind !== 'http' && kind !== 'sql' && (
         <OtherFields
           kind={kind}
           value={fields.other}

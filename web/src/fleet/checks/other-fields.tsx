@@ -4,6 +4,7 @@ import type { Kind } from './asked';
 
 type Asks = Check['asks'];
 type Dns = Extract<Asks, { kind: 'dns' }>;
+type Sql = Extract<Asks, { kind: 'sql' }>;
 const TYPES = ['A', 'AAAA', 'CNAME', 'MX', 'NS', 'PTR', 'SOA', 'SRV', 'TXT', 'CAA'] as const;
 
 /** What the kinds but HTTP are asked by, as the form has it; each uses some of it. */
@@ -18,6 +19,10 @@ export type Other = {
   servers: string;
   count: number;
   lostPercent: number;
+  engine: Sql['engine'];
+  user: string;
+  database: string;
+  query: string;
   patienceSeconds: number;
 };
 
@@ -33,6 +38,10 @@ export function otherOf(asks: Asks | undefined): Other {
     servers: '',
     count: 5,
     lostPercent: 20,
+    engine: 'mariadb',
+    user: '',
+    database: '',
+    query: '',
     patienceSeconds: 5,
   };
   if (!asks || asks.kind === 'http') return empty;
@@ -63,6 +72,18 @@ export function otherOf(asks: Asks | undefined): Other {
       count: asks.count ?? 5,
       lostPercent: Math.round(100 * (asks.mostLoss ?? 0.2)),
     };
+  if (asks.kind === 'sql')
+    return {
+      ...empty,
+      ...patience,
+      engine: asks.engine,
+      host: asks.host,
+      port: asks.port ? String(asks.port) : '',
+      user: asks.user,
+      database: asks.database ?? '',
+      query: asks.query,
+      expects: asks.expects ?? '',
+    };
   const lists = { servers: (asks.servers ?? []).join(', '), expects: (asks.expects ?? []).join(', ') };
   return { ...empty, ...patience, ...lists, host: asks.name, type: asks.type ?? 'A' };
 }
@@ -83,10 +104,15 @@ export function asksOf(kind: Exclude<Kind, 'http'>, of: Other): Exclude<Asks, { 
   if (kind === 'tls')
     return { kind, host, port: Number(of.port || 443), name: of.name.trim(), mayBeOurs: of.mayBeOurs, patienceSeconds };
   if (kind === 'ping') return { kind, host, count: of.count, mostLoss: of.lostPercent / 100, patienceSeconds };
+  if (kind === 'sql') {
+    const { engine, database, query } = of;
+    const port = of.port.trim() === '' ? null : Number(of.port);
+    return { kind, engine, host, port, user: of.user.trim(), database, query, expects: of.expects.trim(), patienceSeconds };
+  }
   return { kind, name: host, type: of.type, servers: parts(of.servers), expects: parts(of.expects), patienceSeconds };
 }
 
-type Props = { kind: Exclude<Kind, 'http'>; value: Other; onChange: (part: Partial<Other>) => void };
+type Props = { kind: Exclude<Kind, 'http' | 'sql'>; value: Other; onChange: (part: Partial<Other>) => void };
 
 /** A port, a certificate, or name servers. */
 export function OtherFields({ kind, value, onChange }: Props) {
