@@ -60,7 +60,7 @@ final class Instance
      *
      * @param class-string<Connection> $class
      */
-    public static function connect(string $class = Connection::class): Connection
+    public static function connect(string $class = PatientConnection::class): Connection
     {
         self::kernel();
         $parameters = (new \Doctrine\DBAL\Tools\DsnParser(['mysql' => 'pdo_mysql']))->parse((string) $_SERVER['DATABASE_URL']);

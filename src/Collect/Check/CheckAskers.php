@@ -15,8 +15,11 @@ final class CheckAskers
     /** @var list<FailedRun> that came to nothing before they began */
     private array $failed = [];
 
+    private readonly Ways $ways;
+
     public function __construct(HttpAsker $http, SocketAsker $sockets, SqlAsker $databases)
     {
+        $this->ways = new Ways();
         $this->askers = [
             SourceKind::Http->value => $http,
             SourceKind::Tcp->value => $sockets,
@@ -58,6 +61,9 @@ final class CheckAskers
             $ended = [...$ended, ...$asker->advance($ended === [] ? $seconds / count($busy) : 0.0)];
         }
 
+        $this->ways->advance();
+        array_map($this->ways->follow(...), $ended);
+
         return $ended;
     }
 
@@ -66,6 +72,7 @@ final class CheckAskers
     {
         array_map(static fn(Asker $asker) => $asker->abandon(), $this->askers);
         $this->failed = [];
+        $this->ways->abandon();
     }
 
     /** @return list<Asker> one may ask several kinds */

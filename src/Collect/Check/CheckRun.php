@@ -13,6 +13,9 @@ use Olivine\Core\Check\Verdict;
 /** One time of asking a check from one place. */
 abstract class CheckRun extends Asking
 {
+    /** The name of the step that tells the way to what is down. */
+    public const WAY = 'the way there';
+    public ?CheckStep $way = null;
     /** Why its verdict is held: what was asked from could reach nothing else either. */
     public ?string $held = null;
     public bool $hasWaited = false;
@@ -45,6 +48,17 @@ abstract class CheckRun extends Asking
 
     /** @return list<CheckStep> */
     abstract public function steps(): array;
+
+    /** @return list<CheckStep> with the way there, where it was looked for */
+    public function stepsAndWay(): array
+    {
+        return $this->way === null ? $this->steps() : [...$this->steps(), $this->way];
+    }
+
+    public function bringsAWay(): bool
+    {
+        return array_any($this->stepsAndWay(), static fn(CheckStep $step): bool => $step->name === self::WAY);
+    }
 
     /** The beginning of the last answer, as text; "" where there was none. */
     abstract public function lastAnswer(): string;

@@ -98,13 +98,14 @@ final class CheckStates
         }
         [$words, $at] = $this->kept[$key] ?? ['', 0];
         // Where the transaction is tried again, it is the same asking that comes again.
-        if ($words === $judgement->words && $at !== $one->atMs && $at > $one->atMs - self::AGAIN_MS) {
+        $isSame = $words === $judgement->words && $at !== $one->atMs && $at > $one->atMs - self::AGAIN_MS;
+        if ($isSame && !$run->bringsAWay()) {
             return null;
         }
         $this->kept[$key] = [$judgement->words, $one->atMs];
         $answer = $run->lastAnswer();
         $kept = $answer === '' ? null : (string) gzdeflate($answer);
-        $steps = json_encode($run->steps(), JSON_THROW_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE);
+        $steps = json_encode($run->stepsAndWay(), JSON_THROW_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE);
 
         return [
             $one->asking->target->id(),

@@ -47,7 +47,7 @@ final readonly class Result
         $isWell = $judgement->verdict === Verdict::Runs;
         /** @var list<array<string, mixed>> $steps */
         $steps = $isWell ? [] : json_decode(
-            json_encode($run->steps(), JSON_THROW_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE | JSON_PRESERVE_ZERO_FRACTION),
+            json_encode($run->stepsAndWay(), JSON_THROW_ON_ERROR | JSON_INVALID_UTF8_SUBSTITUTE | JSON_PRESERVE_ZERO_FRACTION),
             true,
         );
 
