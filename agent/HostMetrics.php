@@ -28,8 +28,12 @@ final readonly class HostMetrics
     ];
     private const MOST_CONTAINERS = 200;
 
-    public function __construct(private string $proc, private string $sys)
-    {
+    public function __construct(
+        private string $proc,
+        private string $sys,
+        private Certificates $certificates = new Certificates([]),
+        private WatchedFiles $files = new WatchedFiles([]),
+    ) {
     }
 
     public function text(): string
@@ -52,6 +56,8 @@ final readonly class HostMetrics
         $this->network($writer);
         $this->processes($writer);
         $this->containers($writer);
+        $this->certificates->write($writer);
+        $this->files->write($writer);
 
         return $writer->text();
     }

@@ -2,11 +2,13 @@
 
 declare(strict_types=1);
 
-// Serves this machine's own metrics at /metrics: bin/olivine agent [--port=N] [--host=ADDRESS] [--allow=FILE]
+// Serves this machine's own metrics at /metrics: bin/olivine agent [--port=N] [--host=ADDRESS] [--allow=FILE] [--certificates=PATTERN,…] [--files=PATTERN,…]
 // With --allow it also runs what that file allows, asked for at /run and signed: see docs/actions.md
 
 use Olivine\Agent\AllowedCommands;
+use Olivine\Agent\Certificates;
 use Olivine\Agent\HostMetrics;
+use Olivine\Agent\WatchedFiles;
 use Olivine\Core\Exposition\TextWriter;
 use Olivine\Server\Arguments;
 use Olivine\Server\HttpServer;
@@ -20,8 +22,11 @@ $arguments = Arguments::of($argv, 'bin/olivine agent: serves the metrics of this
     'host' => 'address to listen at; 127.0.0.1 if not given, 0.0.0.0 for every one',
     'port' => 'port to listen at; 9105 if not given',
     'allow' => 'YAML file of the commands that may be run here by name; none if not given',
+    'certificates' => 'folders or patterns of files, with commas between, whose certificates are told; none if not given',
+    'files' => 'patterns of files, with commas between, whose count, size and age are told; none if not given',
 ]);
-$metrics = new HostMetrics('/proc', '/sys');
+$patterns = static fn(string $name): array => array_values(array_filter(explode(',', $arguments->get($name, '')), static fn(string $one): bool => $one !== ''));
+$metrics = new HostMetrics('/proc', '/sys', new Certificates($patterns('certificates')), new WatchedFiles($patterns('files')));
 $file = $arguments->get('allow', '');
 try {
     $allowed = $file === '' ? null : AllowedCommands::of($file);

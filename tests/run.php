@@ -153,8 +153,12 @@ if ($unknown !== []) {
     exit(2);
 }
 // The application's tests start a second instance at a hundred above theirs.
-$hands = ['app' => ['test' => $port, 'test-app' => $port + 400], 'browser' => ['test-browser' => $port + 200], 'faults' => ['test-faults' => $port + 300]];
-$hands['core'] = ['test-core' => 0];
+$hands = [
+    'app' => ['test' => $port, 'test-app' => $port + 400],
+    'browser' => ['test-browser' => $port + 200, 'test-look' => $port + 600],
+    'faults' => ['test-faults' => $port + 300],
+    'core' => ['test-core' => 0],
+];
 // What needs no instance takes its turn with the application's, or stands alone.
 $isCoreAlone = in_array('core', $wanted, true) && !in_array('app', $wanted, true);
 $all = [];

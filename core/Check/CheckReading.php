@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\Core\Check;
 
+use Olivine\Core\Check\Tls\Certificate;
 use Olivine\Core\Exposition\MetricType;
 use Olivine\Core\Series\LabelSet;
 
@@ -25,6 +26,7 @@ final readonly class CheckReading
         'check_latency_seconds' => 'How long an echo took there and back, on average',
         'check_jitter_seconds' => 'How much one echo differs from the one before, on average',
         'check_voice_score' => 'How a voice call would sound over that way, from 1 to 4.5 (ITU-T G.107)',
+        'certificate_end_timestamp_seconds' => Certificate::END_HELP,
         'check_certificate_left_seconds' => 'How long the certificate of the server is still valid; negative where it has ended',
     ];
 

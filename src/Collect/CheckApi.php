@@ -19,6 +19,7 @@ use Olivine\App\Platform\Definition\Body;
 use Olivine\App\Platform\Problem;
 use Olivine\App\Platform\Versions;
 use Olivine\App\Rule\LabelChanges;
+use Olivine\Core\Formula\TooMuchToRead;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\Routing\Attribute\Route;
 use Symfony\Component\Security\Http\Attribute\IsGranted;
@@ -31,6 +32,7 @@ final readonly class CheckApi
         private EntityManagerInterface $entities,
         private TargetRepository $targets,
         private CheckList $list,
+        private CertificateList $certificates,
         private CheckForm $form,
         private CheckTrials $trials,
         private CheckWishes $wishes,
@@ -44,6 +46,13 @@ final readonly class CheckApi
     public function checks(): JsonResponse
     {
         return new JsonResponse($this->list->all());
+    }
+
+    /** @throws TooMuchToRead */
+    #[Route('/api/certificates', methods: ['GET'])]
+    public function certificates(): JsonResponse
+    {
+        return new JsonResponse($this->certificates->all());
     }
 
     #[Route('/api/checks/{id<\d{1,9}>}', methods: ['GET'])]

@@ -16,6 +16,10 @@ final class Scrape extends Asking
     /** Where it is asked now, and how often it was sent on to there. */
     public ?TargetAddress $address = null;
     public int $redirects = 0;
+    /** Where the name of its host led; "" where that is not known. */
+    public string $ip = '';
+    /** Whether anything came back at all. */
+    public bool $wasHeard = false;
     /** @var array<string, mixed> what is shown to its server with each request */
     public array $credential = [];
 

@@ -12,6 +12,7 @@ use Olivine\Core\Exposition\Limits;
 final class ScrapeSource implements Source
 {
     private readonly Scraper $scraper;
+    private readonly Machines $machines;
     /** @var array<int, OwnReadings> */
     private array $own = [];
 
@@ -21,6 +22,7 @@ final class ScrapeSource implements Source
         Credentials $credentials,
         Reach $reach,
     ) {
+        $this->machines = new Machines();
         $this->scraper = new Scraper($credentials, $reach, new Limits());
     }
 
@@ -46,7 +48,11 @@ final class ScrapeSource implements Source
 
     public function advance(float $seconds): array
     {
-        return $this->scraper->advance($seconds);
+        $ended = $this->scraper->advance($seconds);
+        $this->machines->advance();
+        array_map($this->machines->follow(...), $ended);
+
+        return $ended;
     }
 
     public function read(Asking $asking, Taken $taken): void
@@ -92,6 +98,7 @@ final class ScrapeSource implements Source
     public function abandon(): void
     {
         $this->scraper->abandon();
+        $this->machines->abandon();
         $this->readers->forgetAll();
         $this->own = [];
     }

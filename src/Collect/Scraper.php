@@ -119,6 +119,7 @@ final class Scraper
                 ...HostNames::pinned($address->host, $ip),
             ]);
             $this->waiting->detach($scrape);
+            $scrape->ip = $ip;
             $this->running[$response] = $scrape;
         } catch (\Throwable $error) {
             $this->refuse($scrape, self::reason($error));
@@ -291,6 +292,7 @@ final class Scraper
     private function readHead(ResponseInterface $response, Scrape $scrape): bool
     {
         \assert($scrape->address !== null);
+        $scrape->wasHeard = true;
         $refusal = $this->reach->refuse(Scalar::text($response->getInfo('primary_ip')), $scrape->address);
         if ($refusal !== null) {
             throw new ScrapeRefused($refusal);

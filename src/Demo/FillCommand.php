@@ -69,6 +69,7 @@ final class FillCommand extends Command
         private readonly DemoChannels $channels,
         private readonly DemoChecks $checks,
         private readonly DemoJobs $jobs,
+        private readonly DemoCertificates $certificates,
         private readonly DemoStations $stations,
         private readonly DemoMutes $mutes,
         private readonly AlertStates $alerts,
@@ -96,7 +97,7 @@ final class FillCommand extends Command
         foreach (
             [
                 ...Partitions::TABLES, 'scrape_row', 'series', 'metric', 'page', 'target', 'target_group', 'roster', 'roster_revision', 'person',
-                'channel', 'action', 'template_revision', 'push_browser', 'job_key', 'job_run', 'station_token', 'arrival', 'check_state', 'evidence',
+                'channel', 'action', 'template_revision', 'push_browser', 'job_key', 'job_run', 'station_token', 'arrival', 'check_state', 'evidence', 'pushed',
             ] as $table
         ) {
             $this->database->connection->executeStatement("DELETE FROM {$table}");
@@ -113,6 +114,7 @@ final class FillCommand extends Command
         $this->addTargets();
         $this->checks->make($this->instance->ports(), $this->clock->now());
         $this->stations->letJoin("{$this->instance->dir}/stations", $this->clock->now());
+        $this->certificates->make("{$this->instance->dir}/certificates");
         $this->jobs->make("{$this->instance->dir}/jobs", $days, $this->clock->now());
         $now = $this->clock->now()->ms;
         if ($days > 0) {

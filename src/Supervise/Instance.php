@@ -138,6 +138,7 @@ final readonly class Instance
             'work/parts' => $parts->partUser(),
             'fleet' => $parts->partUser(),
             'jobs' => $parts->partUser(),
+            'certificates' => $parts->partUser(),
             'stations' => $parts->partUser(),
             'mailbox' => $parts->partUser(),
             'sink' => $parts->partUser(),

@@ -161,7 +161,7 @@ final readonly class Parts
 
         return new PartSpec(
             'agent',
-            [PHP_BINARY, 'agent/agent.php', "--port={$ports->agent()}"],
+            [PHP_BINARY, 'agent/agent.php', "--port={$ports->agent()}", "--certificates={$this->instance->dir}/certificates"],
             $ports->agent(),
             user: $this->partUser(),
         );

@@ -142,7 +142,7 @@ final class CheckApiTest extends TestCase
     public function testADatabaseIsAskedWithItsPassword(): void
     {
         $asks = ['kind' => 'sql', 'engine' => 'mariadb', 'host' => '127.0.0.1', 'port' => 9, 'user' => 'reader', 'query' => 'SELECT 1 AS berths'];
-        $body = ['name' => 'berths ' . bin2hex(random_bytes(3)), 'asks' => $asks, 'secrets' => [['name' => 'password', 'value' => 'three-bells']]];
+        $body = ['name' => 'berths ' . bin2hex(random_bytes(3)), 'intervalSeconds' => 5, 'asks' => $asks, 'secrets' => [['name' => 'password', 'value' => 'three-bells']]];
         [$status, $trial, $text] = $this->ines->send('POST', '/api/checks/try', $body);
         self::assertSame([200, 'down'], [$status, $trial['verdict']], $text);
         self::assertStringContainsString('refused', $trial['words']);
@@ -157,6 +157,11 @@ final class CheckApiTest extends TestCase
         [$status, $problem] = $this->ines->send('POST', '/api/checks/try', ['asks' => ['query' => 'DROP TABLE x'] + $asks] + $kept);
         self::assertSame([422, 'asks.query'], [$status, $problem['field']]);
         self::assertStringNotContainsString('three-bells', $text . $this->ines->send('GET', "/api/checks/{$check['id']}")[2]);
+        $evidence = fn(): array => $this->ines->send('GET', "/api/checks/{$check['id']}")[1]['evidence'];
+        Instance::eventually(static fn(): bool => count($evidence()) === 2, 40, 'the way there comes along the next time');
+        $steps = $this->ines->send('GET', "/api/evidence/{$evidence()[0]['id']}")[1]['steps'];
+        self::assertSame(['', 'the way there'], array_column($steps, 'name'));
+        self::assertMatchesRegularExpression('~^ 1  127\.0\.0\.1  [\d.]+ ms$~', $steps[1]['head']);
     }
 
     /** @return iterable<string, array{array<string, mixed>, non-empty-string, string}> what is sent, the field, some of the words */

@@ -57,6 +57,28 @@ final class PushedTest extends TestCase
         Instance::eventually(fn(): bool => $this->now('rows_copied') === [], 40, 'their time is over');
     }
 
+    /** Whoever knows certificates may hand in when they end; they stand in the list beside those that checks see. */
+    public function testCertificatesStandInTheList(): void
+    {
+        $at = static fn(int $days): int => (int) floor(microtime(true) / 86_400 + $days) * 86_400;
+        $text = "# TYPE certificate_end_timestamp_seconds gauge\n";
+        foreach ([['late', 'b', 90], ['soon', 'a', 3], ['soon', 'b', 5]] as [$subject, $issuer, $days]) {
+            $text .= "certificate_end_timestamp_seconds{subject=\"{$subject}\",issuer=\"{$issuer}\",file=\"/etc/{$subject}.pem\"} {$at($days)}\n";
+        }
+        $text .= "# TYPE certificate_file_unread gauge\ncertificate_file_unread{file=\"/etc/torn.pem\"} 1\ncertificate_file_unread{file=\"/etc/late.pem\"} 0\n# EOF\n";
+        self::assertSame(200, $this->handIn($text, 'application/openmetrics-text')[0]);
+        $listed = fn(): array => array_values(array_filter(
+            $this->ines->send('GET', '/api/certificates')[1]['certificates'],
+            fn(array $one): bool => $one['name'] === $this->name,
+        ));
+        Instance::eventually(static fn(): bool => count($listed()) === 3, 30, 'they are listed');
+        self::assertSame([['soon', 'a'], ['soon', 'b'], ['late', 'b']], array_map(static fn(array $one): array => [$one['subject'], $one['issuer']], $listed()));
+        self::assertSame(['/etc/soon.pem', 1000 * $at(3), 'pushed'], [$listed()[0]['file'], $listed()[0]['endsAt'], $listed()[0]['kind']]);
+        $unread = $this->ines->send('GET', '/api/certificates')[1]['unread'];
+        self::assertContains("/etc/torn.pem on {$this->name}", $unread);
+        self::assertNotContains("/etc/late.pem on {$this->name}", $unread);
+    }
+
     /** Its labels are laid over all of it, as over a target's; its name is its own. */
     public function testIsSetUpAsATargetIs(): void
     {

@@ -16,6 +16,7 @@ use Olivine\Core\Check\Http\HttpStep;
 use Olivine\Core\Check\Http\NamedValue;
 use Olivine\Core\Check\Http\Taken;
 use Olivine\Core\Check\Phases;
+use Olivine\Core\Check\Tls\Certificate;
 use Olivine\Core\Check\Verdict;
 use Olivine\Core\Exposition\MetricType;
 use PHPUnit\Framework\Attributes\DataProvider;
@@ -80,7 +81,8 @@ final class HttpCheckTest extends TestCase
             ['check_runs' => 1.0, 'check_partly' => 0.0, 'check_duration_seconds' => 0.304, 'check_slow' => 1.0, 'check_phase_secondsname' => 0.024,
                 'check_phase_secondsconnect' => 0.007, 'check_phase_secondstls' => 0.029, 'check_phase_secondswait' => 0.2,
                 'check_phase_secondstransfer' => 0.044, 'check_status_code' => 200.0, 'check_answer_bytes' => 12.0,
-                'check_certificate_left_seconds' => 86_400.0, 'berths_free' => 12.0],
+                'check_certificate_left_seconds' => 86_400.0, 'berths_free' => 12.0,
+                'certificate_end_timestamp_secondsshopharbourshop.example' => (float) (self::NOW_MS / 1000 + 86_400)],
             $named,
         );
         self::assertSame([Verdict::Runs, 'It took 304 ms, more than the 250 ms it is given'], [$judgement->verdict, $judgement->words]);
@@ -133,7 +135,9 @@ final class HttpCheckTest extends TestCase
 
     private static function answer(int $status, string $body, ?int $certificateEnds = null): HttpAnswer
     {
-        return new HttpAnswer($status, 'HTTP/1.1', [], $body, new ReadDocuments(), certificateEnds: $certificateEnds);
+        $chain = $certificateEnds === null ? [] : [new Certificate('shop', 'harbour', ['shop.example'], 0, $certificateEnds, 'RSA', 2_048, 'RSA-SHA256')];
+
+        return new HttpAnswer($status, 'HTTP/1.1', [], $body, new ReadDocuments(), chain: $chain);
     }
 
     /** @param list<CheckReading> $readings */

@@ -157,6 +157,11 @@ const check = createRoute({
   path: '/fleet/checks/$id',
   component: lazyRouteComponent(() => import('./fleet/checks/check-page'), 'CheckPage'),
 });
+const certificates = createRoute({
+  getParentRoute: () => signedIn,
+  path: '/fleet/certificates',
+  component: lazyRouteComponent(() => import('./fleet/certificates/certificates-page'), 'CertificatesPage'),
+});
 const places = createRoute({
   getParentRoute: () => signedIn,
   path: '/fleet/places',
@@ -271,6 +276,7 @@ export const router = createRouter({
       fleet,
       checks,
       jobs,
+      certificates,
       places,
       job,
       check,

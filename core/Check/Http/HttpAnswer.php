@@ -7,14 +7,15 @@ namespace Olivine\Core\Check\Http;
 use Olivine\Core\Check\Expect\Answer;
 use Olivine\Core\Check\Expect\DocumentPlace;
 use Olivine\Core\Check\Expect\Documents;
+use Olivine\Core\Check\Tls\Certificate;
 
 /** One whole answer of a server. */
 final readonly class HttpAnswer implements Answer
 {
     /**
-     * @param list<array{string, string}> $headers         name and value, as they came
-     * @param bool                        $isCut           whether the body was longer than is looked at
-     * @param int|null                    $certificateEnds when the certificate of the server ends, ms
+     * @param list<array{string, string}> $headers name and value, as they came
+     * @param bool                        $isCut   whether the body was longer than is looked at
+     * @param list<Certificate>           $chain   of the server, its own first
      */
     public function __construct(
         public int $status,
@@ -23,7 +24,7 @@ final readonly class HttpAnswer implements Answer
         public string $body,
         private Documents $documents,
         public bool $isCut = false,
-        public ?int $certificateEnds = null,
+        public array $chain = [],
     ) {
     }
 

@@ -7,6 +7,7 @@ namespace Olivine\Core\Check\Http;
 use Olivine\Core\Check\CheckReading;
 use Olivine\Core\Check\Judgement;
 use Olivine\Core\Check\Phases;
+use Olivine\Core\Check\Tls\TlsCheck;
 use Olivine\Core\Check\Verdict;
 
 /**
@@ -74,6 +75,9 @@ final readonly class HttpCheck
         foreach ($exchanges as $exchange) {
             $readings = [...$readings, ...$this->readings($exchange, $nowMs)];
         }
+        // Steps at the same server show the same ones.
+        $shown = array_merge(...array_map(static fn(HttpExchange $one): array => $one->answer->chain ?? [], array_values($exchanges)));
+        $readings = [...$readings, ...TlsCheck::ends($shown)];
         $words = implode('; ', $faults);
         $words = mb_strtoupper(mb_substr($words, 0, 1)) . mb_substr($words, 1);
         $where = count($this->steps) > 1 && $words !== '' ? "Step {$last->step->name}: " : '';
@@ -136,8 +140,8 @@ final readonly class HttpCheck
         }
         $readings[] = new CheckReading('check_status_code', (float) $answer->status, $labels);
         $readings[] = new CheckReading('check_answer_bytes', (float) strlen($answer->body), $labels, unit: 'bytes');
-        if ($answer->certificateEnds !== null) {
-            $left = ($answer->certificateEnds - $nowMs) / 1000;
+        if ($answer->chain !== []) {
+            $left = ($answer->chain[0]->untilMs - $nowMs) / 1000;
             $readings[] = new CheckReading('check_certificate_left_seconds', $left, $labels, unit: 'seconds');
         }
         foreach ($exchange->step->values as $value) {

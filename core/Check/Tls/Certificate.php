@@ -7,6 +7,10 @@ namespace Olivine\Core\Check\Tls;
 /** What matters of a certificate (RFC 5280). */
 final readonly class Certificate
 {
+    /** The metric by which each of them is known, whoever shows it, and what it says. */
+    public const END = 'certificate_end_timestamp_seconds';
+    public const END_HELP = 'When a certificate ends, in seconds since 1970';
+    private const MOST_NAMES_TOLD = 3;
     private const LEAST_BITS = ['RSA' => 2_048, 'DSA' => 2_048, 'EC' => 224];
 
     /**
@@ -24,6 +28,19 @@ final readonly class Certificate
         public int $keyBits,
         public string $signed,
     ) {
+    }
+
+    /**
+     * By which it is told from the others of the same server or file, also after it was renewed.
+     *
+     * @return array<string, string>
+     */
+    public function labels(): array
+    {
+        $more = count($this->names) - self::MOST_NAMES_TOLD;
+        $for = implode(', ', array_slice($this->names, 0, self::MOST_NAMES_TOLD)) . ($more > 0 ? " and {$more} more" : '');
+
+        return ['subject' => $this->subject, 'issuer' => $this->issuer, 'for' => mb_substr($for, 0, 200)];
     }
 
     public function isSelfIssued(): bool

@@ -14,6 +14,7 @@ use Olivine\Core\Check\Verdict;
  */
 final readonly class TlsCheck
 {
+    private const MOST_TOLD = 6;
     private const DAY_MS = 86_400_000;
 
     /** @param bool $mayBeOurs whether nobody need vouch for it, as with certificates of one's own */
@@ -39,10 +40,28 @@ final readonly class TlsCheck
         if ($exchange->chain !== []) {
             $left = (min(array_column($exchange->chain, 'untilMs')) - $nowMs) / 1000;
             $readings[] = new CheckReading('check_certificate_left_seconds', $left, unit: 'seconds');
+            $readings = [...$readings, ...self::ends($exchange->chain)];
         }
         $words = $exchange->chain === [] ? (string) $exchange->fault : 'The certificate: ' . implode('; ', $faults);
 
         return new Judgement($verdict, $verdict === Verdict::Runs ? '' : $words, $readings);
+    }
+
+    /**
+     * @param list<Certificate> $chain
+     *
+     * @return list<CheckReading> when each of them ends; of two that cannot be told apart, the earlier
+     */
+    public static function ends(array $chain): array
+    {
+        $ends = [];
+        foreach (array_slice($chain, 0, self::MOST_TOLD) as $one) {
+            $key = implode("\n", $one->labels());
+            $before = $ends[$key]->value ?? INF;
+            $ends[$key] = new CheckReading(Certificate::END, min($before, $one->untilMs / 1000), $one->labels(), unit: 'seconds');
+        }
+
+        return array_values($ends);
     }
 
     /** @return list<string> */

@@ -17,6 +17,8 @@ use Olivine\Core\Check\Http\HttpAnswer;
 use Olivine\Core\Check\Http\HttpCheck;
 use Olivine\Core\Check\Http\HttpExchange;
 use Olivine\Core\Check\Phases;
+use Olivine\Core\Check\Tls\Certificate;
+use Olivine\Core\Check\Tls\ReadCertificates;
 use React\EventLoop\StreamSelectLoop;
 use Symfony\Component\BrowserKit\CookieJar;
 use Symfony\Component\HttpClient\CurlHttpClient;
@@ -384,7 +386,7 @@ final class HttpAsker implements Asker
             body: substr($run->body, 0, self::LOOKED_AT_BYTES),
             documents: $this->checks->documents,
             isCut: $isCut,
-            certificateEnds: self::certificateEnds($response),
+            chain: self::chain($response),
         );
         $phases = $run->phases->and(self::phases($run, $response));
         $exchange = new HttpExchange($step, $phases, $answer, via: $run->via, ip: $run->ip, sent: $run->sent());
@@ -444,13 +446,13 @@ final class HttpAsker implements Asker
         return preg_match('~^(HTTP/[\d.]+)~', $first, $part) === 1 ? $part[1] : 'HTTP';
     }
 
-    private static function certificateEnds(ResponseInterface $response): ?int
+    /** @return list<Certificate> */
+    private static function chain(ResponseInterface $response): array
     {
         $chain = $response->getInfo('peer_certificate_chain');
-        $first = is_array($chain) ? $chain[0] ?? null : null;
-        $parsed = $first instanceof \OpenSSLCertificate ? openssl_x509_parse($first) : false;
+        $shown = array_filter(is_array($chain) ? $chain : [], static fn(mixed $one): bool => $one instanceof \OpenSSLCertificate);
 
-        return $parsed === false ? null : 1000 * Scalar::int($parsed['validTo_time_t'] ?? 0);
+        return array_values(array_filter(array_map(ReadCertificates::read(...), $shown)));
     }
 
     private static function reason(\Throwable $error): string

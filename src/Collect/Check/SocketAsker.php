@@ -21,6 +21,7 @@ use Olivine\Core\Check\Ping\PingExchange;
 use Olivine\Core\Check\Tcp\TcpCheck;
 use Olivine\Core\Check\Tcp\TcpExchange;
 use Olivine\Core\Check\Tls\Certificate;
+use Olivine\Core\Check\Tls\ReadCertificates;
 use Olivine\Core\Check\Tls\TlsCheck;
 use Olivine\Core\Check\Tls\TlsExchange;
 use React\EventLoop\StreamSelectLoop;

@@ -6,6 +6,7 @@ namespace Olivine\App\Collect\Check;
 
 use Olivine\App\Collect\ScrapeRefused;
 use Olivine\App\Platform\Scalar;
+use Olivine\Core\Check\Tls\ReadCertificates;
 use React\EventLoop\LoopInterface;
 use React\Promise\Deferred;
 use React\Promise\PromiseInterface;

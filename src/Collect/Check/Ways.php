@@ -37,7 +37,11 @@ final class Ways
 
     public function follow(CheckRun $run): void
     {
-        $key = "{$run->target->id()} {$run->place}";
+        if ($run->target->id === null) {
+            // A trial is over by the time that a way is found.
+            return;
+        }
+        $key = "{$run->target->id} {$run->place}";
         if ($run->judged()->verdict !== Verdict::Down) {
             unset($this->found[$key]);
 
@@ -45,8 +49,9 @@ final class Ways
         }
         $run->way = $this->found[$key] ?? null;
         unset($this->found[$key]);
-        $steps = $run->steps();
-        $ip = $steps === [] ? '' : $steps[count($steps) - 1]->ip;
+        $last = array_slice($run->steps(), -1)[0] ?? null;
+        // Whoever answered that it cannot is there.
+        $ip = $last === null || $last->status !== null ? '' : $last->ip;
         $isSoon = ($this->last[$key] ?? 0.0) > microtime(true) - self::AGAIN_SECONDS;
         if (filter_var($ip, FILTER_VALIDATE_IP) !== false && !$isSoon && count($this->looking) < self::MOST_AT_ONCE) {
             $this->look($key, $ip);

@@ -72,6 +72,12 @@ export const fleet = {
       queryFn: ({ signal }) => read('/api/evidence/{id}', { path: { id }, signal }),
       staleTime: Infinity,
     }),
+  certificates: () =>
+    queryOptions({
+      queryKey: ['fleet', 'certificates'],
+      queryFn: ({ signal }) => read('/api/certificates', { signal }),
+      staleTime: 10_000,
+    }),
   places: () =>
     queryOptions({ queryKey: ['fleet', 'places'], queryFn: ({ signal }) => read('/api/places', { signal }), staleTime: 4_000 }),
   jobs: (days: number) =>

@@ -5,6 +5,7 @@ const TABS = [
   { to: '/fleet', name: 'Targets' },
   { to: '/fleet/checks', name: 'Checks' },
   { to: '/fleet/jobs', name: 'Jobs' },
+  { to: '/fleet/certificates', name: 'Certificates' },
   { to: '/fleet/places', name: 'Places' },
   { to: '/fleet/cost', name: 'Cost' },
 ] as const;

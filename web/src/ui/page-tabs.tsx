@@ -7,6 +7,7 @@ type Tab = {
     | '/fleet/checks'
     | '/fleet/jobs'
     | '/fleet/places'
+    | '/fleet/certificates'
     | '/fleet/cost'
     | '/rules'
     | '/rules/noise'

@@ -2,10 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Olivine\App\Collect\Check;
-
-use Olivine\App\Platform\Scalar;
-use Olivine\Core\Check\Tls\Certificate;
+namespace Olivine\Core\Check\Tls;
 
 /** Certificates as OpenSSL reads them. */
 final class ReadCertificates
@@ -27,13 +24,35 @@ final class ReadCertificates
         return new Certificate(
             subject: self::name($subject),
             issuer: self::name(is_array($parsed['issuer'] ?? null) ? $parsed['issuer'] : []),
-            names: self::names(Scalar::text($extensions['subjectAltName'] ?? ''), Scalar::text($subject['CN'] ?? '')),
-            fromMs: 1000 * Scalar::int($parsed['validFrom_time_t'] ?? 0),
-            untilMs: 1000 * Scalar::int($parsed['validTo_time_t'] ?? 0),
-            keyKind: self::KINDS[is_array($details) ? Scalar::int($details['type'] ?? -1) : -1] ?? 'other',
-            keyBits: is_array($details) ? Scalar::int($details['bits'] ?? 0) : 0,
-            signed: Scalar::text($parsed['signatureTypeSN'] ?? ''),
+            names: self::names(self::text($extensions['subjectAltName'] ?? ''), self::text($subject['CN'] ?? '')),
+            fromMs: 1000 * self::whole($parsed['validFrom_time_t'] ?? 0),
+            untilMs: 1000 * self::whole($parsed['validTo_time_t'] ?? 0),
+            keyKind: self::KINDS[is_array($details) ? self::whole($details['type'] ?? -1) : -1] ?? 'other',
+            keyBits: is_array($details) ? self::whole($details['bits'] ?? 0) : 0,
+            signed: self::text($parsed['signatureTypeSN'] ?? ''),
         );
+    }
+
+    /**
+     * All that stand in a text: PEM as it is, or as the values of a cluster's secrets (`tls.crt: LS0t…`, YAML or JSON).
+     *
+     * @return list<Certificate>
+     */
+    public static function all(string $text): array
+    {
+        preg_match_all('~(?:tls|ca)\.crt"?\s*:\s*"?([A-Za-z0-9+/=]{64,})~', $text, $packed);
+        $text .= "\n" . implode("\n", array_map(static fn(string $one): string => (string) base64_decode($one, true), $packed[1]));
+        preg_match_all('~-----BEGIN CERTIFICATE-----[^-]{1,60000}-----END CERTIFICATE-----~', $text, $blocks);
+        $found = [];
+        foreach (array_unique($blocks[0]) as $block) {
+            $certificate = @openssl_x509_read($block);
+            $read = $certificate === false ? null : self::read($certificate);
+            if ($read !== null) {
+                $found[] = $read;
+            }
+        }
+
+        return $found;
     }
 
     public static function words(Certificate $one): string
@@ -49,7 +68,7 @@ final class ReadCertificates
     {
         $common = $parts['CN'] ?? $parts['O'] ?? reset($parts);
 
-        return mb_substr(mb_scrub(is_array($common) ? Scalar::text(reset($common)) : Scalar::text($common === false ? '' : $common)), 0, 200);
+        return mb_substr(mb_scrub(is_array($common) ? self::text(reset($common)) : self::text($common === false ? '' : $common)), 0, 200);
     }
 
     /** @return list<string> where there are alternative names, the common one does not count */
@@ -58,5 +77,15 @@ final class ReadCertificates
         preg_match_all('~(?:DNS|IP Address):([^,\s]+)~', $alternative, $found);
 
         return array_slice($found[1] !== [] ? $found[1] : array_filter([$common], static fn(string $one): bool => $one !== ''), 0, self::MOST_NAMES);
+    }
+
+    private static function text(mixed $value): string
+    {
+        return is_scalar($value) ? (string) $value : '';
+    }
+
+    private static function whole(mixed $value): int
+    {
+        return is_numeric($value) ? (int) $value : 0;
     }
 }
