@@ -39,7 +39,9 @@ final class Machines
         [$answers, $at] = $this->seen[$scrape->ip] ?? [false, 0.0];
         $age = microtime(true) - $at;
         if ($age < self::FRESH_SECONDS) {
-            $scrape->fault .= $answers ? '; the machine itself answers echoes, so what is missing is the program' : '; the machine does not answer echoes either';
+            $scrape->fault .= $answers
+                ? '; the machine itself answers echoes, so what is missing is the program'
+                : '; the machine does not answer echoes either';
         }
         if ($age > self::AGAIN_SECONDS && !isset($this->looking[$scrape->ip]) && count($this->looking) < self::MOST_AT_ONCE) {
             $this->look($scrape->ip);

@@ -125,7 +125,12 @@ final readonly class ConfigFiles
         $locations = [];
         foreach (BodyBounds::LONGER as $address => $most) {
             $is = str_ends_with($address, '/') ? '' : '= ';
-            $locations[] = "                    location {$is}{$address} {\n                        client_max_body_size {$most};\n{$this->application()}\n                    }";
+            $locations[] = <<<CONF
+                                    location {$is}{$address} {
+                                        client_max_body_size {$most};
+                {$this->application()}
+                                    }
+                CONF;
         }
 
         return implode("\n", $locations);

@@ -142,7 +142,8 @@ final class CheckApiTest extends TestCase
     public function testADatabaseIsAskedWithItsPassword(): void
     {
         $asks = ['kind' => 'sql', 'engine' => 'mariadb', 'host' => '127.0.0.1', 'port' => 9, 'user' => 'reader', 'query' => 'SELECT 1 AS berths'];
-        $body = ['name' => 'berths ' . bin2hex(random_bytes(3)), 'intervalSeconds' => 5, 'asks' => $asks, 'secrets' => [['name' => 'password', 'value' => 'three-bells']]];
+        $secret = ['name' => 'password', 'value' => 'three-bells'];
+        $body = ['name' => 'berths ' . bin2hex(random_bytes(3)), 'intervalSeconds' => 5, 'asks' => $asks, 'secrets' => [$secret]];
         [$status, $trial, $text] = $this->ines->send('POST', '/api/checks/try', $body);
         self::assertSame([200, 'down'], [$status, $trial['verdict']], $text);
         self::assertStringContainsString('refused', $trial['words']);

@@ -65,14 +65,16 @@ final class PushedTest extends TestCase
         foreach ([['late', 'b', 90], ['soon', 'a', 3], ['soon', 'b', 5]] as [$subject, $issuer, $days]) {
             $text .= "certificate_end_timestamp_seconds{subject=\"{$subject}\",issuer=\"{$issuer}\",file=\"/etc/{$subject}.pem\"} {$at($days)}\n";
         }
-        $text .= "# TYPE certificate_file_unread gauge\ncertificate_file_unread{file=\"/etc/torn.pem\"} 1\ncertificate_file_unread{file=\"/etc/late.pem\"} 0\n# EOF\n";
+        $text .= "# TYPE certificate_file_unread gauge\ncertificate_file_unread{file=\"/etc/torn.pem\"} 1\n";
+        $text .= "certificate_file_unread{file=\"/etc/late.pem\"} 0\n# EOF\n";
         self::assertSame(200, $this->handIn($text, 'application/openmetrics-text')[0]);
         $listed = fn(): array => array_values(array_filter(
             $this->ines->send('GET', '/api/certificates')[1]['certificates'],
             fn(array $one): bool => $one['name'] === $this->name,
         ));
         Instance::eventually(static fn(): bool => count($listed()) === 3, 30, 'they are listed');
-        self::assertSame([['soon', 'a'], ['soon', 'b'], ['late', 'b']], array_map(static fn(array $one): array => [$one['subject'], $one['issuer']], $listed()));
+        $names = array_map(static fn(array $one): string => "{$one['subject']} by {$one['issuer']}", $listed());
+        self::assertSame(['soon by a', 'soon by b', 'late by b'], $names);
         self::assertSame(['/etc/soon.pem', 1000 * $at(3), 'pushed'], [$listed()[0]['file'], $listed()[0]['endsAt'], $listed()[0]['kind']]);
         $unread = $this->ines->send('GET', '/api/certificates')[1]['unread'];
         self::assertContains("/etc/torn.pem on {$this->name}", $unread);
@@ -125,11 +127,14 @@ final class PushedTest extends TestCase
         self::assertSame(422, $this->handIn('{"a": 1}', name: $other)[0], 'a target of that name is there');
         self::assertSame(422, $this->handIn('{"a": 1}', name: str_repeat('n', 121))[0]);
         self::assertSame(404, $this->ask('DELETE', ''), 'nothing was handed in yet');
-        $with = fn(string $method, string $path): int => self::http()->request($method, $path, ['headers' => ['Authorization' => "Bearer {$this->token}"]])->getStatusCode();
+        $with = fn(string $method, string $path): int => self::http()
+            ->request($method, $path, ['headers' => ['Authorization' => "Bearer {$this->token}"]])
+            ->getStatusCode();
         self::assertSame(403, $with('GET', '/api/targets'), 'a token for handing in does not read');
         self::assertSame(403, $with('POST', '/api/targets'));
-        self::assertSame(401, self::http()->request('POST', '/api/pushed/x', ['headers' => ['Authorization' => 'Bearer nobody'], 'body' => '{"a": 1}'])->getStatusCode());
-        self::assertSame(401, self::http()->request('POST', '/api/pushed/x', ['headers' => ['Content-Type' => 'application/json'], 'body' => '{"a": 1}'])->getStatusCode());
+        foreach ([['Authorization' => 'Bearer nobody'], ['Content-Type' => 'application/json']] as $headers) {
+            self::assertSame(401, self::http()->request('POST', '/api/pushed/x', ['headers' => $headers, 'body' => '{"a": 1}'])->getStatusCode());
+        }
     }
 
     /** Twenty that begin in the same moment: one source, and nobody hears of the others. */
@@ -180,7 +185,8 @@ final class PushedTest extends TestCase
     {
         $about = str_contains($formula, ' where ') ? "{$formula} and" : "{$formula} where";
         $to = (int) (microtime(true) * 1000);
-        $found = $this->ines->send('GET', '/api/chart?formula=' . rawurlencode("{$about} target = \"{$this->name}\"") . '&from=' . ($to - 60_000) . "&to={$to}");
+        $asked = ['formula' => "{$about} target = \"{$this->name}\"", 'from' => $to - 60_000, 'to' => $to];
+        $found = $this->ines->send('GET', '/api/chart?' . http_build_query($asked));
         if ($found[0] === 422) {
             // Nobody has brought such a metric yet.
             return [];

@@ -56,7 +56,8 @@ final class SqlAskerTest extends TestCase
     public function testARowOfEitherServer(): void
     {
         foreach (SqlEngine::cases() as $engine) {
-            $run = $this->asked($this->fields($engine, 'SELECT COUNT(*) AS waiting_tickets, MAX(age) AS oldest_ticket_seconds, MIN(state) AS state FROM ticket', 'json /state = "open"'));
+            $query = 'SELECT COUNT(*) AS waiting_tickets, MAX(age) AS oldest_ticket_seconds, MIN(state) AS state FROM ticket';
+            $run = $this->asked($this->fields($engine, $query, 'json /state = "open"'));
             self::assertSame([Verdict::Runs, ''], [$run->judged()->verdict, $run->judged()->words]);
             $values = array_column(array_map(static fn(CheckReading $one): array => [$one->metric, $one->value], $run->judged()->readings), 1, 0);
             self::assertSame([2.0, 90.5], [$values['waiting_tickets'], $values['oldest_ticket_seconds']]);
@@ -86,13 +87,14 @@ final class SqlAskerTest extends TestCase
                 $from = microtime(true);
                 $run = $this->asked($fields);
                 self::assertLessThan(30, microtime(true) - $from, $fields->query);
-                self::assertTrue($verdict === null || $run->judged()->verdict === $verdict, "{$fields->query}: {$run->judged()->verdict->value} {$run->judged()->words}");
+                $found = $run->judged();
+                self::assertTrue($verdict === null || $found->verdict === $verdict, "{$fields->query}: {$found->verdict->value} {$found->words}");
                 self::assertMatchesRegularExpression($words, $run->judged()->words, $fields->query);
                 self::assertLessThanOrEqual(66_000, strlen($run->lastAnswer()));
                 self::assertDoesNotMatchRegularExpression('~SQLSTATE|PDO|\.php|' . self::PASSWORD . '~', $run->judged()->words . $run->lastAnswer());
             }
             $left = $this->asked($this->fields($engine, 'SELECT COUNT(*) AS tickets FROM ticket'));
-            self::assertContains(2.0, array_column(array_filter($left->judged()->readings, static fn(CheckReading $one): bool => $one->metric === 'tickets'), 'value'));
+            self::assertSame(2.0, array_find($left->judged()->readings, static fn(CheckReading $one): bool => $one->metric === 'tickets')?->value);
             $run = $this->asked($this->fields($engine, 'SELECT 1'), 'another password');
             self::assertSame(Verdict::Down, $run->judged()->verdict, $run->judged()->words);
             self::assertMatchesRegularExpression('~denied|authentication failed~', $run->judged()->words);
@@ -146,7 +148,8 @@ final class SqlAskerTest extends TestCase
     {
         [$data, $socket] = [self::$folder . '/mariadb', self::$folder . '/mariadb.sock'];
         $user = posix_geteuid() === 0 ? ['--user=mysql'] : [];
-        (new Process(['mariadb-install-db', '--no-defaults', "--datadir={$data}", '--auth-root-authentication-method=normal', ...$user], timeout: 240))->mustRun();
+        $install = ['mariadb-install-db', '--no-defaults', "--datadir={$data}", '--auth-root-authentication-method=normal', ...$user];
+        (new Process($install, timeout: 240))->mustRun();
         posix_geteuid() === 0 && chown(self::$folder, 'mysql');
         $server = new Process(
             ['/usr/sbin/mariadbd', '--no-defaults', "--datadir={$data}", "--socket={$socket}", "--port={$port}", '--bind-address=127.0.0.1', ...$user],
@@ -175,7 +178,8 @@ final class SqlAskerTest extends TestCase
         }
         $word = self::$folder . '/word';
         file_put_contents($word, self::PASSWORD);
-        (new Process([...$as, "{$programs}/initdb", '-D', $data, '-A', 'scram-sha-256', '-U', 'root', "--pwfile={$word}", '--no-sync'], '/', timeout: 240))->mustRun();
+        $install = ["{$programs}/initdb", '-D', $data, '-A', 'scram-sha-256', '-U', 'root', "--pwfile={$word}", '--no-sync'];
+        (new Process([...$as, ...$install], '/', timeout: 240))->mustRun();
         $server = new Process([...$as, "{$programs}/postgres", '-D', $data, '-p', (string) $port, '-h', '127.0.0.1', '-k', ''], '/', timeout: null);
         $server->start();
         $connection = self::connected(static fn(): \PDO => new \PDO("pgsql:host=127.0.0.1;port={$port};dbname=postgres", 'root', self::PASSWORD));

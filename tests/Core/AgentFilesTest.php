@@ -39,21 +39,22 @@ final class AgentFilesTest extends TestCase
         file_put_contents("{$this->folder}/torn.crt", substr($shop, 0, 300));
         file_put_contents("{$this->folder}/notes.txt", $shop);
         $agent = new Certificates([$this->folder]);
-        $days = fn(): array => array_map(
-            static fn(Sample $one): int => (int) round(($one->value - time()) / 86_400),
-            array_column(
-                array_map(static fn(Sample $one): array => ["{$one->labels->get('file')} {$one->labels->get('subject')}", $one], self::read($agent->write(...), 'certificate_end_timestamp_seconds')),
-                1,
-                0,
-            ),
-        );
+        $days = function () use ($agent): array {
+            $left = [];
+            foreach (self::read($agent->write(...), 'certificate_end_timestamp_seconds') as $one) {
+                $left[basename($one->labels->get('file')) . " {$one->labels->get('subject')}"] = (int) round(($one->value - time()) / 86_400);
+            }
+
+            return $left;
+        };
         $expected = ['both.pem shop.example' => 40, 'both.pem gate.example' => 10, 'secret.json gate.example' => 10, 'secret.yaml pier.example' => 90];
-        self::assertEqualsCanonicalizing(array_combine(array_map(fn(string $key): string => "{$this->folder}/{$key}", array_keys($expected)), $expected), $days());
+        self::assertEqualsCanonicalizing($expected, $days());
+        self::assertSame(4, count(array_intersect_assoc($expected, $days())));
         $unread = array_filter(self::read($agent->write(...), 'certificate_file_unread'), static fn(Sample $one): bool => $one->value > 0);
         self::assertSame(["{$this->folder}/torn.crt"], array_values(array_map(static fn(Sample $one): string => $one->labels->get('file'), $unread)));
         file_put_contents("{$this->folder}/both.pem", self::certificate('shop.example', 365));
-        self::assertSame(365, $days()["{$this->folder}/both.pem shop.example"], 'it was renewed');
-        self::assertArrayNotHasKey("{$this->folder}/both.pem gate.example", $days());
+        self::assertSame(365, $days()['both.pem shop.example'], 'it was renewed');
+        self::assertArrayNotHasKey('both.pem gate.example', $days());
     }
 
     public function testFilesThatFitAPattern(): void

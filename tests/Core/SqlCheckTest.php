@@ -42,7 +42,8 @@ final class SqlCheckTest extends TestCase
     public function testNumbersBecomeReadingsByTheirColumns(): void
     {
         $row = [
-            'waiting_tickets' => 12.0, 'oldest_ticket_seconds' => '90.5', 'Seconds_Behind_Master' => '0', 'COUNT(*)' => 3.0, 'used_bytes' => 1e9, 'name' => 'berths',
+            'waiting_tickets' => 12.0, 'oldest_ticket_seconds' => '90.5', 'Seconds_Behind_Master' => '0', 'COUNT(*)' => 3.0, 'used_bytes' => 1e9,
+            'name' => 'berths',
             'gone' => null, 'is_open' => true, 'check_runs' => 0.0, '7th' => 1.0,
         ];
         $check = new SqlCheck('SELECT 1', Expectation::of('', hasStatus: false), 1_000, slowMs: 10);
@@ -64,7 +65,8 @@ final class SqlCheckTest extends TestCase
     {
         foreach (
             [
-                'select 1', "  SELECT a\nFROM b;", "-- how many\nSELECT 1", '/* so; many */ WITH x AS (SELECT 1) SELECT * FROM x', 'SHOW REPLICA STATUS', 'VALUES (1)',
+                'select 1', "  SELECT a\nFROM b;", "-- how many\nSELECT 1", '/* so; many */ WITH x AS (SELECT 1) SELECT * FROM x', 'SHOW REPLICA STATUS',
+                'VALUES (1)',
                 'TABLE ticket',
             ] as $reads
         ) {

@@ -26,7 +26,8 @@ final class WayTest extends TestCase
     public function testIsToldHopByHop(): void
     {
         self::assertSame(
-            " 1  192.0.2.1  0.5 ms\n 2  nobody answered\n 3  2001:db8::7  2 ms, 1 of 3 lost\n 4  203.0.113.1  3.5 ms, 1 of 3 lost\nfrom hop 5 on nobody answered",
+            " 1  192.0.2.1  0.5 ms\n 2  nobody answered\n 3  2001:db8::7  2 ms, 1 of 3 lost\n 4  203.0.113.1  3.5 ms, 1 of 3 lost\n" .
+                'from hop 5 on nobody answered',
             Way::of(self::SAID)->words(),
         );
         self::assertSame('', Way::of('')->words());

@@ -122,7 +122,8 @@ final class SocketAsker implements Asker
             $run->ends($check->judge($exchange), $times->received, $step);
             $this->runs->end($run);
         };
-        $this->runs->begin($run, $check->patienceMs, static fn() => $over($times->isConnected() ? null : self::late($times, $check->patienceMs)), $times->close(...));
+        $giveUp = static fn() => $over($times->isConnected() ? null : self::late($times, $check->patienceMs));
+        $this->runs->begin($run, $check->patienceMs, $giveUp, $times->close(...));
         RunsUnderWay::tried($times, $over, fn() => $this->connect($check->host, $check->port, $times)->then(
             static function (ConnectionInterface $connection) use ($check, $times, $over): void {
                 if (!$times->holds($connection)) {

@@ -81,7 +81,9 @@ final class SqlAsker implements Asker
             $this->runs->end($run);
         };
         $failed = static fn(string $fault) => $over(new SqlExchange($times->phases(), null, $fault, $times->isOurs, false));
-        $late = static fn() => $failed(sprintf($times->ip === '' ? 'The name of the host was not found within %s s' : 'No answer within %s s', $fields->patienceSeconds));
+        $late = static fn() => $failed(
+            sprintf($times->ip === '' ? 'The name of the host was not found within %s s' : 'No answer within %s s', $fields->patienceSeconds),
+        );
         $this->runs->begin($run, $check->patienceMs, $late, $program->end(...));
         RunsUnderWay::tried($times, $failed, fn() => $this->names->address($fields->host, $fields->port(), $times)
             ->then(fn(string $ip): PromiseInterface => $program->says(self::command(), $this->asked($run->target, $fields, $ip)))

@@ -135,7 +135,10 @@ final readonly class Pushes
         }
         $timed = array_find($samples, static fn(Sample $one): bool => $one->atMs !== null);
         if ($timed !== null) {
-            throw Problem::field('body', "{$timed->name} carries a time; what is handed in holds from now on. Readings of former times are taken by bin/olivine import");
+            throw Problem::field(
+                'body',
+                "{$timed->name} carries a time; what is handed in holds from now on. Readings of former times are taken by bin/olivine import",
+            );
         }
 
         return count($samples);

@@ -5,7 +5,7 @@ type Row = Certificates['certificates'][number];
 
 export const DAY_MS = 86_400_000;
 /** Time enough to order another one without haste. */
-export const SOON_DAYS = 21;
+const SOON_DAYS = 21;
 
 export type Ending = 'ended' | 'soon' | 'later';
 export const endingOf = (row: Pick<Row, 'endsAt'>, now: number): Ending =>
