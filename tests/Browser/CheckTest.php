@@ -93,6 +93,30 @@ final class CheckTest extends TestCase
         self::assertSame([], $browser->consoleErrors());
     }
 
+    /** From a check one comes to its service, where what users see stands above what its machines say; certificates stand in one table. */
+    public function testInsideAndOutsideOfAServiceStandTogether(): void
+    {
+        $browser = self::$browser;
+        $this->open('ticket shop answers');
+        $browser->press('tickets');
+        $browser->waitForText('Seen from outside');
+        foreach (['From outside', 'passengers log in', 'From inside', 'Its jobs', 'ticket settlement'] as $words) {
+            $browser->waitForText($words);
+        }
+        self::assertStringContainsString('every', (string) $browser->find('[aria-label="From inside"] li')->getText());
+        self::assertSame([], $browser->accessibilityFindings());
+        $browser->resize(390, 844);
+        self::assertLessThanOrEqual(390, $browser->driver->executeScript('return document.documentElement.scrollWidth'));
+        $browser->resize(1280, 800);
+        $browser->press('Certificates');
+        $browser->waitForText('tickets.saltmarsh.example', 40);
+        $browser->find('input[aria-label="Search certificates"]')->sendKeys('crew');
+        Instance::eventually(static fn(): bool => !str_contains($browser->text(), 'tickets.saltmarsh.example.pem'), 10, 'others are left out');
+        self::assertStringContainsString('crew.saltmarsh.example.pem', $browser->text());
+        self::assertSame([], $browser->accessibilityFindings());
+        self::assertSame([], $browser->consoleErrors());
+    }
+
     private function open(string $name): void
     {
         $all = (new Client('viewer@saltmarsh.example'))->send('GET', '/api/checks')[1]['checks'];

@@ -157,6 +157,11 @@ const check = createRoute({
   path: '/fleet/checks/$id',
   component: lazyRouteComponent(() => import('./fleet/checks/check-page'), 'CheckPage'),
 });
+const service = createRoute({
+  getParentRoute: () => signedIn,
+  path: '/fleet/service/$name',
+  component: lazyRouteComponent(() => import('./fleet/service/service-page'), 'ServicePage'),
+});
 const certificates = createRoute({
   getParentRoute: () => signedIn,
   path: '/fleet/certificates',
@@ -276,6 +281,7 @@ export const router = createRouter({
       fleet,
       checks,
       jobs,
+      service,
       certificates,
       places,
       job,

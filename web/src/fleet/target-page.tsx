@@ -16,6 +16,7 @@ import { useNow } from '../ui/use-now';
 import { credentialWords } from './credential-fields';
 import { targetSentence } from './health';
 import { Rail } from './rail';
+import { ServiceLink } from './service/service-link';
 import { ChangeTarget } from './target-form';
 import { pageOf, sortOf } from './kinds';
 import { useLevers } from './use-levers';
@@ -66,7 +67,7 @@ function Opened({ target, page }: { target: Target; page: Page }) {
         <Link to="/fleet" className="hover:text-ink">
           Fleet
         </Link>{' '}
-        / {target.labels['service'] ?? 'no service'}
+        / <ServiceLink labels={target.labels} />
       </p>
       <div className="flex flex-wrap items-center justify-between gap-3">
         <PageHead title={target.name}>

@@ -15,6 +15,7 @@ import { useMay, useZone } from '../../ui/session';
 import { useNow } from '../../ui/use-now';
 import { Asked } from './asked';
 import { useLevers } from '../use-levers';
+import { ServiceLink } from '../service/service-link';
 import { Used } from '../used';
 import { CheckForm } from './check-form';
 import { CheckRail } from './check-rail';
@@ -53,7 +54,7 @@ function Opened({ page }: { page: Page }) {
         <Link to="/fleet/checks" className="hover:text-ink">
           Checks
         </Link>{' '}
-        / {check.labels['service'] ?? 'no service'}
+        / <ServiceLink labels={check.labels} />
       </p>
       <div className="flex flex-wrap items-center justify-between gap-3">
         <PageHead title={check.name} means={`${check.name} ${verdict ?? ''}`}>

@@ -15,6 +15,7 @@ import { useMay, useZone } from '../../ui/session';
 import { useNow } from '../../ui/use-now';
 import { useWidth } from '../../ui/use-width';
 import { useLevers } from '../use-levers';
+import { ServiceLink } from '../service/service-link';
 import { Used } from '../used';
 import { DaysAxis } from './days-axis';
 import { JobForm } from './job-form';
@@ -48,7 +49,7 @@ function Opened({ page }: { page: Page }) {
         <Link to="/fleet/jobs" search={{ days: undefined }} className="hover:text-ink">
           Jobs
         </Link>{' '}
-        / {settings.labels['service'] ?? 'no service'}
+        / <ServiceLink labels={settings.labels} />
       </p>
       <div className="flex flex-wrap items-center justify-between gap-3">
         <PageHead title={settings.name} means={`${settings.name} ${state.verdict}`}>
