@@ -45,6 +45,12 @@ final class MeasuredCollector
         $say("{$what}.memory", $after['process_memory_usage_bytes'] / 1e6, 'MB');
     }
 
+    /** @return float seconds of a processor that it took since it began */
+    public function cpu(): float
+    {
+        return ProcessorTime::of((int) $this->collector->getPid());
+    }
+
     public function stop(): void
     {
         $this->collector->stop(5);

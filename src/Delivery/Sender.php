@@ -59,6 +59,12 @@ final class Sender implements PartWork
     private const NOTHING_THERE_MS = 1_000;
     private const HUSH_LOOKED_AT_MS = 30_000;
 
+    /** Where one message went another may follow soon; after a calm while it is looked less often, for there are several senders. */
+    private const BUSY_SECONDS = 60;
+    private const BUSY_MS = 150;
+    private const CALM_MS = 400;
+
+    private ?Instant $busyAt = null;
     private ?Channel $channel = null;
     private HeldSlots $slots;
     private bool $tookOver = false;
@@ -147,11 +153,18 @@ final class Sender implements PartWork
             $channel->rest();
         }
 
+        $now = $this->clock->now();
+        if ($due !== [] || $letters > 0) {
+            $this->busyAt = $now;
+
+            return 0;
+        }
+
         return match (true) {
-            $due !== [] || $letters > 0 => 0,
             // Nothing of this kind is set up.
             $ways === [] => self::NOTHING_THERE_MS,
-            default => 150,
+            $this->busyAt !== null && $now->isBefore($this->busyAt->plus(Duration::ofSeconds(self::BUSY_SECONDS))) => self::BUSY_MS,
+            default => self::CALM_MS,
         };
     }
 
