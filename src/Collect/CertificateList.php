@@ -62,6 +62,7 @@ final readonly class CertificateList
             $target->id(),
             $target->name,
             $target->kind->value,
+            $target->labels['service'] ?? '',
             $labels->get('file'),
             $labels->get('subject'),
             $labels->get('issuer'),

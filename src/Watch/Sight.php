@@ -122,8 +122,9 @@ final readonly class Sight
     private function forecasts(Instant $now, Instant $to): array
     {
         /** @var list<array{at: int, ruleId: int, service: string, severity: string, words: string}> $kept */
-        $kept = $this->workedOut->of(Forecasts::NAME);
+        $kept = [...$this->workedOut->of(Forecasts::NAME), ...$this->workedOut->of(CertificateEnds::NAME)];
         $found = array_map(Forecast::fromKept(...), $kept);
+        usort($found, static fn(Forecast $a, Forecast $b): int => $a->at <=> $b->at);
 
         return array_values(array_filter($found, static fn(Forecast $one): bool => $one->at->isAfter($now) && !$one->at->isAfter($to)));
     }

@@ -79,6 +79,13 @@ final class PushedTest extends TestCase
         $unread = $this->ines->send('GET', '/api/certificates')[1]['unread'];
         self::assertContains("/etc/torn.pem on {$this->name}", $unread);
         self::assertNotContains("/etc/late.pem on {$this->name}", $unread);
+        // What ends within two days lies ahead on Watch.
+        $tonight = (int) floor(microtime(true)) + 20 * 3_600;
+        $this->handIn(str_replace((string) $at(3), (string) $tonight, $text), 'application/openmetrics-text');
+        Instance::eventually(static fn(): bool => $listed()[0]['endsAt'] === 1000 * $tonight, 30, 'it ends earlier now');
+        Instance::connect()->executeStatement("DELETE FROM worked_out WHERE name = 'certificate ends'");
+        $ahead = $this->ines->send('GET', '/api/watch?back=6&ahead=24')[1]['forecasts'];
+        self::assertContains(['the certificate of soon ends', 1000 * $tonight], array_map(static fn(array $one): array => [$one['words'], $one['at']], $ahead));
     }
 
     /** Its labels are laid over all of it, as over a target's; its name is its own. */

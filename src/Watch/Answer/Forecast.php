@@ -7,8 +7,10 @@ namespace Olivine\App\Watch\Answer;
 use Olivine\Core\Rule\Severity;
 use Olivine\Core\Time\Instant;
 
+/** Something that lies ahead: a limit that would be reached, or a certificate that ends. */
 final readonly class Forecast
 {
+    /** @param int $ruleId 0 where no rule foresees it */
     public function __construct(
         public Instant $at,
         public int $ruleId,

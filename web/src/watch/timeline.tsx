@@ -212,7 +212,7 @@ export function Timeline({ data, now, zone }: { data: WatchData; now: number; zo
                 .filter((one) => one.service === service)
                 .slice(0, 1)
                 .map((one) => (
-                  <g key={`forecast-${one.ruleId}`}>
+                  <g key={`forecast-${one.ruleId} ${one.words}`}>
                     <line
                       x1={x(now)}
                       x2={x(one.at)}

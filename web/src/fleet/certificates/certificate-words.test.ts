@@ -7,6 +7,7 @@ const ends = (...days: number[]) =>
     target: 1,
     name: 'a',
     kind: 'tls',
+    service: '',
     file: '',
     subject: 's',
     issuer: 'i',
