@@ -56,8 +56,7 @@ final readonly class PlacesMeasure implements Measure
                 }
                 $this->drained($database);
                 $say('places.hour_taken', microtime(true) - $from, 's');
-                $say('places.results', (self::ROUNDS_TO_SETTLE + 1) * self::PLACES * self::CHECKS + self::HOUR_ROUNDS * self::CHECKS, 'results');
-                $say('places.readings', Scalar::float($database->connection->fetchOne('SELECT SUM(seen) FROM (SELECT COUNT(*) seen FROM scrape_row) x')), 'rows');
+                $say('places.rows', Scalar::float($database->connection->fetchOne('SELECT COUNT(*) FROM scrape_row')), 'rows kept');
             } finally {
                 $collector->stop();
             }

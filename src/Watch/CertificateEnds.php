@@ -48,8 +48,13 @@ final readonly class CertificateEnds implements SlowAnswer
         );
 
         return array_map(
-            static fn(CertificateRow $one): Forecast => new Forecast($one->endsAt, 0, $one->service, Severity::Major, "the certificate of {$one->subject} ends"),
+            self::forecast(...),
             array_slice(array_values($soon), 0, self::MOST),
         );
+    }
+
+    private static function forecast(CertificateRow $one): Forecast
+    {
+        return new Forecast($one->endsAt, 0, $one->service, Severity::Major, "the certificate of {$one->subject} ends");
     }
 }

@@ -70,7 +70,11 @@ function Opened({ name, seen, all, run }: { name: string; seen: Checks; all: Tar
             {targets.map((target) => (
               <li key={target.id} className="flex flex-wrap items-center gap-x-4 gap-y-1 px-4 py-2">
                 <Rail target={target} />
-                <Link to={pageOf(target)} params={{ id: String(target.id) }} className="font-semibold hover:underline">
+                <Link
+                  to={pageOf(target)}
+                  params={{ id: String(target.id) }}
+                  className="w-44 truncate font-semibold hover:underline max-sm:w-auto"
+                >
                   {target.name}
                 </Link>
                 <span className="text-muted">{targetSentence(target, now)}</span>
