@@ -3,17 +3,18 @@
 declare(strict_types=1);
 
 // Asks a database one query, and writes its first row: waits as long as it takes, so whoever started it ends it where that is too long.
-// In, as JSON: {engine, ip, port, user, password, database, query, seconds}; out, as JSON: {connected, asked, row, fault, isConnected},
-// `connected` and `asked` being the seconds that it took to be let in and to be answered.
+// In, as JSON: {engine, ip, port, user, password, database, query, seconds}; out, as JSON: {connected, asked, row, fault, isConnected, isOurs},
+// `connected` and `asked` being the seconds that it took to be let in and to be answered; what is our own fault says nothing of the server.
 
 /** @var array{engine: string, ip: string, port: int, user: string, password: string, database: string, query: string, seconds: float} $ask */
 $ask = json_decode((string) stream_get_contents(STDIN), true, 4, JSON_THROW_ON_ERROR);
-$answer = ['connected' => null, 'asked' => null, 'row' => null, 'fault' => null, 'isConnected' => false];
+$answer = ['connected' => null, 'asked' => null, 'row' => null, 'fault' => null, 'isConnected' => false, 'isOurs' => false];
 $isMariaDb = $ask['engine'] === 'mariadb';
 $ms = max(100, (int) ($ask['seconds'] * 1000));
 $from = microtime(true);
 try {
     if (!in_array($isMariaDb ? 'mysql' : 'pgsql', PDO::getAvailableDrivers(), true)) {
+        $answer['isOurs'] = true;
         throw new RuntimeException('PHP has no driver for it on this machine; whoever keeps it can install ' . ($isMariaDb ? 'php8.2-mysql' : 'php8.2-pgsql'));
     }
     $options = [PDO::ATTR_ERRMODE => PDO::ERRMODE_EXCEPTION, PDO::ATTR_TIMEOUT => max(1, (int) ceil($ask['seconds']))];

@@ -13,6 +13,8 @@ namespace Olivine\Core\Exposition;
 final class JsonReadings
 {
     private const DEPTH = 5;
+    private const NAME = '~^[a-zA-Z_:][a-zA-Z0-9_:]*$~D';
+    private const LABEL = '~^[a-zA-Z_][a-zA-Z0-9_]*$~D';
     private const FIELDS = ['value', 'labels', 'unit', 'help'];
 
     /** @throws BadReading naming what cannot be so */
@@ -33,6 +35,9 @@ final class JsonReadings
     /** @throws BadReading */
     private static function add(TextWriter $writer, string $name, mixed $written): void
     {
+        if (preg_match(self::NAME, $name) !== 1) {
+            throw new BadReading($name, 'is no name of a metric: letters, digits and _ alone, and no digit first');
+        }
         $entries = is_array($written) && array_is_list($written) ? $written : [$written];
         if ($entries === []) {
             throw new BadReading($name, 'holds no value');
@@ -82,6 +87,9 @@ final class JsonReadings
         }
         $labels = [];
         foreach ($written as $name => $value) {
+            if (preg_match(self::LABEL, (string) $name) !== 1) {
+                throw new BadReading("{$where}.labels.{$name}", 'is no name of a label: letters, digits and _ alone, and no digit first');
+            }
             $labels[(string) $name] = self::words("{$where}.labels.{$name}", $value);
         }
 

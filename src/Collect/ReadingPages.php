@@ -18,6 +18,9 @@ final class ReadingPages
 {
     private const MOST_SERIES = 1_000;
 
+    /** How many of those just read were more than it may ever bring; all others are there. */
+    public int $leftOut = 0;
+
     /** @var array<string, Slot>|null */
     private ?array $slots = null;
     private readonly float $absent;
@@ -31,21 +34,19 @@ final class ReadingPages
      * @param list<CheckReading> $readings
      *
      * @return list<ScrapeRow>
-     *
-     * @throws ScrapeRefused where there are too many of them
      */
     public function rows(array $readings, int $atMs): array
     {
         $samples = array_map(self::sample(...), $readings);
         $this->slots ??= $this->register->known($this->target->id(), place: $this->place);
         $new = array_filter($samples, fn(Sample $one): bool => !isset($this->slots[$this->identity($one)]));
-        if ($new !== []) {
-            // What a check is to bring is set by people; more comes of a station that is not what it says.
-            if (count($this->slots) + count($new) > self::MOST_SERIES) {
-                throw new ScrapeRefused('It would bring more than ' . self::MOST_SERIES . ' series from one place; nothing of it is taken');
-            }
-            $this->slots = $this->register->register($this->target, array_values($new), $atMs, place: $this->place);
+        // What a check brings by itself is little; names that a server shows anew each time, or a station that is not what it says, bring more.
+        $room = max(0, self::MOST_SERIES - count($this->slots));
+        if ($new !== [] && $room > 0) {
+            $this->slots = $this->register->register($this->target, array_slice(array_values($new), 0, $room), $atMs, place: $this->place);
         }
+        $this->leftOut = max(0, count($new) - $room);
+        $samples = array_filter($samples, fn(Sample $one): bool => isset($this->slots[$this->identity($one)]));
         $pages = [];
         foreach ($this->slots as $slot) {
             $pages[$slot->page][$slot->slot] = $this->absent;

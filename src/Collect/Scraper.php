@@ -27,6 +27,8 @@ final class Scraper
     private const MOST_HELD_BYTES = 250_000_000;
     /** Answers so small are none that fill the memory. */
     private const SMALL_BYTES = 1_000_000;
+    /** What comes in at once of one answer: pieces that wait to be looked at are held beside what is counted. */
+    private const PIECE_BYTES = 8_192;
     private const TICK_SECONDS = 0.01;
     private readonly HttpClientInterface $client;
     /** @var \SplObjectStorage<ResponseInterface, Scrape> */
@@ -116,6 +118,7 @@ final class Scraper
                 'timeout' => $left,
                 'max_duration' => $left,
                 'buffer' => false,
+                'extra' => ['curl' => [CURLOPT_BUFFERSIZE => self::PIECE_BYTES]],
                 ...HostNames::pinned($address->host, $ip),
             ]);
             $this->waiting->detach($scrape);

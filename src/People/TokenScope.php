@@ -21,7 +21,7 @@ enum TokenScope: string
             self::Incidents => ['incidents'],
             self::Rules => ['rules', 'rule-drafts'],
             self::Delivery => ['plan', 'messages', 'webhooks'],
-            self::Fleet => ['targets', 'groups', 'import', 'limits', 'checks', 'jobs', 'places', 'station-tokens'],
+            self::Fleet => ['targets', 'groups', 'import', 'limits', 'checks', 'jobs'],
             self::Readings => ['pushed'],
         };
 

@@ -286,7 +286,7 @@ final class AccessTest extends TestCase
         usleep(300_000);
         $began = microtime(true);
         self::assertSame(200, $client->send('GET', '/api/session')[0]);
-        self::assertLessThan(6.0, microtime(true) - $began, 'their session is not held');
+        self::assertLessThan(1.5, microtime(true) - $began, 'their session is not held');
         $statuses = array_map(static fn($response): int => $response->getStatusCode(), $exports);
         foreach ($exports as $response) {
             $response->cancel();
@@ -320,7 +320,7 @@ final class AccessTest extends TestCase
         $client = new Client('viewer@saltmarsh.example');
         $began = microtime(true);
         self::assertSame($status, $client->send('GET', '/api/chart?' . http_build_query(['formula' => $formula]))[0]);
-        self::assertLessThan(12.0, microtime(true) - $began);
+        self::assertLessThan(3.0, microtime(true) - $began);
     }
 
     /** A group's credential is for the servers it was given for: naming the group with an address of one's own brings it nowhere. */

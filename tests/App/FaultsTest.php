@@ -62,7 +62,7 @@ final class FaultsTest extends TestCase
             posix_kill($frozen, SIGSTOP);
             $stopped = microtime(true);
             Instance::eventually(static fn(): bool => $heldBy($joined) === [16], 20, 'the other one takes over');
-            self::assertLessThan(25.0, microtime(true) - $stopped);
+            self::assertLessThan(15.5, microtime(true) - $stopped);
             $taken = (int) (microtime(true) * 1000);
             Instance::eventually(
                 static fn(): bool => (int) $database->fetchOne('SELECT COUNT(*) FROM scrape_row WHERE page = ? AND at > ?', [$page, $taken]) >= 2,

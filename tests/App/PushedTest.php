@@ -106,7 +106,7 @@ final class PushedTest extends TestCase
     public static function refused(): iterable
     {
         yield 'no number' => ['{"a": "x"}', '', 422, 'a', 'must be a number'];
-        yield 'a name that is none' => ['{"a b": 1}', '', 422, 'body', 'Line 1'];
+        yield 'a name that is none' => ['{"a b": 1}', '', 422, 'a b', 'no name of a metric'];
         yield 'the same twice' => ["a 1\na 2\n", '', 422, 'body', 'Line 2'];
         yield 'a time of its own' => ["a 1 1700000000000\n", '', 422, 'body', 'a carries a time'];
         yield 'nothing' => ["# EOF\n", '', 422, 'body', 'no readings'];

@@ -65,7 +65,7 @@ final class SlotsTest extends TestCase
         $frozen->confirm();
         $began = microtime(true);
         Instance::eventually(static fn(): bool => count($other->held()->numbers()) === self::SLOTS, 20, 'it takes over');
-        self::assertLessThan(25, microtime(true) - $began);
+        self::assertLessThan(15, microtime(true) - $began);
         $database->connection->close();
     }
 

@@ -96,6 +96,17 @@ final class Browser
         (new ChromeDevToolsDriver($this->driver))->execute('Network.clearBrowserCache');
     }
 
+    /** @return float milliseconds of a processor that the page's main thread took since it was loaded */
+    public function workedMs(): float
+    {
+        $tools = new ChromeDevToolsDriver($this->driver);
+        $tools->execute('Performance.enable', ['timeDomain' => 'threadTicks']);
+        /** @var list<array{name: string, value: float}> $metrics */
+        $metrics = $tools->execute('Performance.getMetrics')['metrics'];
+
+        return 1000 * array_column($metrics, 'value', 'name')['TaskDuration'];
+    }
+
     public function signIn(string $email, string $password): void
     {
         $this->go('/');

@@ -49,6 +49,10 @@ final class JsonReadingsTest extends TestCase
         yield 'a field that is none' => ['{"a": {"value": 1, "lables": {}}}', 'a holds lables; there are value, labels, unit, help'];
         yield 'a label that is no text' => ['{"a": {"value": 1, "labels": {"disk": 3}}}', 'a.labels.disk must be text'];
         yield 'labels that are none' => ['{"a": {"value": 1, "labels": "disk"}}', 'a.labels must be an object'];
+        yield 'a name with a blank' => ['{"a b": 1}', 'a b is no name of a metric'];
+        yield 'no name' => ['{"": 1}', 'is no name of a metric'];
+        yield 'a name that is a number' => ['{"7": 1, "a": 2}', '7 is no name of a metric'];
+        yield 'a label with a dash' => ['{"a": {"value": 1, "labels": {"the-disk": "x"}}}', 'a.labels.the-disk is no name of a label'];
         yield 'deeper than anything is' => ['{"a": {"value": 1, "labels": {"x": {"y": {"z": 1}}}}}', 'the body must be an object'];
     }
 

@@ -21,6 +21,8 @@ use Olivine\Core\Check\Verdict;
 final readonly class SqlCheck
 {
     private const READS = '~^\s*+(?:(?:--[^\n]*\n|/\*.*?\*/)\s*+)*+(?:SELECT|WITH|SHOW|VALUES|TABLE)\b~is';
+    /** What stands in the name of a database or user may mean nothing to a driver: `berths;host=10.0.0.1` would lead elsewhere. */
+    public const PLAIN_NAME = '~^[\p{L}\p{N}_$@.-]*$~uD';
     private const UNITS = ['seconds', 'bytes', 'ratio'];
     private const MOST_VALUES = 50;
 

@@ -11,7 +11,10 @@ use Olivine\App\Collect\ReadingPages;
 use Olivine\App\Collect\Source;
 use Olivine\App\Collect\Station\Arrivals;
 use Olivine\App\Collect\Taken;
+use Olivine\App\Platform\PartName;
+use Olivine\App\Platform\SetAside;
 use Olivine\App\Store\SeriesRegister;
+use Olivine\Core\Time\Instant;
 
 /**
  * Checks, asked from here, and what stations brought of them: judged by the core, held where we are the ones who are cut off, their
@@ -30,6 +33,7 @@ final class CheckSource implements Source
         private readonly CheckAskers $askers,
         private readonly References $references,
         private readonly Arrivals $arrivals,
+        private readonly SetAside $aside,
     ) {
     }
 
@@ -118,6 +122,13 @@ final class CheckSource implements Source
         $target = $asking->target;
         $pages = $this->pages["{$target->id()} {$asking->place}"] ??= new ReadingPages($target, $asking->place, $this->register);
         $taken->judged($asking, $judgement, $pages->rows($judgement->readings, $taken->atMs));
+        $subject = "readings of {$target->name} from place {$asking->place}";
+        if ($pages->leftOut > 0) {
+            $reason = "{$pages->leftOut} are left out, since it has brought as many series as it may; its other readings are taken";
+            $this->aside->put(PartName::Collector->value, $subject, $reason, Instant::ofMs($taken->atMs));
+        } else {
+            $this->aside->over(PartName::Collector->value, $subject);
+        }
     }
 
     public function note(Asking $asking, Taken $taken): void

@@ -38,7 +38,8 @@ final class ProgramBeside
             return $result->promise();
         }
         $this->process = $process;
-        fwrite($pipes[0], $input);
+        // One that ended at once reads nothing; that is told by what it says.
+        @fwrite($pipes[0], $input);
         fclose($pipes[0]);
         $said = ['', ''];
         $open = 2;

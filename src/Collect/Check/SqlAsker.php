@@ -35,6 +35,11 @@ final class SqlAsker implements Asker
     public static function check(SqlFields $fields, ?int $slowMs): SqlCheck
     {
         SocketChecks::address($fields->host, $fields->port());
+        foreach (['database' => $fields->database, 'user' => $fields->user] as $field => $name) {
+            if (preg_match(SqlCheck::PLAIN_NAME, $name) !== 1) {
+                throw Problem::field("asks.{$field}", "{$field} must be letters, digits and _ $ @ . - alone");
+            }
+        }
         $refusal = SqlCheck::refusal($fields->query);
         if ($refusal !== null) {
             throw Problem::field('asks.query', $refusal);
@@ -143,7 +148,7 @@ final class SqlAsker implements Asker
             new Phases(name: $times->phases()->name, connect: $seconds('connected'), wait: $seconds('asked')),
             $row,
             is_string($answer['fault'] ?? null) ? $answer['fault'] : null,
-            false,
+            ($answer['isOurs'] ?? false) === true,
             ($answer['isConnected'] ?? false) === true,
         );
     }

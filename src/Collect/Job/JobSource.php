@@ -6,24 +6,19 @@ namespace Olivine\App\Collect\Job;
 
 use Olivine\App\Collect\Asking;
 use Olivine\App\Collect\Entity\Target;
+use Olivine\App\Collect\KnownSource;
 use Olivine\App\Collect\ReadingPages;
-use Olivine\App\Collect\Source;
 use Olivine\App\Collect\SourceKind;
 use Olivine\App\Collect\Taken;
 use Olivine\App\Collect\Tick;
 use Olivine\App\Platform\Clock;
-use Olivine\App\Platform\Database;
 use Olivine\App\Store\SeriesRegister;
 
 /** Jobs are not asked; how they stand by what they reported is noted as readings, again and again. */
-final class JobSource implements Source
+final class JobSource extends KnownSource
 {
-    private const ROOM = 500;
-
     /** @var array<int, ReadingPages> job → where its readings go */
     private array $pages = [];
-    /** @var list<JobLook> */
-    private array $looks = [];
 
     public function __construct(
         private readonly SeriesRegister $register,
@@ -32,47 +27,19 @@ final class JobSource implements Source
     ) {
     }
 
-    public function asks(Target $target): bool
+    protected function kind(): SourceKind
     {
-        return $target->kind === SourceKind::Job;
+        return SourceKind::Job;
     }
 
-    public function isAskedHere(Target $target): bool
+    protected function look(Target $target, int $dueMs): JobLook
     {
-        return true;
+        return new JobLook($target, $dueMs, $this->standings->of($target, $this->clock->now()));
     }
 
-    public function room(): int
+    protected function none(Target $target, int $dueMs): JobLook
     {
-        return self::ROOM - count($this->looks);
-    }
-
-    public function inFlight(): int
-    {
-        return count($this->looks);
-    }
-
-    public function start(Target $target, int $dueMs): void
-    {
-        try {
-            $look = new JobLook($target, $dueMs, $this->standings->of($target, $this->clock->now()));
-            $look->endedAt = microtime(true);
-        } catch (\Throwable $fault) {
-            if (Database::mayPass($fault)) {
-                throw $fault;
-            }
-            // What is set of it cannot be read any more, or not be worked out; that stays with it.
-            $look = new JobLook($target, $dueMs, null);
-            $look->fail("How it stands cannot be told: {$fault->getMessage()}");
-        }
-        $this->looks[] = $look;
-    }
-
-    public function advance(float $seconds): array
-    {
-        [$ended, $this->looks] = [$this->looks, []];
-
-        return $ended;
+        return new JobLook($target, $dueMs, null);
     }
 
     public function read(Asking $asking, Taken $taken): void
@@ -87,19 +54,6 @@ final class JobSource implements Source
         $taken->noted($pages->rows($standing->readings, $taken->atMs), count($standing->readings), $standing->words, $tick);
     }
 
-    public function note(Asking $asking, Taken $taken): void
-    {
-        // What is noted of a job are its readings.
-    }
-
-    public function keep(array $taken): void
-    {
-    }
-
-    public function renew(): void
-    {
-    }
-
     public function forget(int $targetId): void
     {
         unset($this->pages[$targetId]);
@@ -107,6 +61,7 @@ final class JobSource implements Source
 
     public function abandon(): void
     {
-        $this->pages = $this->looks = [];
+        parent::abandon();
+        $this->pages = [];
     }
 }
