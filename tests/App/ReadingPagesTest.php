@@ -26,7 +26,8 @@ final class ReadingPagesTest extends TestCase
         $database = Instance::emptyDatabase('reading_pages');
         $pages = new ReadingPages($this->target($database, 'gate'), 1, new SeriesRegister($database));
         $common = CheckReading::common(Verdict::Runs, new Phases(connect: 0.01, wait: 0.02), false);
-        $present = static fn(ScrapeRow $row): int => count(array_filter(str_split($row->values, 8), static fn(string $one): bool => $one !== ScrapeValues::ABSENT));
+        $given = static fn(string $value): bool => $value !== ScrapeValues::ABSENT;
+        $present = static fn(ScrapeRow $row): int => count(array_filter(str_split($row->values, 8), $given));
         $leftOut = 0;
         for ($round = 0; $round < 260; ++$round) {
             $chain = array_map(
