@@ -2,13 +2,13 @@
 
 declare(strict_types=1);
 
-// Asks a database one query, and writes its first row: waits as long as it takes, so whoever started it ends it where that is too long.
-// In, as JSON: {engine, ip, port, user, password, database, query, seconds}; out, as JSON: {connected, asked, row, fault, isConnected, isOurs},
+// Asks a database one query, and writes its first rows: waits as long as it takes, so whoever started it ends it where that is too long.
+// In, as JSON: {engine, ip, port, user, password, database, query, seconds, rows}; out, as JSON: {connected, asked, rows, fault, isConnected, isOurs},
 // `connected` and `asked` being the seconds that it took to be let in and to be answered; what is our own fault says nothing of the server.
 
-/** @var array{engine: string, ip: string, port: int, user: string, password: string, database: string, query: string, seconds: float} $ask */
+/** @var array{engine: string, ip: string, port: int, user: string, password: string, database: string, query: string, seconds: float, rows: int} $ask */
 $ask = json_decode((string) stream_get_contents(STDIN), true, 4, JSON_THROW_ON_ERROR);
-$answer = ['connected' => null, 'asked' => null, 'row' => null, 'fault' => null, 'isConnected' => false, 'isOurs' => false];
+$answer = ['connected' => null, 'asked' => null, 'rows' => [], 'fault' => null, 'isConnected' => false, 'isOurs' => false];
 $isMariaDb = $ask['engine'] === 'mariadb';
 $ms = max(100, (int) ($ask['seconds'] * 1000));
 $from = microtime(true);
@@ -47,16 +47,16 @@ try {
     $asked = microtime(true);
     $statement = $connection->prepare($ask['query']);
     $statement->execute();
-    $row = $statement->fetch(PDO::FETCH_ASSOC);
-    $answer['asked'] = microtime(true) - $asked;
-    foreach (is_array($row) ? $row : [] as $column => $value) {
-        $answer['row'][(string) $column] = match (true) {
+    while (count($answer['rows']) < $ask['rows'] && is_array($row = $statement->fetch(PDO::FETCH_ASSOC))) {
+        $answer['asked'] ??= microtime(true) - $asked;
+        $answer['rows'][] = (object) array_map(static fn(mixed $value): mixed => match (true) {
             is_resource($value) => mb_strcut((string) stream_get_contents($value, 4_000), 0, 4_000),
             is_string($value) => mb_scrub(mb_strcut($value, 0, 4_000)),
             is_int($value) => (float) $value,
             default => $value,
-        };
+        }, $row);
     }
+    $answer['asked'] ??= microtime(true) - $asked;
 } catch (Throwable $error) {
     // What a driver says begins with codes, and names where it went.
     $words = preg_replace(['~^SQLSTATE\[\w+\]:?\s*(?:\[\d+\]\s*)?~', '~\s+~'], ['', ' '], $error->getMessage());

@@ -2,13 +2,14 @@
 
 declare(strict_types=1);
 
-// A mail server with its inbox page: --http=PORT --smtp=PORT --state=FOLDER
+// A mail server with its inbox page: --http=PORT --smtp=PORT --box=PORT --state=FOLDER
 
 use Olivine\Server\Arguments;
 use Olivine\Server\HttpServer;
 use Olivine\Server\Request;
 use Olivine\Server\Response;
 use Olivine\Standin\Mailbox\Letters;
+use Olivine\Standin\Mailbox\PostBox;
 use Olivine\Standin\Mailbox\Reader;
 use Olivine\Standin\Mailbox\SmtpServer;
 
@@ -17,10 +18,14 @@ require dirname(__DIR__) . '/vendor/autoload.php';
 $arguments = Arguments::of($argv, 'A mail server with its inbox page', [
     'http' => 'port of its page',
     'smtp' => 'port that takes mail',
+    'box' => 'port where the round trip reads its own',
+    'password' => 'what it is read with',
     'state' => 'folder where it keeps its letters',
 ]);
 $letters = new Letters($arguments->get('state', sys_get_temp_dir() . '/mailbox'));
-$smtp = new SmtpServer($letters);
+$box = new PostBox('round-trip@saltmarsh.example', $arguments->get('password', 'flood-and-ebb'));
+$box->listen('127.0.0.1:' . $arguments->get('box', '8432'));
+$smtp = new SmtpServer($letters, $box);
 $smtp->listen('127.0.0.1:' . $arguments->get('smtp', '8424'));
 
 $page = static function (string $title, string $body): Response {

@@ -9,6 +9,7 @@ use Olivine\App\Collect\Check\CheckForm;
 use Olivine\App\Collect\Check\CheckList;
 use Olivine\App\Collect\Check\CheckTrials;
 use Olivine\App\Collect\Check\CheckWishes;
+use Olivine\App\Collect\Check\FoundPartners;
 use Olivine\App\Collect\Definition\CheckFields;
 use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Collect\Repository\TargetRepository;
@@ -35,6 +36,7 @@ final readonly class CheckApi
         private CertificateList $certificates,
         private CheckForm $form,
         private CheckTrials $trials,
+        private FoundPartners $partners,
         private CheckWishes $wishes,
         private LabelChanges $labelChanges,
         private Audit $audit,
@@ -78,6 +80,16 @@ final readonly class CheckApi
         $this->form->fillAsks($check, $fields);
 
         return new JsonResponse($this->trials->of($check));
+    }
+
+    /** Who follows a database, to choose from. */
+    #[Route('/api/checks/partners', methods: ['POST'])]
+    #[IsGranted('ROLE_ENGINEER')]
+    public function partners(#[Body] CheckFields $fields): JsonResponse
+    {
+        $check = $fields->id === null ? new Target('', '', $this->clock->now()) : $this->there($fields->id);
+
+        return new JsonResponse($this->partners->of($check, $fields));
     }
 
     #[Route('/api/checks', methods: ['POST'])]

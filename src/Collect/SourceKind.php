@@ -15,6 +15,8 @@ enum SourceKind: string
     case Dns = 'dns';
     case Ping = 'ping';
     case Sql = 'sql';
+    case Mail = 'mail';
+    case Replication = 'replication';
     /** It says itself when it runs. */
     case Job = 'job';
     /** It hands its readings in, for it is gone before anybody could ask. */
@@ -33,7 +35,7 @@ enum SourceKind: string
     public function isCheck(): bool
     {
         return match ($this) {
-            self::Http, self::Tcp, self::Tls, self::Dns, self::Ping, self::Sql => true,
+            self::Http, self::Tcp, self::Tls, self::Dns, self::Ping, self::Sql, self::Mail, self::Replication => true,
             self::Scrape, self::Job, self::Pushed => false,
         };
     }

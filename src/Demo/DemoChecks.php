@@ -7,10 +7,13 @@ namespace Olivine\App\Demo;
 use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Collect\Check\CheckForm;
 use Olivine\App\Collect\Definition\CheckFields;
+use Olivine\App\Collect\Definition\Encryption;
 use Olivine\App\Collect\Definition\HeaderFields;
 use Olivine\App\Collect\Definition\HttpFields;
 use Olivine\App\Collect\Definition\HttpMethod;
 use Olivine\App\Collect\Definition\HttpStepFields;
+use Olivine\App\Collect\Definition\MailboxKind;
+use Olivine\App\Collect\Definition\MailFields;
 use Olivine\App\Collect\Definition\PingFields;
 use Olivine\App\Collect\Definition\SecretFields;
 use Olivine\App\Collect\Definition\TakenFields;
@@ -24,6 +27,7 @@ use Olivine\Core\Time\Instant;
 /** What Saltmarsh Ferries looks like from outside: its shop, a login, the forecast, the desk of the gates. */
 final readonly class DemoChecks
 {
+    public const MAILBOX_PASSWORD = 'flood-and-ebb';
     private const PASSWORD = 'two-bells';
 
     public function __construct(private EntityManagerInterface $entities, private CheckForm $form)
@@ -37,7 +41,7 @@ final readonly class DemoChecks
             self::reference('harbour clock', $ports->sink()),
             self::reference('uplink of the line', $ports->browser()),
         ];
-        foreach ([...self::all("http://127.0.0.1:{$ports->fleet()}"), ...$references] as $fields) {
+        foreach ([...self::all("http://127.0.0.1:{$ports->fleet()}"), self::letters($ports), ...$references] as $fields) {
             $check = new Target('', '', $now);
             $this->form->fill($check, $fields);
             $this->entities->persist($check);
@@ -49,6 +53,29 @@ final readonly class DemoChecks
     private static function reference(string $name, int $port): CheckFields
     {
         return new CheckFields(new TcpFields('127.0.0.1', $port), $name, 30, null, ['service' => 'our own line'], isReference: true);
+    }
+
+    /** A letter each minute, which the mailbox of the line lets nobody but this check read. */
+    private static function letters(Ports $ports): CheckFields
+    {
+        $box = 'round-trip@saltmarsh.example';
+        $asks = new MailFields(
+            '127.0.0.1',
+            'desk@saltmarsh.example',
+            $box,
+            '127.0.0.1',
+            $box,
+            MailboxKind::Pop3,
+            $ports->smtp(),
+            Encryption::None,
+            mailboxPort: $ports->pop3(),
+            mailboxEncryption: Encryption::None,
+            seenWithinSeconds: 30.0,
+        );
+
+        return new CheckFields($asks, 'letters of the line', 60, 5_000, ['service' => 'letters'], secrets: [
+            new SecretFields(MailFields::MAILBOX_PASSWORD, self::MAILBOX_PASSWORD),
+        ]);
     }
 
     /** @return list<CheckFields> */

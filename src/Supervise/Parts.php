@@ -4,6 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Supervise;
 
+use Olivine\App\Demo\DemoChecks;
 use Olivine\App\Demo\DemoStations;
 
 /** Which parts an instance has, in the order in which they start. */
@@ -95,6 +96,8 @@ final readonly class Parts
                     'standins/mailbox.php',
                     "--http={$ports->mailbox()}",
                     "--smtp={$ports->smtp()}",
+                    "--box={$ports->pop3()}",
+                    '--password=' . DemoChecks::MAILBOX_PASSWORD,
                     "--state={$dir}/mailbox",
                 ],
                 $ports->smtp(),

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Supervise;
 
-/** The loopback ports of an instance: a run of eleven from a base that can be chosen. */
+/** The loopback ports of an instance: a run of thirteen from a base that can be chosen. */
 final readonly class Ports
 {
     public const DEFAULT_BASE = 8420;
@@ -73,6 +73,12 @@ final readonly class Ports
         return $this->base + 11;
     }
 
+    /** Where a mailbox is read. */
+    public function pop3(): int
+    {
+        return $this->base + 12;
+    }
+
     /** @return array<string, int> */
     public function all(): array
     {
@@ -89,6 +95,7 @@ final readonly class Ports
             'chat' => $this->chat(),
             'desk' => $this->desk(),
             'browser' => $this->browser(),
+            'pop3' => $this->pop3(),
         ];
     }
 

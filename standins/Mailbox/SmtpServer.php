@@ -15,7 +15,7 @@ final class SmtpServer
     /** While away it refuses with a temporary error, as a server in trouble does. */
     public bool $away = false;
 
-    public function __construct(private readonly Letters $letters)
+    public function __construct(private readonly Letters $letters, private readonly ?PostBox $box = null)
     {
     }
 
@@ -63,7 +63,7 @@ final class SmtpServer
                         }
                         $letter = substr($buffer, 0, max(0, $end - 0));
                         $buffer = substr($buffer, $end + 3);
-                        $this->letters->receive($sender, $recipients, (string) preg_replace('~^\.\.~m', '.', $letter));
+                        $this->receive($sender, $recipients, (string) preg_replace('~^\.\.~m', '.', $letter));
                         [$sender, $recipients, $inData] = ['', [], false];
                         $say('250 2.0.0 kept');
                         continue;
@@ -120,6 +120,18 @@ final class SmtpServer
                 }
             });
         });
+    }
+
+    /** @param list<string> $recipients */
+    private function receive(string $sender, array $recipients, string $letter): void
+    {
+        if ($this->box !== null && in_array($this->box->address, $recipients, true)) {
+            $this->box->receive($letter);
+        }
+        $others = array_values(array_diff($recipients, [(string) $this->box?->address]));
+        if ($others !== []) {
+            $this->letters->receive($sender, $others, $letter);
+        }
     }
 
     private static function address(string $line): string

@@ -6,6 +6,7 @@ namespace Olivine\Tests\App;
 
 use Olivine\App\Collect\Check\CheckAsks;
 use Olivine\App\Collect\Check\CheckSecrets;
+use Olivine\App\Collect\Check\Logins;
 use Olivine\App\Collect\Check\OpenSecrets;
 use Olivine\App\Collect\Check\SocketRun;
 use Olivine\App\Collect\Check\SqlAsker;
@@ -19,33 +20,24 @@ use Olivine\Core\Check\CheckReading;
 use Olivine\Core\Check\Verdict;
 use Olivine\Core\Time\Instant;
 use PHPUnit\Framework\TestCase;
-use Symfony\Component\Process\Process;
 
 /** Queries to a real MariaDB and a real PostgreSQL: what they bring, and what none of them can do. */
 final class SqlAskerTest extends TestCase
 {
+    use RealServers;
+
     private const PASSWORD = 'tide-and-time';
-    private static string $folder;
-    /** @var array<string, array{port: int, server: Process}> */
+    /** @var array<string, int> engine → port */
     private static array $servers = [];
     private CheckSecrets $secrets;
 
     public static function setUpBeforeClass(): void
     {
-        self::$folder = sys_get_temp_dir() . '/olivine-sql-' . bin2hex(random_bytes(4));
-        mkdir(self::$folder, 0o755);
+        self::ownFolder('sql');
         foreach (SqlEngine::cases() as $engine) {
-            $port = self::freePort();
-            self::$servers[$engine->value] = ['port' => $port, 'server' => $engine === SqlEngine::MariaDb ? self::mariaDb($port) : self::postgreSql($port)];
+            self::$servers[$engine->value] = self::freePort();
+            $engine === SqlEngine::MariaDb ? self::harbour(self::mariaDb(self::$servers[$engine->value])) : self::desk(self::$servers[$engine->value]);
         }
-    }
-
-    public static function tearDownAfterClass(): void
-    {
-        foreach (self::$servers as ['server' => $server]) {
-            $server->stop(3);
-        }
-        (new Process(['rm', '-rf', self::$folder]))->run();
     }
 
     protected function setUp(): void
@@ -114,7 +106,7 @@ final class SqlAskerTest extends TestCase
     {
         $fields = $this->fields(SqlEngine::MariaDb, 'SELECT 1');
         $moved = new SqlFields(SqlEngine::MariaDb, 'localhost', 'reader', 'SELECT 1', $fields->port());
-        $run = $this->asked($moved, origin: $fields->origin());
+        $run = $this->asked($moved, origin: $fields->logins()[SqlFields::PASSWORD][0]);
         self::assertStringContainsString('was entered for another server', $run->judged()->words);
         $inside = $this->asked($fields, mayAsk: '');
         self::assertSame(Verdict::Unknown, $inside->judged()->verdict);
@@ -125,15 +117,15 @@ final class SqlAskerTest extends TestCase
     {
         $database = $engine === SqlEngine::MariaDb ? 'harbour' : 'postgres';
 
-        return new SqlFields($engine, '127.0.0.1', 'reader', $query, self::$servers[$engine->value]['port'], $database, $expects, $patience);
+        return new SqlFields($engine, '127.0.0.1', 'reader', $query, self::$servers[$engine->value], $database, $expects, $patience);
     }
 
     private function asked(SqlFields $fields, string $password = self::PASSWORD, ?string $origin = null, string $mayAsk = 'loopback'): SocketRun
     {
         $definitions = (new \ReflectionClass(Definitions::class))->newInstanceWithoutConstructor();
-        $asker = new SqlAsker(new Reach($mayAsk, 1), new CheckAsks($definitions), $this->secrets);
+        $asker = new SqlAsker(new Reach($mayAsk, 1), new CheckAsks($definitions), new Logins($this->secrets));
         $target = new Target('run', '', Instant::ofMs(0));
-        $this->secrets->seal($target, new OpenSecrets([SqlFields::PASSWORD => $password], [$origin ?? $fields->origin()]));
+        $this->secrets->seal($target, new OpenSecrets([SqlFields::PASSWORD => $password], [$origin ?? $fields->logins()[SqlFields::PASSWORD][0]]));
         $run = new SocketRun($target, null, 1, $fields);
         $asker->start($run);
         for ($until = microtime(true) + 60; $asker->inFlight() > 0 && microtime(true) < $until;) {
@@ -144,76 +136,27 @@ final class SqlAskerTest extends TestCase
         return $run;
     }
 
-    private static function mariaDb(int $port): Process
+    private static function harbour(string $way): void
     {
-        [$data, $socket] = [self::$folder . '/mariadb', self::$folder . '/mariadb.sock'];
-        $user = posix_geteuid() === 0 ? ['--user=mysql'] : [];
-        $install = ['mariadb-install-db', '--no-defaults', "--datadir={$data}", '--auth-root-authentication-method=normal', ...$user];
-        (new Process($install, timeout: 240))->mustRun();
-        posix_geteuid() === 0 && chown(self::$folder, 'mysql');
-        $server = new Process(
-            ['/usr/sbin/mariadbd', '--no-defaults', "--datadir={$data}", "--socket={$socket}", "--port={$port}", '--bind-address=127.0.0.1', ...$user],
-            timeout: null,
-        );
-        $server->start();
-        $connection = self::connected(static fn(): \PDO => new \PDO("mysql:unix_socket={$socket}", 'root', ''));
+        $connection = self::patiently(static fn(): \PDO => new \PDO($way, 'root', ''));
         $connection->exec('CREATE DATABASE harbour');
         self::fill($connection, 'harbour.');
         $connection->exec("CREATE USER reader@'127.0.0.1' IDENTIFIED BY '" . self::PASSWORD . "'");
         $connection->exec("GRANT ALL ON harbour.* TO reader@'127.0.0.1'");
-
-        return $server;
     }
 
-    private static function postgreSql(int $port): Process
+    private static function desk(int $port): void
     {
-        $programs = glob('/usr/lib/postgresql/*/bin') ?: throw new \RuntimeException('PostgreSQL is not on this machine; bin/olivine test installs it');
-        $programs = (string) end($programs);
-        $data = self::$folder . '/postgresql';
-        mkdir($data, 0o700);
-        $as = [];
-        if (posix_geteuid() === 0) {
-            chown($data, 'postgres');
-            $as = ['setpriv', '--reuid=postgres', '--regid=postgres', '--clear-groups'];
-        }
-        $word = self::$folder . '/word';
-        file_put_contents($word, self::PASSWORD);
-        $install = ["{$programs}/initdb", '-D', $data, '-A', 'scram-sha-256', '-U', 'root', "--pwfile={$word}", '--no-sync'];
-        (new Process([...$as, ...$install], '/', timeout: 240))->mustRun();
-        $server = new Process([...$as, "{$programs}/postgres", '-D', $data, '-p', (string) $port, '-h', '127.0.0.1', '-k', ''], '/', timeout: null);
-        $server->start();
-        $connection = self::connected(static fn(): \PDO => new \PDO("pgsql:host=127.0.0.1;port={$port};dbname=postgres", 'root', self::PASSWORD));
+        $way = self::postgreSql($port, self::PASSWORD);
+        $connection = self::patiently(static fn(): \PDO => new \PDO($way, 'root', self::PASSWORD));
         self::fill($connection, '');
         $connection->exec("CREATE ROLE reader LOGIN PASSWORD '" . self::PASSWORD . "'");
         $connection->exec('GRANT ALL ON ticket TO reader');
-
-        return $server;
     }
 
     private static function fill(\PDO $connection, string $in): void
     {
         $connection->exec("CREATE TABLE {$in}ticket (age DOUBLE PRECISION, state VARCHAR(20))");
         $connection->exec("INSERT INTO {$in}ticket VALUES (12, 'open'), (90.5, 'open')");
-    }
-
-    /** @param callable(): \PDO $connect */
-    private static function connected(callable $connect): \PDO
-    {
-        for ($until = microtime(true) + 120; ; usleep(200_000)) {
-            try {
-                return $connect();
-            } catch (\PDOException $error) {
-                microtime(true) < $until || throw $error;
-            }
-        }
-    }
-
-    private static function freePort(): int
-    {
-        $server = stream_socket_server('tcp://127.0.0.1:0') ?: throw new \RuntimeException('No port is free');
-        $port = (int) substr((string) strrchr((string) stream_socket_get_name($server, false), ':'), 1);
-        fclose($server);
-
-        return $port;
     }
 }

@@ -17,7 +17,7 @@ final class CheckAskers
 
     private readonly Ways $ways;
 
-    public function __construct(HttpAsker $http, SocketAsker $sockets, SqlAsker $databases)
+    public function __construct(HttpAsker $http, SocketAsker $sockets, SqlAsker $databases, MailAsker $mail, ReplicationAsker $replication)
     {
         $this->ways = new Ways();
         $this->askers = [
@@ -27,6 +27,8 @@ final class CheckAskers
             SourceKind::Dns->value => $sockets,
             SourceKind::Ping->value => $sockets,
             SourceKind::Sql->value => $databases,
+            SourceKind::Mail->value => $mail,
+            SourceKind::Replication->value => $replication,
         ];
     }
 

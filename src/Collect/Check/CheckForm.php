@@ -8,7 +8,10 @@ use Olivine\App\Collect\BadAddress;
 use Olivine\App\Collect\Definition\CheckFields;
 use Olivine\App\Collect\Definition\DnsFields;
 use Olivine\App\Collect\Definition\HttpFields;
+use Olivine\App\Collect\Definition\LoggedIn;
+use Olivine\App\Collect\Definition\MailFields;
 use Olivine\App\Collect\Definition\PingFields;
+use Olivine\App\Collect\Definition\ReplicationFields;
 use Olivine\App\Collect\Definition\SqlFields;
 use Olivine\App\Collect\Definition\TcpFields;
 use Olivine\App\Collect\Definition\TlsFields;
@@ -29,6 +32,7 @@ final readonly class CheckForm
         private TargetNames $names,
         private PlaceRepository $places,
         private CheckSecrets $secrets,
+        private Logins $logins,
         private Reach $reach,
     ) {
     }
@@ -67,9 +71,14 @@ final readonly class CheckForm
             $asks instanceof TlsFields => $this->mayBeAsked($asks->host, $asks->port, SocketChecks::tls($asks)),
             $asks instanceof DnsFields => SocketChecks::dns($asks, $fields->slowMs),
             $asks instanceof PingFields => $this->mayBeAsked($asks->host, 80, SocketChecks::ping($asks, $fields->slowMs)),
-            $asks instanceof SqlFields => $this->secrets->seal($target, $this->password($target, $fields, $asks)),
+            $asks instanceof SqlFields => $this->mayBeAsked($asks->host, $asks->port(), SqlAsker::check($asks, $fields->slowMs)),
+            $asks instanceof MailFields => $this->mailMayBeAsked($asks, $fields),
+            $asks instanceof ReplicationFields => $this->partnersMayBeAsked($asks, ReplicationAsker::check($asks, $fields->slowMs)),
             default => throw new \LogicException('Nobody knows how to ask that'),
         };
+        if ($asks instanceof LoggedIn) {
+            $this->secrets->seal($target, $this->logins->entered($target, $fields, $asks));
+        }
         /** @var array<string, mixed> $kept */
         $kept = json_decode(json_encode($asks, JSON_THROW_ON_ERROR), true, 16, JSON_THROW_ON_ERROR);
         $target->kind = $asks->kind();
@@ -92,25 +101,30 @@ final readonly class CheckForm
     }
 
     /** @throws Problem */
-    private function password(Target $target, CheckFields $fields, SqlFields $asks): OpenSecrets
+    private function partnersMayBeAsked(ReplicationFields $asks, object $check): object
     {
-        $this->mayBeAsked($asks->host, $asks->port(), SqlAsker::check($asks, $fields->slowMs));
-        if ($fields->secrets === []) {
-            return new OpenSecrets([], []);
-        }
-        [$secret] = $fields->secrets;
-        if (count($fields->secrets) > 1 || $secret->name !== SqlFields::PASSWORD) {
-            throw Problem::field('secrets', 'A database is asked with one secret, its password');
-        }
-        if ($secret->value !== null) {
-            return new OpenSecrets([SqlFields::PASSWORD => $secret->value], [$asks->origin()]);
-        }
-        $before = $this->secrets->open($target);
-        if ($before->origins !== [$asks->origin()]) {
-            throw Problem::field('secrets', 'It would go to another server or for another user now; enter the password again');
+        foreach ($asks->partners as $i => $partner) {
+            $refusal = $this->reach->refuseEarly(SocketChecks::address($partner->host, $asks->portOf($partner)));
+            if ($refusal !== null) {
+                throw Problem::field("asks.partners[{$i}].host", $refusal);
+            }
         }
 
-        return $before;
+        return $this->mayBeAsked($asks->host, $asks->port(), $check);
+    }
+
+    /** @throws Problem */
+    private function mailMayBeAsked(MailFields $asks, CheckFields $fields): void
+    {
+        MailAsker::check($asks, $fields->slowMs);
+        if ($asks->seenWithinSeconds > $fields->intervalSeconds) {
+            throw Problem::field('asks.seenWithinSeconds', 'A letter may not be on its way for longer than until the next one is sent');
+        }
+        $refusal = $this->reach->refuseEarly(SocketChecks::address($asks->mailboxHost, $asks->mailboxPort(), 'mailboxHost'));
+        if ($refusal !== null) {
+            throw Problem::field('asks.mailboxHost', $refusal);
+        }
+        $this->mayBeAsked($asks->host, $asks->port(), $asks);
     }
 
     /**

@@ -17,6 +17,11 @@ final class FailedRun extends CheckRun
         $this->endedAt = microtime(true);
     }
 
+    public static function of(CheckRun $run, \Throwable $error): self
+    {
+        return new self($run->target, $run->dueMs, $run->place, "It cannot be asked as it is set up: {$error->getMessage()}");
+    }
+
     public function judged(): Judgement
     {
         return new Judgement(Verdict::Unknown, $this->why, []);

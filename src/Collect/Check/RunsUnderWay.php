@@ -100,6 +100,11 @@ final class RunsUnderWay
         }
     }
 
+    public static function late(SocketTimes $times, float $seconds): string
+    {
+        return sprintf($times->ip === '' ? 'The name of the host was not found within %s s' : 'No answer within %s s', $seconds);
+    }
+
     public static function reason(\Throwable $error): string
     {
         return $error instanceof ScrapeRefused ? $error->getMessage() : TransportFault::words($error->getMessage());

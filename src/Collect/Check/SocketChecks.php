@@ -104,12 +104,12 @@ final class SocketChecks
     }
 
     /** @throws Problem naming the field and what it must be */
-    public static function address(string $host, int $port): TargetAddress
+    public static function address(string $host, int $port, string $field = 'host'): TargetAddress
     {
         try {
             return TargetAddress::of("http://{$host}:{$port}/");
         } catch (BadAddress) {
-            throw Problem::field('asks.host', 'host must be a name such as mail-1 or an address such as 192.0.2.7; one of the newer kind in []');
+            throw Problem::field("asks.{$field}", "{$field} must be a name such as mail-1 or an address such as 192.0.2.7; one of the newer kind in []");
         }
     }
 }

@@ -15,6 +15,8 @@ use Symfony\Component\Serializer\Attribute\DiscriminatorMap;
     'dns' => DnsFields::class,
     'ping' => PingFields::class,
     'sql' => SqlFields::class,
+    'mail' => MailFields::class,
+    'replication' => ReplicationFields::class,
 ])]
 interface AskFields
 {

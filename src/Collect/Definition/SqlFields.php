@@ -12,7 +12,7 @@ use Olivine\App\Platform\Definition\Field\Whole;
 use Olivine\Core\Check\Expect\ExpectationReader;
 
 /** One row of a database. */
-final readonly class SqlFields implements AskFields
+final readonly class SqlFields implements LoggedIn
 {
     public const PASSWORD = 'password';
     public string $kind;
@@ -57,9 +57,8 @@ final readonly class SqlFields implements AskFields
         return "{$this->engine->value}://{$this->host}:{$this->port()}/{$this->database}";
     }
 
-    /** The server that a password is entered for. */
-    public function origin(): string
+    public function logins(): array
     {
-        return "{$this->engine->value}://{$this->user}@{$this->host}:{$this->port()}";
+        return [self::PASSWORD => ["{$this->engine->value}://{$this->user}@{$this->host}:{$this->port()}"]];
     }
 }

@@ -20,6 +20,16 @@ const CHOICES: [Choice, string, string][] = [
   ['dns', 'What name servers say', 'DNS: whether they answer, agree, and say what they should'],
   ['ping', 'How good the way to a host is', 'ping: loss, latency, jitter, and how a voice call would sound over it'],
   ['sql', 'What a database says', 'SQL: one row of a query that reads, from MariaDB or PostgreSQL; its numbers become readings'],
+  [
+    'mail',
+    'Whether letters arrive',
+    'mail: one is handed to a mail server and looked for in its mailbox, and how long that took',
+  ],
+  [
+    'replication',
+    'Whether databases keep up',
+    'replication: a source and those that follow it, how far each is behind; MariaDB or PostgreSQL',
+  ],
   ['job', 'Whether a job ran', 'a backup, an import: it says itself when it begins and ends, and is missed when it does not'],
   [
     'pushed',

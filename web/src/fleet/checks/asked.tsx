@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react';
 import type { Check } from '../../api/types';
 import { many } from '../../ui/format';
+import { partnerLine } from './other-fields';
 
 type Asks = Check['asks'];
 export type Kind = Asks['kind'];
@@ -12,6 +13,8 @@ export const KINDS: Record<Kind, string> = {
   dns: 'DNS',
   ping: 'ping',
   sql: 'database',
+  mail: 'letters',
+  replication: 'replication',
 };
 
 /** What kind it is, in a few words. */
@@ -64,6 +67,28 @@ export function Asked({ asks }: { asks: Asks }) {
         other="a row"
       >
         <code className="block text-[12.5px] break-words whitespace-pre-wrap">{asks.query}</code>
+      </One>
+    );
+  if (asks.kind === 'mail')
+    return (
+      <One
+        address={`a letter from ${asks.from} to ${asks.to} by ${asks.host}${asks.port ? `:${asks.port}` : ''}`}
+        expects={null}
+        other={`that it arrives within ${asks.seenWithinSeconds ?? 45} s`}
+      >
+        <span className="block text-[13px] text-muted">
+          looked for in {(asks.mailbox ?? 'imap').toUpperCase()} {asks.mailboxUser} at {asks.mailboxHost}
+        </span>
+      </One>
+    );
+  if (asks.kind === 'replication')
+    return (
+      <One
+        address={`${asks.engine}://${asks.user}@${asks.host}${asks.port ? `:${asks.port}` : ''}`}
+        expects={null}
+        other={`each at most ${asks.mostSeconds ?? 60} s behind`}
+      >
+        <span className="block text-[13px] text-muted">followed by {asks.partners.map(partnerLine).join(', ')}</span>
       </One>
     );
   return (

@@ -11,7 +11,9 @@ import { DialogForm, DurationField, FormFaults, TextField } from '../../ui/form/
 import { useSheetForm } from '../../ui/form/sheet-form';
 import { LabelFields } from '../label-fields';
 import type { Kind } from './asked';
-import { OtherFields, asksOf, otherOf } from './other-fields';
+import { MailFields } from './mail-fields';
+import { type Other, OtherFields, asksOf, otherOf } from './other-fields';
+import { ReplicationFields } from './replication-fields';
 import { SqlFields } from './sql-fields';
 import { type StepText, emptyStep, metricName, stepOf, textOf } from './check-text';
 import { TrialResult } from './trial-result';
@@ -48,8 +50,12 @@ const bodyOf = (kind: Kind, { name, steps, other, intervalSeconds, slowMs, label
     .map((secret) => ({ name: secret.name.trim(), ...(secret.value !== '' || !secret.kept ? { value: secret.value } : {}) })),
 });
 
-/** None, or the one under which a database's password is kept. */
-const passwordOf = (value: string, kept: boolean): Secret[] => (value === '' && !kept ? [] : [{ name: 'password', value, kept }]);
+/** With what is written for this password; a new one that is empty is none. */
+const withPassword = (secrets: Secret[], name: string, value: string): Secret[] => {
+  const kept = secrets.some((one) => one.name === name && one.kept);
+  const others = secrets.filter((one) => one.name !== name);
+  return value === '' && !kept ? others : [...others, { name, value, kept }];
+};
 
 /** A fault names a step by its place; people count from one. */
 function said(error: unknown): unknown {
@@ -81,10 +87,10 @@ export function CheckForm({ check, kind: wanted, onDone }: { check?: Check; kind
   });
   const { fields } = form;
   const asked = JSON.stringify(bodyOf(kind, fields));
+  const asWritten = () => ({ ...bodyOf(kind, fields), ...(check ? { id: check.id } : {}) });
   const trial = useMutation({
     mutationFn: async () => {
-      const body = { ...bodyOf(kind, fields), ...(check ? { id: check.id } : {}) };
-      return { asked, result: await send('post', '/api/checks/try', { body }) };
+      return { asked, result: await send('post', '/api/checks/try', { body: asWritten() }) };
     },
     onError: (error) => toast.error((said(error) as Error).message),
   });
@@ -98,6 +104,17 @@ export function CheckForm({ check, kind: wanted, onDone }: { check?: Check; kind
   };
   // What was found says nothing of another address; one more value to take from the same page is no other address.
   const isEmpty = kind === 'http' ? steps[0]?.url === '' : fields.other.host === '';
+  const ofOthers = {
+    value: fields.other,
+    secrets: {
+      isKept: (name: string) => fields.secrets.some((one) => one.name === name && one.kept),
+      written: (name: string) => fields.secrets.find((one) => one.name === name)?.value ?? '',
+      write: (name: string, value: string) =>
+        form.setValue('secrets', withPassword(fields.secrets, name, value), { shouldDirty: true }),
+    },
+    error: form.fault('secrets'),
+    onChange: (part: Partial<Other>) => form.setValue('other', { ...fields.other, ...part }, { shouldDirty: true }),
+  };
   const isOfThis = trial.data && sameAddress(trial.data.asked, asked);
   return (
     <DialogForm form={form}>
@@ -115,31 +132,13 @@ export function CheckForm({ check, kind: wanted, onDone }: { check?: Check; kind
           />
         </Field>
       </div>
-      {kind === 'sql' && (
-        <SqlFields
-          value={fields.other}
-          hasPassword={fields.secrets.some((secret) => secret.kept)}
-          password={fields.secrets[0]?.value ?? ''}
-          error={form.fault('secrets')}
-          onChange={(part) => form.setValue('other', { ...fields.other, ...part }, { shouldDirty: true })}
-          onPassword={(value) =>
-            form.setValue(
-              'secrets',
-              passwordOf(
-                value,
-                fields.secrets.some((secret) => secret.kept),
-              ),
-              { shouldDirty: true },
-            )
-          }
-        />
+      {kind === 'sql' && <SqlFields {...ofOthers} />}
+      {kind === 'mail' && <MailFields {...ofOthers} />}
+      {kind === 'replication' && (
+        <ReplicationFields {...ofOthers} find={() => send('post', '/api/checks/partners', { body: asWritten() })} />
       )}
-      {kind !== 'http' && kind !== 'sql' && (
-        <OtherFields
-          kind={kind}
-          value={fields.other}
-          onChange={(part) => form.setValue('other', { ...fields.other, ...part }, { shouldDirty: true })}
-        />
+      {kind !== 'http' && kind !== 'sql' && kind !== 'mail' && kind !== 'replication' && (
+        <OtherFields kind={kind} value={fields.other} onChange={ofOthers.onChange} />
       )}
       {kind === 'http' && (
         <>

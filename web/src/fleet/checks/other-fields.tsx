@@ -1,10 +1,13 @@
 import type { Check } from '../../api/types';
 import { Field, Input, Select } from '../../ui/controls';
 import type { Kind } from './asked';
+import { Patience } from './patience';
 
 type Asks = Check['asks'];
 type Dns = Extract<Asks, { kind: 'dns' }>;
 type Sql = Extract<Asks, { kind: 'sql' }>;
+type Mail = Extract<Asks, { kind: 'mail' }>;
+type Partner = Extract<Asks, { kind: 'replication' }>['partners'][number];
 const TYPES = ['A', 'AAAA', 'CNAME', 'MX', 'NS', 'PTR', 'SOA', 'SRV', 'TXT', 'CAA'] as const;
 
 /** What the kinds but HTTP are asked by, as the form has it; each uses some of it. */
@@ -23,8 +26,43 @@ export type Other = {
   user: string;
   database: string;
   query: string;
+  from: string;
+  to: string;
+  encryption: NonNullable<Mail['encryption']>;
+  mailbox: NonNullable<Mail['mailbox']>;
+  mailboxHost: string;
+  mailboxPort: string;
+  mailboxUser: string;
+  mailboxEncryption: NonNullable<Mail['mailboxEncryption']>;
+  seenWithinSeconds: number;
+  /** A line each. */
+  partners: string;
+  mostSeconds: number;
   patienceSeconds: number;
 };
+
+/** skarn = db-2:3307 */
+export const partnerLine = ({ name, host, port }: Partner): string => {
+  const address = port ? `${host.includes(':') ? `[${host}]` : host}:${port}` : host;
+  return name === host ? address : `${name} = ${address}`;
+};
+
+/** What stands in the lines; a name that is not written is that of the host. */
+export function partnersOf(lines: string): (Partner & { port: number | null })[] {
+  return lines
+    .split('\n')
+    .map((line) => line.trim())
+    .filter((line) => line !== '')
+    .map((line) => {
+      const [, name, address] = /^(?:(.*?)\s*=\s*)?(.*)$/.exec(line) ?? [];
+      const [, host = '', port] = /^(\[[^\]]*]|[^:]*|[^:]*:[^:]*:.*?)(?::(\d{1,5}))?$/.exec(address ?? '') ?? [
+        undefined,
+        address,
+      ];
+      const bare = host.replace(/^\[(.*)]$/, '$1');
+      return { name: name || bare, host: bare, port: port ? Number(port) : null };
+    });
+}
 
 export function otherOf(asks: Asks | undefined): Other {
   const empty: Other = {
@@ -42,6 +80,17 @@ export function otherOf(asks: Asks | undefined): Other {
     user: '',
     database: '',
     query: '',
+    from: '',
+    to: '',
+    encryption: 'starttls',
+    mailbox: 'imap',
+    mailboxHost: '',
+    mailboxPort: '',
+    mailboxUser: '',
+    mailboxEncryption: 'tls',
+    seenWithinSeconds: 45,
+    partners: '',
+    mostSeconds: 60,
     patienceSeconds: 5,
   };
   if (!asks || asks.kind === 'http') return empty;
@@ -84,9 +133,41 @@ export function otherOf(asks: Asks | undefined): Other {
       query: asks.query,
       expects: asks.expects ?? '',
     };
+  if (asks.kind === 'mail')
+    return {
+      ...empty,
+      ...patience,
+      host: asks.host,
+      port: asks.port ? String(asks.port) : '',
+      encryption: asks.encryption ?? 'starttls',
+      user: asks.user ?? '',
+      from: asks.from,
+      to: asks.to,
+      mailbox: asks.mailbox ?? 'imap',
+      mailboxHost: asks.mailboxHost,
+      mailboxPort: asks.mailboxPort ? String(asks.mailboxPort) : '',
+      mailboxUser: asks.mailboxUser,
+      mailboxEncryption: asks.mailboxEncryption ?? 'tls',
+      mayBeOurs: asks.mayBeOurs ?? false,
+      seenWithinSeconds: asks.seenWithinSeconds ?? 45,
+    };
+  if (asks.kind === 'replication')
+    return {
+      ...empty,
+      ...patience,
+      engine: asks.engine,
+      host: asks.host,
+      port: asks.port ? String(asks.port) : '',
+      user: asks.user,
+      database: asks.database ?? '',
+      partners: asks.partners.map(partnerLine).join('\n'),
+      mostSeconds: asks.mostSeconds ?? 60,
+    };
   const lists = { servers: (asks.servers ?? []).join(', '), expects: (asks.expects ?? []).join(', ') };
   return { ...empty, ...patience, ...lists, host: asks.name, type: asks.type ?? 'A' };
 }
+
+const portOf = (text: string): number | null => (text.trim() === '' ? null : Number(text));
 
 const parts = (text: string): string[] => [
   ...new Set(
@@ -106,13 +187,42 @@ export function asksOf(kind: Exclude<Kind, 'http'>, of: Other): Exclude<Asks, { 
   if (kind === 'ping') return { kind, host, count: of.count, mostLoss: of.lostPercent / 100, patienceSeconds };
   if (kind === 'sql') {
     const { engine, database, query } = of;
-    const port = of.port.trim() === '' ? null : Number(of.port);
+    const port = portOf(of.port);
     return { kind, engine, host, port, user: of.user.trim(), database, query, expects: of.expects.trim(), patienceSeconds };
+  }
+  if (kind === 'mail') {
+    const { encryption, mailbox, mailboxEncryption, mayBeOurs, seenWithinSeconds } = of;
+    return {
+      kind,
+      host,
+      port: portOf(of.port),
+      encryption,
+      user: of.user.trim(),
+      from: of.from.trim(),
+      to: of.to.trim(),
+      mailbox,
+      mailboxHost: of.mailboxHost.trim(),
+      mailboxPort: portOf(of.mailboxPort),
+      mailboxUser: of.mailboxUser.trim(),
+      mailboxEncryption,
+      mayBeOurs,
+      patienceSeconds,
+      seenWithinSeconds,
+    };
+  }
+  if (kind === 'replication') {
+    const { engine, database, mostSeconds } = of;
+    const partners = partnersOf(of.partners);
+    return { kind, engine, host, port: portOf(of.port), user: of.user.trim(), database, partners, mostSeconds, patienceSeconds };
   }
   return { kind, name: host, type: of.type, servers: parts(of.servers), expects: parts(of.expects), patienceSeconds };
 }
 
-type Props = { kind: Exclude<Kind, 'http' | 'sql'>; value: Other; onChange: (part: Partial<Other>) => void };
+type Props = {
+  kind: Exclude<Kind, 'http' | 'sql' | 'mail' | 'replication'>;
+  value: Other;
+  onChange: (part: Partial<Other>) => void;
+};
 
 /** A port, a certificate, or name servers. */
 export function OtherFields({ kind, value, onChange }: Props) {
@@ -182,16 +292,7 @@ export function OtherFields({ kind, value, onChange }: Props) {
           nobody need vouch for it: it is signed by ourselves
         </label>
       )}
-      <Field label="Gives up after" help="seconds" className="max-w-32">
-        <Input
-          type="number"
-          min={0.1}
-          max={60}
-          step="any"
-          value={value.patienceSeconds}
-          onChange={(event) => onChange({ patienceSeconds: Number(event.target.value) })}
-        />
-      </Field>
+      <Patience value={value} onChange={onChange} />
     </fieldset>
   );
 }
