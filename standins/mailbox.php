@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-// A mail server with its inbox page: --http=PORT --smtp=PORT --box=PORT --state=FOLDER
+// A mail server with its inbox page: --http=PORT --smtp=PORT --round=PORT --box=PORT --state=FOLDER
 
 use Olivine\Server\Arguments;
 use Olivine\Server\HttpServer;
@@ -18,6 +18,7 @@ require dirname(__DIR__) . '/vendor/autoload.php';
 $arguments = Arguments::of($argv, 'A mail server with its inbox page', [
     'http' => 'port of its page',
     'smtp' => 'port that takes mail',
+    'round' => 'port that takes letters of the round trip, and no others',
     'box' => 'port where the round trip reads its own',
     'password' => 'what it is read with',
     'state' => 'folder where it keeps its letters',
@@ -25,7 +26,8 @@ $arguments = Arguments::of($argv, 'A mail server with its inbox page', [
 $letters = new Letters($arguments->get('state', sys_get_temp_dir() . '/mailbox'));
 $box = new PostBox('round-trip@saltmarsh.example', $arguments->get('password', 'flood-and-ebb'));
 $box->listen('127.0.0.1:' . $arguments->get('box', '8432'));
-$smtp = new SmtpServer($letters, $box);
+(new SmtpServer($box))->listen('127.0.0.1:' . $arguments->get('round', '8433'));
+$smtp = new SmtpServer($letters);
 $smtp->listen('127.0.0.1:' . $arguments->get('smtp', '8424'));
 
 $page = static function (string $title, string $body): Response {

@@ -39,6 +39,7 @@ final class Machines
         [$answers, $at] = $this->seen[$scrape->ip] ?? [false, 0.0];
         $age = microtime(true) - $at;
         if ($age < self::FRESH_SECONDS) {
+            $scrape->machineAnswers = $answers;
             $scrape->fault .= $answers
                 ? '; the machine itself answers echoes, so what is missing is the program'
                 : '; the machine does not answer echoes either';

@@ -22,34 +22,51 @@ final readonly class OwnReadings
         'olivine_scrape_took_seconds' => ['seconds', 'From the request to the last byte'],
         'olivine_scrape_readings' => ['', 'Readings that the scrape brought'],
         'olivine_scrape_body_bytes' => ['bytes', 'Size of the text, unpacked'],
+        self::MACHINE => ['', '1 where the machine of a target that does not answer answers echoes all the same, 0 where it does not either'],
     ];
 
-    private function __construct(private int $page)
+    /** Known of a target that is silent alone, which has the series from then on. */
+    private const MACHINE = 'olivine_machine_answers';
+
+    private function __construct(private int $page, private bool $hasMachine)
     {
     }
 
-    public static function of(Target $target, SeriesRegister $register, int $atMs): self
+    public static function of(Target $target, SeriesRegister $register, int $atMs, bool $hasMachine = false): self
     {
-        $samples = self::samples();
+        $samples = self::samples($hasMachine ? self::METRICS : array_diff_key(self::METRICS, [self::MACHINE => true]));
         $slots = $register->register($target, $samples, $atMs, true);
 
-        return new self($slots[SeriesRegister::identity($samples[0])]->page);
+        return new self($slots[SeriesRegister::identity($samples[0])]->page, $hasMachine);
     }
 
-    public function row(int $atMs, bool $success, float $seconds, int $readings, int $bytes): ScrapeRow
+    /** With a place for what is known of its machine. */
+    public function withMachine(Target $target, SeriesRegister $register, int $atMs): self
     {
+        return $this->hasMachine ? $this : self::of($target, $register, $atMs, true);
+    }
+
+    /** @param bool|null $machine whether the machine answers, where that was looked for; {@see withMachine()} */
+    public function row(int $atMs, bool $success, float $seconds, int $readings, int $bytes, ?bool $machine = null): ScrapeRow
+    {
+        $values = [$success ? 1.0 : 0.0, round($seconds, 4), (float) $readings, (float) $bytes];
+
         return new ScrapeRow(
             $this->page,
             $atMs,
-            ScrapeValues::pack([$success ? 1.0 : 0.0, round($seconds, 4), (float) $readings, (float) $bytes]),
+            ScrapeValues::pack($machine === null ? $values : [...$values, $machine ? 1.0 : 0.0]),
         );
     }
 
-    /** @return non-empty-list<Sample> */
-    private static function samples(): array
+    /**
+     * @param array<string, array{string, string}> $metrics
+     *
+     * @return list<Sample>
+     */
+    private static function samples(array $metrics): array
     {
         $samples = [];
-        foreach (self::METRICS as $name => [$unit, $help]) {
+        foreach ($metrics as $name => [$unit, $help]) {
             $family = new Family($name);
             $family->type = MetricType::Gauge;
             $family->unit = $unit;

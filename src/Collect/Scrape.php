@@ -20,6 +20,8 @@ final class Scrape extends Asking
     public string $ip = '';
     /** Whether anything came back at all. */
     public bool $wasHeard = false;
+    /** Whether its machine answers echoes, where it did not answer itself and that was looked for. */
+    public ?bool $machineAnswers = null;
     /** @var array<string, mixed> what is shown to its server with each request */
     public array $credential = [];
 

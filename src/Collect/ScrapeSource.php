@@ -72,7 +72,11 @@ final class ScrapeSource implements Source
     {
         $target = $asking->target;
         $own = $this->own[$target->id()] ??= OwnReadings::of($target, $this->register, $taken->atMs);
-        $taken->rows[] = $own->row($taken->atMs, $taken->fault === null, $asking->seconds(), $taken->readings, $taken->bytes);
+        $machine = $asking instanceof Scrape ? $asking->machineAnswers : null;
+        if ($machine !== null) {
+            $own = $this->own[$target->id()] = $own->withMachine($target, $this->register, $taken->atMs);
+        }
+        $taken->rows[] = $own->row($taken->atMs, $taken->fault === null, $asking->seconds(), $taken->readings, $taken->bytes, $machine);
     }
 
     public function keep(array $taken): void

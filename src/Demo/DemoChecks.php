@@ -66,7 +66,7 @@ final readonly class DemoChecks
             '127.0.0.1',
             $box,
             MailboxKind::Pop3,
-            $ports->smtp(),
+            $ports->round(),
             Encryption::None,
             mailboxPort: $ports->pop3(),
             mailboxEncryption: Encryption::None,

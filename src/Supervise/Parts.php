@@ -96,6 +96,7 @@ final readonly class Parts
                     'standins/mailbox.php',
                     "--http={$ports->mailbox()}",
                     "--smtp={$ports->smtp()}",
+                    "--round={$ports->round()}",
                     "--box={$ports->pop3()}",
                     '--password=' . DemoChecks::MAILBOX_PASSWORD,
                     "--state={$dir}/mailbox",

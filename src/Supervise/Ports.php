@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 namespace Olivine\App\Supervise;
 
-/** The loopback ports of an instance: a run of thirteen from a base that can be chosen. */
+/** The loopback ports of an instance: a run of fourteen from a base that can be chosen. */
 final readonly class Ports
 {
     public const DEFAULT_BASE = 8420;
@@ -73,7 +73,13 @@ final readonly class Ports
         return $this->base + 11;
     }
 
-    /** Where a mailbox is read. */
+    /** Where letters of the round trip are handed over. */
+    public function round(): int
+    {
+        return $this->base + 13;
+    }
+
+    /** Where they are read. */
     public function pop3(): int
     {
         return $this->base + 12;
@@ -95,6 +101,7 @@ final readonly class Ports
             'chat' => $this->chat(),
             'desk' => $this->desk(),
             'browser' => $this->browser(),
+            'round' => $this->round(),
             'pop3' => $this->pop3(),
         ];
     }

@@ -15,7 +15,7 @@ final class SmtpServer
     /** While away it refuses with a temporary error, as a server in trouble does. */
     public bool $away = false;
 
-    public function __construct(private readonly Letters $letters, private readonly ?PostBox $box = null)
+    public function __construct(private readonly Letters|PostBox $letters)
     {
     }
 
@@ -125,12 +125,10 @@ final class SmtpServer
     /** @param list<string> $recipients */
     private function receive(string $sender, array $recipients, string $letter): void
     {
-        if ($this->box !== null && in_array($this->box->address, $recipients, true)) {
-            $this->box->receive($letter);
-        }
-        $others = array_values(array_diff($recipients, [(string) $this->box?->address]));
-        if ($others !== []) {
-            $this->letters->receive($sender, $others, $letter);
+        if ($this->letters instanceof Letters) {
+            $this->letters->receive($sender, $recipients, $letter);
+        } elseif (in_array($this->letters->address, $recipients, true)) {
+            $this->letters->receive($letter);
         }
     }
 

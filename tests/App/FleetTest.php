@@ -68,6 +68,25 @@ final class FleetTest extends TestCase
         $client->send('DELETE', "/api/groups/{$group['id']}", []);
     }
 
+    /** A program that is gone on a sound machine is told in words, and as a reading for rules. */
+    public function testASilentProgramIsNoDeadMachine(): void
+    {
+        $client = new Client('ines@saltmarsh.example');
+        $target = $client->send('POST', '/api/targets', ['name' => 'agent of gate-e1', 'url' => 'http://127.0.0.1:9/metrics', 'intervalSeconds' => 5])[1];
+        $machine = static function () use ($client, $target): array {
+            $asked = ['formula' => "olivine_machine_answers where target = \"{$target['name']}\"", 'from' => (time() - 60) * 1000, 'to' => time() * 1000];
+            $lines = $client->send('GET', '/api/chart?' . http_build_query($asked))[1]['lines'] ?? [];
+
+            return array_values(array_unique(array_filter($lines[0]['values'] ?? [], is_numeric(...))));
+        };
+        try {
+            Instance::eventually(static fn(): bool => $machine() === [1], 30, 'its machine answers echoes');
+            self::assertStringContainsString('the machine itself answers echoes', $this->target($client, $target['name'])['status']['message'] ?? '');
+        } finally {
+            $client->send('DELETE', "/api/targets/{$target['id']}", []);
+        }
+    }
+
     /** What is done to many at once tells which it changed, so taking it back leaves the others as they were. */
     public function testManyAreChangedAtOnceAndChangedBack(): void
     {

@@ -20,6 +20,7 @@ final class MachinesTest extends TestCase
         $machines = new Machines();
         $first = self::scrape();
         $machines->follow($first);
+        self::assertNull($first->machineAnswers);
         self::assertSame(self::REFUSED, $first->fault, 'nothing is known yet, and nobody waits for it');
         $told = static function () use ($machines): string {
             $machines->advance();

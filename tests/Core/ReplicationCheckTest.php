@@ -70,7 +70,7 @@ final class ReplicationCheckTest extends TestCase
     }
 
     /**
-     * @param array<int|string, ReplicationEnd>      $partners
+     * @param array<int|string, ReplicationEnd>  $partners
      * @param list<array{string, string, float}> $readings
      */
     #[DataProvider('twins')]

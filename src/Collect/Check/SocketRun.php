@@ -7,6 +7,7 @@ namespace Olivine\App\Collect\Check;
 use Olivine\App\Collect\Answer\CheckStep;
 use Olivine\App\Collect\Definition\AskFields;
 use Olivine\App\Collect\Entity\Target;
+use Olivine\Core\Check\CheckReading;
 use Olivine\Core\Check\Judgement;
 use Olivine\Core\Check\Phases;
 use Olivine\Core\Check\Verdict;
@@ -47,6 +48,15 @@ final class SocketRun extends CheckRun
     public function judged(): Judgement
     {
         return $this->judgement ?? new Judgement(Verdict::Unknown, 'It was not asked', []);
+    }
+
+    /** What those that answered took; the time of a program that asks beside is not theirs. */
+    public function seconds(): float
+    {
+        $isAnswered = in_array($this->judged()->verdict, [Verdict::Runs, Verdict::Partly], true);
+        $took = array_find($this->judged()->readings, static fn(CheckReading $one): bool => $one->metric === 'check_duration_seconds');
+
+        return $isAnswered && $took !== null ? $took->value : parent::seconds();
     }
 
     public function steps(): array

@@ -39,6 +39,9 @@ const CHOICES: [Choice, string, string][] = [
   ['metrics', 'What a program says of itself', 'an address that shows its metrics as text, such as http://web-1:9105/metrics'],
 ];
 
+/** Those with much to write in a row. */
+const WIDE: Choice[] = ['http', 'mail'];
+
 function titleOf(choice: Choice | null): string {
   if (choice === null) return 'What do you want to know?';
   if (choice === 'metrics') return 'Add a target';
@@ -61,10 +64,10 @@ export function AddSomething() {
       onOpenChange={change}
       title={titleOf(choice)}
       trigger={<Button look="accent">Add …</Button>}
-      wide={choice === 'http' ? 760 : 560}
+      wide={choice === null || WIDE.includes(choice) ? 760 : 560}
     >
       {choice === null && (
-        <ul className="space-y-2">
+        <ul className="grid grid-cols-2 gap-2 max-sm:grid-cols-1">
           {CHOICES.map(([key, name, help]) => (
             <li key={key} className="relative rounded-lg border border-line px-3 py-2 hover:bg-accent-soft">
               <button

@@ -3,7 +3,7 @@ import { Password, type Passwords } from './database-login';
 import type { Other } from './other-fields';
 import { Patience } from './patience';
 
-const ENCRYPTIONS = { none: 'no TLS', starttls: 'TLS after the greeting', tls: 'TLS at once' } as const;
+const ENCRYPTIONS = { none: 'none', starttls: 'after the greeting', tls: 'from the beginning' } as const;
 
 type Props = { value: Other; secrets: Passwords; error: string | undefined; onChange: (part: Partial<Other>) => void };
 type TextName = 'host' | 'port' | 'user' | 'from' | 'to' | 'mailboxHost' | 'mailboxPort' | 'mailboxUser';
