@@ -65,6 +65,11 @@ final class ExpectationTest extends TestCase
         yield 'in XML' => ['xml //fare/@price <= 12.5', '<fares><fare price="12.50"/></fares>', 200, []];
         yield 'no XML' => ['xml //a', 'no', 200, ['the answer is no XML (expected xml //a)']];
         yield 'in HTML' => ['html "//h1" has "Skarn"', self::HTML, 200, []];
+        $info = "# Memory\r\nused_memory_peak:900\r\nused_memory:512\r\nrole:master\r\n";
+        yield 'in plain text' => ['text "used_memory:*" < 600 and text "role:*" = "master"', $info, 200, []];
+        yield 'not within another word' => ['text "memory:*"', $info, 200, ['there is nothing at memory:* (expected text "memory:*")']];
+        yield 'blanks are as long as they like' => ['text "Active connections: *" = 43', "Active   connections:\n  43 ", 200, []];
+        yield 'words behind it' => ['text "* idle" = 7', 'processes: 3 busy, 7 idle', 200, []];
         yield 'a header' => ['header content-type has "json" and not header x-powered-by', '{}', 200, []];
         yield 'a header that is not there' => ['header x-tide = 1', '', 200, ['there is no header x-tide (expected header x-tide = 1)']];
     }
@@ -91,6 +96,8 @@ final class ExpectationTest extends TestCase
         yield 'no status' => ['status ok', 'a status such as 200', 7];
         yield 'no place' => ['json < 4', 'a place such as /queue/depth', 5];
         yield 'nothing to compare with' => ['json /a <', 'a number, "words"', 9];
+        yield 'text without a star' => ['text "used_memory:"', 'one star where the value stands', 5];
+        yield 'text with nothing but a star' => ['text "*"', 'one star where the value stands', 5];
         yield 'a foreign sign' => ['§', 'begins with §', 0];
         yield 'no UTF-8' => ["\"\xff\"", 'not valid UTF-8', 0];
         yield 'too long' => [str_repeat('a', 3_000), 'at most 2000 bytes', 2_000];

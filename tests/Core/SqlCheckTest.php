@@ -10,6 +10,7 @@ use Olivine\Core\Check\Phases;
 use Olivine\Core\Check\Sql\SqlCheck;
 use Olivine\Core\Check\Sql\SqlExchange;
 use Olivine\Core\Check\Verdict;
+use Olivine\Core\Exposition\MetricType;
 use PHPUnit\Framework\Attributes\DataProvider;
 use PHPUnit\Framework\TestCase;
 
@@ -44,7 +45,7 @@ final class SqlCheckTest extends TestCase
         $row = [
             'waiting_tickets' => 12.0, 'oldest_ticket_seconds' => '90.5', 'Seconds_Behind_Master' => '0', 'COUNT(*)' => 3.0, 'used_bytes' => 1e9,
             'name' => 'berths',
-            'gone' => null, 'is_open' => true, 'check_runs' => 0.0, '7th' => 1.0,
+            'gone' => null, 'is_open' => true, 'check_runs' => 0.0, '7th' => 1.0, 'asked_total' => 9.0,
         ];
         $check = new SqlCheck('SELECT 1', Expectation::of('', hasStatus: false), 1_000, slowMs: 10);
         $judgement = $check->judge(new SqlExchange(new Phases(connect: 0.01, wait: 0.02), $row));
@@ -52,10 +53,11 @@ final class SqlCheckTest extends TestCase
         self::assertSame(
             [
                 'waiting_tickets' => [12.0, ''], 'oldest_ticket_seconds' => [90.5, 'seconds'], 'seconds_behind_master' => [0.0, ''], 'count' => [3.0, ''],
-                'used_bytes' => [1e9, 'bytes'], 'is_open' => [1.0, ''],
+                'used_bytes' => [1e9, 'bytes'], 'is_open' => [1.0, ''], 'asked_total' => [9.0, ''],
             ],
             array_map(static fn(CheckReading $one): array => [$one->value, $one->unit], array_column($own, null, 'metric')),
         );
+        self::assertSame(MetricType::Counter, array_find($own, static fn(CheckReading $one): bool => $one->metric === 'asked_total')?->type);
         self::assertStringContainsString('30 ms', $judgement->words, 'it was slow');
         self::assertSame(1.0, array_column($judgement->readings, 'value', 'metric')['check_runs'], 'a column takes no place of ours');
     }

@@ -6,11 +6,13 @@ namespace Olivine\Core\Check\Expect;
 
 /**
  * Where in a document a value stands: in JSON by a pointer (RFC 6901, `/queue/depth`) or a path (RFC 9535, `$.items[0].free`), in
- * XML and HTML by an XPath (`//fare/@price`).
+ * XML and HTML by an XPath (`//fare/@price`), in plain text by the words around it (`used_memory:*`, the star stands for the value).
  */
 final readonly class DocumentPlace
 {
     public const LONGEST = 500;
+    private const MOST_BYTES = 1_000_000;
+    private const MOST_FOUND = 200;
 
     public function __construct(public DocumentKind $kind, public string $path)
     {
@@ -40,6 +42,34 @@ final readonly class DocumentPlace
         }
 
         return [self::value($document, $this->path)];
+    }
+
+    /** Whether a place in plain text says where the value stands, and has words to know it by. */
+    public function isAroundAValue(): bool
+    {
+        return substr_count($this->path, '*') === 1 && trim($this->path, " *\t") !== '';
+    }
+
+    /**
+     * What stands between the words, in each place where they stand; blanks are as long as they like.
+     *
+     * `Active connections: *` in "Active connections: 43 \n" is 43.
+     *
+     * @return list<string>
+     */
+    public function foundIn(string $text): array
+    {
+        if (!$this->isAroundAValue()) {
+            return [];
+        }
+        [$before, $after] = array_map(
+            static fn(string $words): string => (string) preg_replace('~\s+~', '\\s+', preg_quote(ltrim($words), '~')),
+            explode('*', $this->path),
+        );
+        // It begins where a word begins: `used_memory:*` is not found in `peak_used_memory:7`.
+        preg_match_all("~(?<![\\w.-]){$before}([^\\s,;]++){$after}~", substr($text, 0, self::MOST_BYTES), $found);
+
+        return array_slice($found[1], 0, self::MOST_FOUND);
     }
 
     /** @throws NoDocument where it is a list or an object */

@@ -157,7 +157,7 @@ final class ExpectationReader
             $this->kind() === 'name' && $word === 'status' => $this->status(),
             $this->kind() === 'name' && $word === 'header' => $this->header(),
             $this->kind() === 'name' && DocumentKind::tryFrom($word) !== null => $this->place(DocumentKind::from($word)),
-            default => throw $this->fault('"words", status, json, xml, html, header, not or ('),
+            default => throw $this->fault('"words", status, json, xml, html, text, header, not or ('),
         };
     }
 
@@ -195,12 +195,21 @@ final class ExpectationReader
     private function place(DocumentKind $kind): ValueTest
     {
         ++$this->next;
-        $example = $kind === DocumentKind::Json ? '/queue/depth' : '//fare/@price';
+        $example = match ($kind) {
+            DocumentKind::Json => '/queue/depth',
+            DocumentKind::Text => '"used_memory:*"',
+            DocumentKind::Xml, DocumentKind::Html => '//fare/@price',
+        };
         in_array($this->kind(), ['path', 'text'], true) || throw $this->fault("a place such as {$example}");
         [, $path, $at] = $this->tokens[$this->next++];
         strlen($path) <= DocumentPlace::LONGEST || throw new BadExpectation($at, sprintf('A place holds at most %d signs', DocumentPlace::LONGEST));
 
-        return $this->compared(new DocumentPlace($kind, $path));
+        $place = new DocumentPlace($kind, $path);
+        if ($kind === DocumentKind::Text && !$place->isAroundAValue()) {
+            throw new BadExpectation($at, 'A place in plain text is words with one star where the value stands, such as "used_memory:*"');
+        }
+
+        return $this->compared($place);
     }
 
     /** @throws BadExpectation */

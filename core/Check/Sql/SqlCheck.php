@@ -10,13 +10,14 @@ use Olivine\Core\Check\Expect\Expectation;
 use Olivine\Core\Check\Http\NamedValue;
 use Olivine\Core\Check\Judgement;
 use Olivine\Core\Check\Verdict;
+use Olivine\Core\Exposition\MetricType;
 
 /**
  * One row of a query that reads. Down: the server cannot be reached, or lets nobody in. Runs partly: the query fails, gives no row, or
  * one that is not as expected.
  *
  * `SELECT COUNT(*) AS waiting_tickets, MAX(age) AS oldest_ticket_seconds FROM …` brings the two readings under these names; what ends
- * in _seconds, _bytes or _ratio is measured in that.
+ * in _seconds, _bytes or _ratio is measured in that, and what ends in _total is counted on and on.
  */
 final readonly class SqlCheck
 {
@@ -78,7 +79,8 @@ final readonly class SqlCheck
                 continue;
             }
             $unit = array_find(self::UNITS, static fn(string $unit): bool => str_ends_with($column, "_{$unit}")) ?? '';
-            $readings[] = new CheckReading($column, $number, unit: $unit, help: 'Read from a database');
+            $type = str_ends_with($column, '_total') ? MetricType::Counter : MetricType::Gauge;
+            $readings[] = new CheckReading($column, $number, type: $type, unit: $unit, help: 'Read from a database');
         }
 
         return $readings;

@@ -6,6 +6,7 @@ namespace Olivine\Core\Check\Tcp;
 
 use Olivine\Core\Check\CheckReading;
 use Olivine\Core\Check\Expect\Expectation;
+use Olivine\Core\Check\Http\NamedValue;
 use Olivine\Core\Check\Judgement;
 use Olivine\Core\Check\Verdict;
 
@@ -15,6 +16,7 @@ use Olivine\Core\Check\Verdict;
  */
 final readonly class TcpCheck
 {
+    /** @param list<NamedValue> $values numbers to keep of what comes back */
     public function __construct(
         public string $host,
         public int $port,
@@ -23,13 +25,22 @@ final readonly class TcpCheck
         public bool $waits,
         public int $patienceMs,
         public ?int $slowMs = null,
+        public array $values = [],
     ) {
     }
 
     /** @return bool whether what came so far is as expected, so that nothing more is waited for */
     public function isContent(TcpExchange $soFar): bool
     {
-        return $this->expects->missing($soFar) === [];
+        return $this->expects->missing($soFar) === [] && count($this->numbers($soFar)) === count($this->values);
+    }
+
+    /** @return list<CheckReading> */
+    private function numbers(TcpExchange $exchange): array
+    {
+        $found = array_map(static fn(NamedValue $value): ?CheckReading => $value->from($exchange, []), $exchange->isConnected ? $this->values : []);
+
+        return array_values(array_filter($found, static fn(?CheckReading $one): bool => $one !== null));
     }
 
     public function judge(TcpExchange $exchange): Judgement
@@ -51,7 +62,7 @@ final readonly class TcpCheck
         return new Judgement(
             $verdict,
             $isSlow ? Judgement::slow($seconds, (int) $this->slowMs) : $words,
-            CheckReading::common($verdict, $exchange->phases, $isSlow),
+            [...CheckReading::common($verdict, $exchange->phases, $isSlow), ...$this->numbers($exchange)],
         );
     }
 }

@@ -5,6 +5,7 @@ declare(strict_types=1);
 namespace Olivine\Core\Check\Tcp;
 
 use Olivine\Core\Check\Expect\Answer;
+use Olivine\Core\Check\Expect\DocumentKind;
 use Olivine\Core\Check\Expect\DocumentPlace;
 use Olivine\Core\Check\Expect\NoDocument;
 use Olivine\Core\Check\Phases;
@@ -43,6 +44,8 @@ final readonly class TcpExchange implements Answer
 
     public function at(DocumentPlace $place): array
     {
-        throw new NoDocument('what comes over a plain connection is no document');
+        return $place->kind === DocumentKind::Text
+            ? $place->foundIn($this->received)
+            : throw new NoDocument('what comes over a plain connection is no document; text "used_memory:*" finds what stands in its lines');
     }
 }

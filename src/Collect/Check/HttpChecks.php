@@ -11,15 +11,12 @@ use Olivine\App\Collect\Definition\ValueFields;
 use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Platform\Problem;
 use Olivine\Core\Check\Expect\BadExpectation;
-use Olivine\Core\Check\Expect\DocumentKind;
-use Olivine\Core\Check\Expect\DocumentPlace;
 use Olivine\Core\Check\Expect\Documents;
 use Olivine\Core\Check\Expect\Expectation;
 use Olivine\Core\Check\Http\HttpCheck;
 use Olivine\Core\Check\Http\HttpStep;
 use Olivine\Core\Check\Http\NamedValue;
 use Olivine\Core\Check\Http\Taken;
-use Olivine\Core\Exposition\MetricType;
 
 /** What people wrote of HTTP checks, as what the core judges by. */
 final readonly class HttpChecks
@@ -98,7 +95,7 @@ final readonly class HttpChecks
             patienceMs: (int) ($fields->patienceSeconds * 1000),
             expects: $expects,
             takes: array_map(static fn(TakenFields $take): Taken => self::take($take, $field('takes')), $fields->takes),
-            values: array_map(static fn(ValueFields $value): NamedValue => self::value($value, $field('values')), $fields->values),
+            values: array_map(static fn(ValueFields $value): NamedValue => NamedValues::value($value, $field('values')), $fields->values),
         );
     }
 
@@ -112,35 +109,6 @@ final readonly class HttpChecks
             return new Taken($fields->name, $part[1]);
         }
 
-        return new Taken($fields->name, self::place($fields->where, $field));
-    }
-
-    /** @throws Problem */
-    private static function value(ValueFields $fields, string $field): NamedValue
-    {
-        if (preg_match(NamedValue::NAME, $fields->metric) !== 1) {
-            throw Problem::field($field, 'A value needs the name of a metric such as tide_height_metres: small letters, digits and _');
-        }
-        if (str_starts_with($fields->metric, 'check_') || str_starts_with($fields->metric, 'olivine_')) {
-            throw Problem::field($field, 'Names that begin with check_ or olivine_ are those of our own metrics');
-        }
-        $type = $fields->counts ? MetricType::Counter : MetricType::Gauge;
-
-        return new NamedValue($fields->metric, self::place($fields->where, $field), $type, $fields->unit);
-    }
-
-    /** @throws Problem */
-    private static function place(string $where, string $field): DocumentPlace
-    {
-        if (preg_match('~^(json|xml|html)\s+(.+)$~D', trim($where), $part) !== 1) {
-            throw Problem::field($field, 'Where something stands is said as json /queue/depth, xml //fare/@price or html //td[1]');
-        }
-        $kind = DocumentKind::from($part[1]);
-        $path = trim($part[2], '"');
-        $isPath = $kind === DocumentKind::Json ? preg_match('~^[/$]~', $path) === 1 : @(new \DOMXPath(new \DOMDocument()))->evaluate($path) !== false;
-
-        return $isPath || str_contains($path, '(')
-            ? new DocumentPlace($kind, $path)
-            : throw Problem::field($field, "The place {$path} cannot be read; in JSON it begins with / or $, in XML and HTML it is an XPath");
+        return new Taken($fields->name, NamedValues::place($fields->where, $field));
     }
 }

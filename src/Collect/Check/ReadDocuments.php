@@ -26,6 +26,7 @@ final class ReadDocuments implements Documents
     public function at(string $text, DocumentPlace $place): array
     {
         $found = match (true) {
+            $place->kind === DocumentKind::Text => $place->foundIn($text),
             $place->kind !== DocumentKind::Json => $this->inPage($text, $place),
             $place->isPointer() => $place->pointedAt($this->json($text)),
             default => $this->inJson($text, $place),

@@ -9,11 +9,13 @@ use Olivine\App\Collect\Definition\DnsFields;
 use Olivine\App\Collect\Definition\PingFields;
 use Olivine\App\Collect\Definition\TcpFields;
 use Olivine\App\Collect\Definition\TlsFields;
+use Olivine\App\Collect\Definition\ValueFields;
 use Olivine\App\Collect\TargetAddress;
 use Olivine\App\Platform\Problem;
 use Olivine\Core\Check\Dns\DnsCheck;
 use Olivine\Core\Check\Expect\BadExpectation;
 use Olivine\Core\Check\Expect\Expectation;
+use Olivine\Core\Check\Http\NamedValue;
 use Olivine\Core\Check\Ping\PingCheck;
 use Olivine\Core\Check\Tcp\TcpCheck;
 use Olivine\Core\Check\Tls\TlsCheck;
@@ -39,9 +41,10 @@ final class SocketChecks
             $fields->port,
             strtr($fields->send, ['\r' => "\r", '\n' => "\n", '\t' => "\t", '\0' => "\0"]),
             $expects,
-            trim($fields->expects) !== '',
+            trim($fields->expects) !== '' || $fields->values !== [],
             (int) ($fields->patienceSeconds * 1000),
             $slowMs,
+            array_map(static fn(ValueFields $value): NamedValue => NamedValues::value($value, 'asks.values'), $fields->values),
         );
     }
 

@@ -6,6 +6,7 @@ namespace Olivine\App\Collect\Definition;
 
 use Olivine\App\Collect\SourceKind;
 use Olivine\App\Platform\Definition\Field\Line;
+use Olivine\App\Platform\Definition\Field\ListOf;
 use Olivine\App\Platform\Definition\Field\Number;
 use Olivine\App\Platform\Definition\Field\Text;
 use Olivine\App\Platform\Definition\Field\Whole;
@@ -17,8 +18,9 @@ final readonly class TcpFields implements AskFields
     public string $kind;
 
     /**
-     * @param string $send    what is sent once connected; `\r\n` in it stands for the end of a line
-     * @param string $expects what must come back, such as `"220 "`; "": a connection is enough
+     * @param string            $send    what is sent once connected; `\r\n` in it stands for the end of a line
+     * @param string            $expects what must come back, such as `"220 "`; "": a connection is enough
+     * @param list<ValueFields> $values  numbers to keep of it, such as `text used_memory:*`
      */
     public function __construct(
         #[Line(253, 1)]
@@ -31,6 +33,8 @@ final readonly class TcpFields implements AskFields
         public string $expects = '',
         #[Number(0.1, 60)]
         public float $patienceSeconds = 5.0,
+        #[ListOf(ValueFields::class, 0, 50)]
+        public array $values = [],
     ) {
         $this->kind = SourceKind::Tcp->value;
     }

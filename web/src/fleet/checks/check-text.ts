@@ -47,10 +47,22 @@ export const textOf = (step: SentStep): StepText => ({
   expects: step.expects ?? '',
   patienceSeconds: step.patienceSeconds ?? 10,
   takes: (step.takes ?? []).map(({ name, where }) => `${name} = ${where}`).join('\n'),
-  values: (step.values ?? [])
-    .map(({ metric, where, unit, counts }) => `${metric}${unit ? ` in ${unit}` : ''}${counts ? ' counts' : ''} = ${where}`)
-    .join('\n'),
+  values: valueLines(step.values),
 });
+
+type Value = NonNullable<SentStep['values']>[number];
+
+export const valueLines = (values: Value[] | undefined): string =>
+  (values ?? [])
+    .map(({ metric, where, unit, counts }) => `${metric}${unit ? ` in ${unit}` : ''}${counts ? ' counts' : ''} = ${where}`)
+    .join('\n');
+
+export const valuesOf = (text: string) =>
+  lines(text).map((line) => {
+    const [head, where] = halves(line);
+    const part = /^(\S+)(?:\s+in\s+(\S+))?(\s+counts)?$/.exec(head);
+    return { metric: part?.[1] ?? head, unit: part?.[2] ?? '', counts: part?.[3] !== undefined, where };
+  });
 
 /**
  * `X-Token: {token}` · `token = json /token` · `tide_height in m = json /water/height` · `sold_total counts = json /sold`.
@@ -73,11 +85,7 @@ export function stepOf(text: StepText): SentStep {
       const [name, where] = halves(line);
       return { name, where };
     }),
-    values: lines(text.values).map((line) => {
-      const [head, where] = halves(line);
-      const part = /^(\S+)(?:\s+in\s+(\S+))?(\s+counts)?$/.exec(head);
-      return { metric: part?.[1] ?? head, unit: part?.[2] ?? '', counts: part?.[3] !== undefined, where };
-    }),
+    values: valuesOf(text.values),
   };
 }
 

@@ -1,6 +1,7 @@
 import type { Check } from '../../api/types';
-import { Field, Input, Select } from '../../ui/controls';
+import { Field, Input, Select, TextArea } from '../../ui/controls';
 import type { Kind } from './asked';
+import { valueLines, valuesOf } from './check-text';
 import { Patience } from './patience';
 
 type Asks = Check['asks'];
@@ -16,6 +17,8 @@ export type Other = {
   port: string;
   send: string;
   expects: string;
+  /** A line each. */
+  values: string;
   name: string;
   mayBeOurs: boolean;
   type: NonNullable<Dns['type']>;
@@ -70,6 +73,7 @@ export function otherOf(asks: Asks | undefined): Other {
     port: '',
     send: '',
     expects: '',
+    values: '',
     name: '',
     mayBeOurs: false,
     type: 'A',
@@ -103,6 +107,7 @@ export function otherOf(asks: Asks | undefined): Other {
       port: String(asks.port),
       send: asks.send ?? '',
       expects: asks.expects ?? '',
+      values: valueLines(asks.values),
     };
   if (asks.kind === 'tls')
     return {
@@ -181,7 +186,16 @@ const parts = (text: string): string[] => [
 export function asksOf(kind: Exclude<Kind, 'http'>, of: Other): Exclude<Asks, { kind: 'http' }> {
   const { patienceSeconds } = of;
   const host = of.host.trim();
-  if (kind === 'tcp') return { kind, host, port: Number(of.port), send: of.send, expects: of.expects.trim(), patienceSeconds };
+  if (kind === 'tcp')
+    return {
+      kind,
+      host,
+      port: Number(of.port),
+      send: of.send,
+      expects: of.expects.trim(),
+      values: valuesOf(of.values),
+      patienceSeconds,
+    };
   if (kind === 'tls')
     return { kind, host, port: Number(of.port || 443), name: of.name.trim(), mayBeOurs: of.mayBeOurs, patienceSeconds };
   if (kind === 'ping') return { kind, host, count: of.count, mostLoss: of.lostPercent / 100, patienceSeconds };
@@ -285,6 +299,20 @@ export function OtherFields({ kind, value, onChange }: Props) {
       )}
       {kind === 'tcp' && text('send', 'Sends', 'or nothing; \\r\\n stands for the end of a line', true)}
       {kind === 'tcp' && text('expects', 'Expected', 'such as "220 "; empty: a connection is enough', true)}
+      {kind === 'tcp' && (
+        <Field
+          label="Numbers to keep"
+          help="a line each: cache_memory_bytes = text used_memory:*, the star stands for the number"
+        >
+          <TextArea
+            className="min-h-9 font-mono text-[12.5px]"
+            rows={Math.min(8, Math.max(1, value.values.split('\n').length))}
+            value={value.values}
+            spellCheck={false}
+            onChange={(event) => onChange({ values: event.target.value })}
+          />
+        </Field>
+      )}
       {kind === 'tls' && text('name', 'For the name', 'whom the certificate must be for; empty: the host')}
       {kind === 'tls' && (
         <label className="flex items-center gap-2">
