@@ -33,6 +33,7 @@ enum TableFile: string
     case Jobs = 'jobs';
     case Stations = 'stations';
     case Pushed = 'pushed';
+    case Recipes = 'recipes';
 
     /** @return list<string> */
     public function statements(): array

@@ -18,6 +18,8 @@ final class Kinds
     public const TEMPLATES = 'templates';
     public const MUTES = 'mutes';
     public const ACTIONS = 'actions';
+    /** Of recipes alone, which are no part of what a plan puts into service. */
+    public const RECIPES = 'recipes';
     public const ALL = [
         self::RULES, self::RULE_TESTS, self::PATHS, self::COPIES, self::LADDERS, self::TEAMS, self::ROSTERS,
         self::CHANNELS, self::TEMPLATES, self::MUTES, self::ACTIONS,

@@ -42,17 +42,9 @@ final readonly class RuleBenchApi
         private MessagePreview $message,
         private Clearing $clearing,
         private FewAnswers $few,
-        private Starters $starters,
         private RuleStarts $starts,
         private Proposals $proposals,
     ) {
-    }
-
-    /** @throws Problem where too much is under way already */
-    #[Route('/api/rules/starters', methods: ['GET'])]
-    public function starters(): JsonResponse
-    {
-        return new JsonResponse($this->starters->all());
     }
 
     /** @throws Problem where too much is under way already */

@@ -14,6 +14,8 @@ final class AuditTest extends TestCase
 {
     private const CHANGES_NOTHING = [
         'POST /api/checks/try',
+        'POST /api/checks/partners',
+        'POST /api/recipes/{name}/try',
         'POST /api/checks/{id}/run',
         'POST /api/targets/test',
         'POST /api/rules/replay',

@@ -69,6 +69,7 @@ final class ExpectationTest extends TestCase
         yield 'in plain text' => ['text "used_memory:*" < 600 and text "role:*" = "master"', $info, 200, []];
         yield 'not within another word' => ['text "memory:*"', $info, 200, ['there is nothing at memory:* (expected text "memory:*")']];
         yield 'blanks are as long as they like' => ['text "Active connections: *" = 43', "Active   connections:\n  43 ", 200, []];
+        yield 'words that are passed over' => ['text "handled requests ? ? *" = 31', "server accepts handled requests\n 16 16 31 \n", 200, []];
         yield 'words behind it' => ['text "* idle" = 7', 'processes: 3 busy, 7 idle', 200, []];
         yield 'a header' => ['header content-type has "json" and not header x-powered-by', '{}', 200, []];
         yield 'a header that is not there' => ['header x-tide = 1', '', 200, ['there is no header x-tide (expected header x-tide = 1)']];

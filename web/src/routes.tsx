@@ -162,6 +162,16 @@ const service = createRoute({
   path: '/fleet/service/$name',
   component: lazyRouteComponent(() => import('./fleet/service/service-page'), 'ServicePage'),
 });
+const recipes = createRoute({
+  getParentRoute: () => signedIn,
+  path: '/fleet/recipes',
+  component: lazyRouteComponent(() => import('./recipes/shelf-page'), 'ShelfPage'),
+});
+const recipe = createRoute({
+  getParentRoute: () => signedIn,
+  path: '/fleet/recipes/$key',
+  component: lazyRouteComponent(() => import('./recipes/recipe-page'), 'RecipePage'),
+});
 const certificates = createRoute({
   getParentRoute: () => signedIn,
   path: '/fleet/certificates',
@@ -283,6 +293,8 @@ export const router = createRouter({
       jobs,
       service,
       certificates,
+      recipes,
+      recipe,
       places,
       job,
       check,

@@ -53,7 +53,7 @@ final readonly class DocumentPlace
     /**
      * What stands between the words, in each place where they stand; blanks are as long as they like.
      *
-     * `Active connections: *` in "Active connections: 43 \n" is 43.
+     * A question mark alone passes over one word. `Active connections: *` in "Active connections: 43 \n" is 43.
      *
      * @return list<string>
      */
@@ -63,8 +63,8 @@ final readonly class DocumentPlace
             return [];
         }
         [$before, $after] = array_map(
-            static fn(string $words): string => (string) preg_replace('~\s+~', '\\s+', preg_quote(ltrim($words), '~')),
-            explode('*', $this->path),
+            static fn(string $words): string => (string) preg_replace(['~(?<=\s)\\\\\?(?=\s)~', '~\s+~'], ['\S+', '\s+'], preg_quote($words, '~')),
+            explode('*', trim($this->path)),
         );
         // It begins where a word begins: `used_memory:*` is not found in `peak_used_memory:7`.
         preg_match_all("~(?<![\\w.-]){$before}([^\\s,;]++){$after}~", substr($text, 0, self::MOST_BYTES), $found);

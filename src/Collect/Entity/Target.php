@@ -53,6 +53,10 @@ class Target
     #[ORM\Column(options: ['default' => false])]
     public bool $isReference = false;
 
+    /** By which recipe it came to be watched; null where it was written by hand. */
+    #[ORM\Column(length: 60, nullable: true)]
+    public ?string $recipe = null;
+
     #[ORM\Column]
     public int $intervalSeconds = 15;
 

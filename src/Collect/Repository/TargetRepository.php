@@ -52,6 +52,17 @@ final class TargetRepository extends ServiceEntityRepository
         return $this->findBy(['kind' => SourceKind::Job, 'removedAt' => null], ['name' => 'ASC']);
     }
 
+    /** @return list<Target> those that are watched by a recipe, by name */
+    public function byRecipe(): array
+    {
+        /** @var list<Target> */
+        return $this->createQueryBuilder('t')
+            ->where('t.recipe IS NOT NULL AND t.removedAt IS NULL')
+            ->orderBy('t.name')
+            ->getQuery()
+            ->getResult();
+    }
+
     /** Also one that was removed. */
     public function named(string $name): ?Target
     {

@@ -82,7 +82,7 @@ final readonly class RuleFileReader
                     $file->fault([self::KIND, $key], "there is a rule {$key} in {$rules[$key]->file} already");
                     continue;
                 }
-                $rule = $this->rule($file, $key, $written, $names);
+                $rule = $this->rule($file, [self::KIND, $key], $written, $names[$key] ?? $key, $names);
                 if ($rule !== null) {
                     $rules[$key] = $rule;
                 }
@@ -94,10 +94,16 @@ final readonly class RuleFileReader
         return new RuleFiles($rules, $faults);
     }
 
-    /** @param array<string, string> $names of the rules of all files, by their keys */
-    private function rule(YamlFile $file, string $key, mixed $written, array $names): ?RuleOfFile
+    /**
+     * One rule, wherever it stands in a file; its faults are told there.
+     *
+     * @param non-empty-list<string> $path  of its key
+     * @param string                 $name  as it is called
+     * @param array<string, string>  $names of the rules it may lean on, by their keys
+     */
+    public function rule(YamlFile $file, array $path, mixed $written, string $name, array $names): ?RuleOfFile
     {
-        $path = [self::KIND, $key];
+        $key = end($path);
         $before = count($file->faults());
         if (preg_match('~^[a-z0-9][a-z0-9-]{0,119}$~D', $key) !== 1) {
             $file->fault($path, 'a key is small letters, digits and dashes, such as boarding-queue');
@@ -119,7 +125,7 @@ final readonly class RuleFileReader
             $file->faultIn([...$path, 'watch'], $formula, $fault->place->offset, $fault->getMessage());
         }
         try {
-            $definition = $this->definition($file, $path, $written, $names);
+            $definition = $this->definition($file, $path, $written, $name, $names);
         } catch (BadSentence $fault) {
             $part = [...$path, ...explode('.', $fault->part, 2)];
             $said = self::said($written, $fault->part);
@@ -153,7 +159,7 @@ final readonly class RuleFileReader
      * @throws BadRule     naming the field that cannot be so
      * @throws Problem     naming the field and what it must be
      */
-    private function definition(YamlFile $file, array $path, array $written, array $names): RuleDefinition
+    private function definition(YamlFile $file, array $path, array $written, string $name, array $names): RuleDefinition
     {
         if (isset($written['off']) && !is_bool($written['off'])) {
             $file->fault([...$path, 'off'], 'off must be true or false');
@@ -164,7 +170,7 @@ final readonly class RuleFileReader
         $dependsOn = (array) ($written['depends-on'] ?? []);
 
         return $this->definitions->read(RuleDefinition::class, [
-            'name' => $names[$path[1]],
+            'name' => $name,
             'formula' => self::text($written['watch'] ?? ''),
             'condition' => json_decode(
                 json_encode(FieldsOf::condition($raising->condition), JSON_THROW_ON_ERROR | JSON_PRESERVE_ZERO_FRACTION),

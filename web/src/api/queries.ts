@@ -78,6 +78,26 @@ export const fleet = {
       queryFn: ({ signal }) => read('/api/certificates', { signal }),
       staleTime: 10_000,
     }),
+  recipes: () =>
+    queryOptions({
+      queryKey: ['fleet', 'recipes'],
+      queryFn: ({ signal }) => read('/api/recipes', { signal }),
+      staleTime: 30_000,
+    }),
+  recipe: (key: string) =>
+    queryOptions({
+      queryKey: ['fleet', 'recipes', key],
+      queryFn: ({ signal }) => read('/api/recipes/{name}', { path: { name: key }, signal }),
+      staleTime: 30_000,
+    }),
+  /** Its rules, their limits from history. */
+  recipeRules: (key: string) =>
+    queryOptions({
+      queryKey: ['fleet', 'recipe rules', key],
+      queryFn: ({ signal }) => read('/api/recipes/{name}/rules', { path: { name: key }, signal }),
+      staleTime: 60_000,
+      refetchOnWindowFocus: false,
+    }),
   places: () =>
     queryOptions({ queryKey: ['fleet', 'places'], queryFn: ({ signal }) => read('/api/places', { signal }), staleTime: 4_000 }),
   jobs: (days: number) =>

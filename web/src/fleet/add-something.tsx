@@ -1,4 +1,4 @@
-import { useNavigate } from '@tanstack/react-router';
+import { Link, useNavigate } from '@tanstack/react-router';
 import { useState } from 'react';
 import { Button } from '../ui/controls';
 import { DialogBox } from '../ui/dialog-box';
@@ -66,6 +66,14 @@ export function AddSomething() {
       trigger={<Button look="accent">Add …</Button>}
       wide={choice === null || WIDE.includes(choice) ? 760 : 560}
     >
+      {choice === null && (
+        <p className="mb-3">
+          <Link to="/fleet/recipes" className="text-accent hover:underline" onClick={() => change(false)}>
+            Recipes
+          </Link>{' '}
+          know how databases, web servers, queues and more are asked, and which rules fit.
+        </p>
+      )}
       {choice === null && (
         <ul className="grid grid-cols-2 gap-2 max-sm:grid-cols-1">
           {CHOICES.map(([key, name, help]) => (

@@ -28,6 +28,7 @@ import { ReplaySheet, spanWords } from './replay-sheet';
 import { RevisionsSheet } from './revisions-sheet';
 import { ServiceDialog } from './service-dialog';
 import { SweepSheet } from './sweep-sheet';
+import { keepNew } from './new-draft';
 import { NEW_RULE, type RuleDraft, draftIn, draftOf, fieldsOf, replayedOf, startOf, withLimit } from './rule-fields';
 import { RuleStarts } from './rule-starts';
 import { Starters } from './starters';
@@ -402,14 +403,6 @@ function FormulaNotes({ reading, condition }: { reading: FormulaReading; conditi
       ))}
     </ul>
   );
-}
-
-/** A draft of a rule that is not there yet. */
-function keepNew(rule: RuleDraft): Promise<Draft> {
-  const { definition, enabled } = fieldsOf(rule);
-  return send('post', '/api/rule-drafts', {
-    body: { definition: definition as unknown as Record<string, never>, enabled, rule: null },
-  });
 }
 
 /** The same again, as a rule that is not there yet. */

@@ -2,16 +2,24 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { send } from '../api/client';
-import { rules } from '../api/queries';
+import { fleet, rules } from '../api/queries';
 import type { RuleDefinition, Starter } from '../api/types';
 import { Answered } from '../ui/answered';
 import { Button, Sheet } from '../ui/controls';
 import { many } from '../ui/format';
 import { conditionWords } from './changed-words';
 
+type Props = {
+  onOpen: (definition: RuleDefinition) => void;
+  /** The rules of one recipe; else of all. */
+  of?: string;
+};
+
 /** Rules that nearly everybody has, as they fit what is watched here: one to look at first, or several at once. */
-export function Starters({ onOpen }: { onOpen: (definition: RuleDefinition) => void }) {
-  const starters = useQuery(rules.starters());
+export function Starters({ onOpen, of }: Props) {
+  const all = useQuery({ ...rules.starters(), enabled: of === undefined });
+  const ofOne = useQuery({ ...fleet.recipeRules(of ?? ''), enabled: of !== undefined });
+  const starters = of === undefined ? all : ofOne;
   const queries = useQueryClient();
   const [chosen, setChosen] = useState<string[]>([]);
   const begin = useMutation({
@@ -32,13 +40,21 @@ export function Starters({ onOpen }: { onOpen: (definition: RuleDefinition) => v
       if (definitions.length > left.length) toast(`${many(definitions.length - left.length, 'rule')} in service.`);
       left.forEach((words) => toast.error(words));
     },
-    onSettled: () => void queries.invalidateQueries({ queryKey: rules.key }),
+    onSettled: () => {
+      void queries.invalidateQueries({ queryKey: rules.key });
+      if (of !== undefined) void queries.invalidateQueries({ queryKey: fleet.recipeRules(of).queryKey });
+    },
   });
   return (
     <Sheet label="Starter rules" className="mt-3 p-4">
-      <Answered of={starters} what="starter rules" isEmpty={(all) => all.length === 0} empty={null}>
+      <Answered
+        of={starters}
+        what="starter rules"
+        isEmpty={(all) => all.length === 0}
+        empty={of === undefined ? null : <Nothing />}
+      >
         {(all) => (
-          <details open={all.every((one) => !one.isThere)} className="group">
+          <details open={of !== undefined || all.every((one) => !one.isThere)} className="group">
             <summary className="flex cursor-pointer flex-wrap items-center gap-3">
               <h2>Rules that nearly everybody has</h2>
               <span className="text-muted">
@@ -78,6 +94,15 @@ export function Starters({ onOpen }: { onOpen: (definition: RuleDefinition) => v
         )}
       </Answered>
     </Sheet>
+  );
+}
+
+function Nothing() {
+  return (
+    <>
+      <h2>Rules that nearly everybody has</h2>
+      <p className="text-muted">They are offered, with limits from its own history, once the first one is watched.</p>
+    </>
   );
 }
 

@@ -8,6 +8,7 @@ type Tab = {
     | '/fleet/jobs'
     | '/fleet/places'
     | '/fleet/certificates'
+    | '/fleet/recipes'
     | '/fleet/cost'
     | '/rules'
     | '/rules/noise'
@@ -26,7 +27,7 @@ type Tab = {
 /** The pages of one area, of which one is open. */
 export function PageTabs({ label, tabs, className }: { label: string; tabs: readonly Tab[]; className?: string }) {
   return (
-    <nav aria-label={label} className={clsx('flex gap-4', className)}>
+    <nav aria-label={label} className={clsx('flex flex-wrap gap-x-4 gap-y-1', className)}>
       {tabs.map(({ to, name }) => (
         <Link
           key={to}

@@ -6,7 +6,7 @@ import { PickedDocument } from './picked-document';
 import { VerdictMark, verdictWords } from './verdict';
 
 /** What the check would come to, asked once: the verdict, the whole exchange, what it would keep, and what that costs. */
-export function TrialResult({ trial, onPick }: { trial: CheckTrial; onPick: (where: string, shown: string) => void }) {
+export function TrialResult({ trial, onPick }: { trial: CheckTrial; onPick?: (where: string, shown: string) => void }) {
   const own = trial.readings.filter((reading) => !reading.metric.startsWith('check_'));
   return (
     <div role="status" className="space-y-3 rounded-lg border border-line bg-accent-soft/40 px-3 py-2">
@@ -23,7 +23,7 @@ export function TrialResult({ trial, onPick }: { trial: CheckTrial; onPick: (whe
           ))}
         </ul>
       )}
-      {trial.text !== '' && (
+      {trial.text !== '' && onPick && (
         <div>
           <p className="mb-1 text-[13px] text-muted">What came back last; click a value to keep it as a metric.</p>
           <PickedDocument text={trial.text} onPick={onPick} />

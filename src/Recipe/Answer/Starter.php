@@ -2,7 +2,7 @@
 
 declare(strict_types=1);
 
-namespace Olivine\App\Rule\Answer;
+namespace Olivine\App\Recipe\Answer;
 
 use Olivine\App\Rule\Definition\RuleDefinition;
 
