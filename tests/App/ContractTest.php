@@ -63,14 +63,17 @@ final class ContractTest extends TestCase
             if (!isset($operations['get'])) {
                 continue;
             }
-            $query = [];
+            [$query, $named] = [[], []];
             foreach ($operations['get']['parameters'] ?? [] as $parameter) {
                 if ($parameter['in'] === 'query' && isset($parameter['example'])) {
                     $query[$parameter['name']] = $parameter['example'];
+                } elseif (isset($parameter['example'])) {
+                    $named['{' . $parameter['name'] . '}'] = $parameter['example'];
                 }
             }
+            $named['{id}'] = $ids['/api/targets/'] ?? 0;
             $address =
-                preg_replace_callback('~^(/api/[\w-]+/)\{id\}~', static fn(array $part): string => $part[1] . $ids[$part[1]], $path) .
+                strtr((string) preg_replace_callback('~^(/api/[\w-]+/)\{id\}~', static fn(array $part): string => $part[1] . $ids[$part[1]], $path), $named) .
                 ($query === [] ? '' : '?' . http_build_query($query));
             $may = false;
             foreach ($people as $role => $client) {
