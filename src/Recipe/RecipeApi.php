@@ -44,7 +44,10 @@ final readonly class RecipeApi
         $used = $this->used();
 
         return new JsonResponse([
-            'recipes' => array_map(static fn(Recipe $recipe): ShownRecipe => new ShownRecipe($recipe, $used[$recipe->key] ?? []), array_values($this->shelf->all())),
+            'recipes' => array_map(
+                static fn(Recipe $recipe): ShownRecipe => new ShownRecipe($recipe, $used[$recipe->key] ?? []),
+                array_values($this->shelf->all()),
+            ),
             'unread' => array_map(static fn(FileFault $fault): string => $fault->words(), $this->shelf->faults()),
         ]);
     }

@@ -77,6 +77,8 @@ final class Shelf
     {
         $files = glob("{$folder}/*.{yaml,yml}", GLOB_BRACE) ?: [];
 
-        return "{$folder} " . implode(' ', array_map(static fn(string $file): string => basename($file) . ' ' . filemtime($file) . ' ' . filesize($file), $files));
+        $states = array_map(static fn(string $file): string => basename($file) . ' ' . filemtime($file) . ' ' . filesize($file), $files);
+
+        return "{$folder} " . implode(' ', $states);
     }
 }

@@ -44,9 +44,7 @@ final class MailAskerTest extends TestCase
         foreach (['box/new', 'box/cur', 'box/tmp', 'exim', 'run', 'home'] as $one) {
             mkdir("{$folder}/{$one}", 0o777, true);
         }
-        $make = ['openssl', 'req', '-x509', '-newkey', 'rsa:2048', '-nodes', '-days', '2', '-subj', '/CN=localhost', '-addext', 'subjectAltName=DNS:localhost'];
-        (new Process([...$make, '-keyout', "{$folder}/key.pem", '-out', "{$folder}/cert.pem"], timeout: 60))->mustRun();
-        chmod("{$folder}/key.pem", 0o644);
+        self::certificate(2);
         (new Process(['chown', '-R', 'Debian-exim:Debian-exim', "{$folder}/box", "{$folder}/home"]))->mustRun();
         (new Process(['chown', '-R', 'Debian-exim', "{$folder}/exim"]))->mustRun();
         self::mailServer();
@@ -130,7 +128,10 @@ final class MailAskerTest extends TestCase
             [
                 'silent' => ['', '~did not answer within 1 s~'],
                 'a line without an end' => ['* OK ' . str_repeat('x', 3_000_000), '~does not end~'],
-                'a letter without an end' => ["{$login}a4 OK\r\n* SEARCH 1\r\na5 OK\r\n* 1 FETCH {9999999}\r\n" . str_repeat("x\r\n", 1_500_000), '~more than is read|does not end~'],
+                'a letter without an end' => [
+                    "{$login}a4 OK\r\n* SEARCH 1\r\na5 OK\r\n* 1 FETCH {9999999}\r\n" . str_repeat("x\r\n", 1_500_000),
+                    '~more than is read|does not end~',
+                ],
                 'many letters' => ["{$login}a4 OK\r\n* SEARCH " . str_repeat('7 ', 20_000) . "\r\na5 OK\r\n", '~did not answer|did not arrive~'],
                 'nonsense' => ["\xff\xfe\x00\r\n", '~no IMAP~'],
                 'goodbye' => ["* BYE\r\n", '~no IMAP~'],

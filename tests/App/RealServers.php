@@ -63,6 +63,16 @@ trait RealServers
         }
     }
 
+    /** One for localhost, signed by itself: cert.pem and key.pem. */
+    private static function certificate(int $days): void
+    {
+        $folder = self::$folder;
+        $make = ['openssl', 'req', '-x509', '-newkey', 'rsa:2048', '-nodes', '-days', (string) $days, '-subj', '/CN=localhost'];
+        $files = ['-addext', 'subjectAltName=DNS:localhost', '-keyout', "{$folder}/key.pem", '-out', "{$folder}/cert.pem"];
+        (new Process([...$make, ...$files], timeout: 60))->mustRun();
+        chmod("{$folder}/key.pem", 0o644);
+    }
+
     /** Until somebody listens there. */
     private static function listens(int $port): void
     {
@@ -84,9 +94,8 @@ trait RealServers
         $install = ['mariadb-install-db', '--no-defaults', "--datadir={$data}", '--auth-root-authentication-method=normal', ...$user];
         (new Process($install, timeout: 240))->mustRun();
         posix_geteuid() === 0 && chown(self::$folder, 'mysql');
-        self::begun(
-            ['/usr/sbin/mariadbd', '--no-defaults', "--datadir={$data}", "--socket={$socket}", "--port={$port}", '--bind-address=127.0.0.1', ...$user, ...$options],
-        );
+        $places = ["--datadir={$data}", "--socket={$socket}", "--port={$port}", '--bind-address=127.0.0.1'];
+        self::begun(['/usr/sbin/mariadbd', '--no-defaults', ...$places, ...$user, ...$options]);
 
         return "mysql:unix_socket={$socket}";
     }

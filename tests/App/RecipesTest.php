@@ -32,7 +32,8 @@ final class RecipesTest extends TestCase
         $connection = self::patiently(static fn(): \PDO => new \PDO($way, 'root', self::PASSWORD));
         $connection->exec("CREATE ROLE watcher LOGIN PASSWORD '" . self::PASSWORD . "'");
         $connection->exec('GRANT pg_monitor TO watcher');
-        self::begun(['redis-server', '--port', (string) self::$ports['cache'], '--bind', '127.0.0.1', '--save', '', '--dir', self::$folder, '--daemonize', 'no']);
+        $port = (string) self::$ports['cache'];
+        self::begun(['redis-server', '--port', $port, '--bind', '127.0.0.1', '--save', '', '--dir', self::$folder, '--daemonize', 'no']);
         self::webServer(self::$ports['web']);
         array_map(self::listens(...), array_values(self::$ports));
     }

@@ -24,7 +24,6 @@ use Olivine\Core\Check\CheckReading;
 use Olivine\Core\Check\Verdict;
 use Olivine\Core\Time\Instant;
 use PHPUnit\Framework\TestCase;
-use Symfony\Component\Process\Process;
 
 /** A real web server: packed answers, redirects, a login, a server behind it that is away, a certificate of its own. */
 final class WebServerTest extends TestCase
@@ -38,10 +37,9 @@ final class WebServerTest extends TestCase
     {
         self::ownFolder('web');
         [self::$port, self::$tls, $folder, $nobody] = [self::freePort(), self::freePort(), self::$folder, self::freePort()];
-        $make = ['openssl', 'req', '-x509', '-newkey', 'rsa:2048', '-nodes', '-days', '10', '-subj', '/CN=localhost', '-addext', 'subjectAltName=DNS:localhost'];
-        (new Process([...$make, '-keyout', "{$folder}/key.pem", '-out', "{$folder}/cert.pem"], timeout: 60))->mustRun();
+        self::certificate(10);
         mkdir("{$folder}/site");
-        file_put_contents("{$folder}/site/index.html", '<html><body><h1>Timetable</h1><td id="free">41</td>' . str_repeat('<p>sailing</p>', 2_000) . '</body></html>');
+        file_put_contents("{$folder}/site/index.html", '<html><h1>Timetable</h1><td id="free">41</td>' . str_repeat('<p>sailing</p>', 2_000) . '</html>');
         file_put_contents("{$folder}/site/state.json", '{"berths": {"free": 41}}');
         file_put_contents("{$folder}/words", 'crew:' . crypt('two-bells', '$1$saltmars$') . "\n");
         [$port, $tls] = [self::$port, self::$tls];
@@ -74,17 +72,19 @@ final class WebServerTest extends TestCase
     {
         $base = 'http://127.0.0.1:' . self::$port;
         $login = static fn(string $word): HeaderFields => new HeaderFields('Authorization', 'Basic ' . base64_encode("crew:{$word}"));
+        $sentOn = 'status 301 and header location has "/new"';
+        $given = [new HttpStepFields("{$base}/cookie", 'given'), new HttpStepFields("{$base}/shown", 'shown', expects: '"berth=7"')];
         foreach (
             [
                 'a packed page' => [[new HttpStepFields("{$base}/", expects: '"Timetable" and html "//td[@id=\'free\']" = 41')], Verdict::Runs, '~^$~'],
                 'sent on twice' => [[new HttpStepFields("{$base}/old", expects: 'status 200 and "Timetable"')], Verdict::Runs, '~^$~'],
-                'not followed' => [[new HttpStepFields("{$base}/old", follows: false, expects: 'status 301 and header location has "/new"')], Verdict::Runs, '~^$~'],
+                'not followed' => [[new HttpStepFields("{$base}/old", follows: false, expects: $sentOn)], Verdict::Runs, '~^$~'],
                 'nothing there' => [[new HttpStepFields("{$base}/gone")], Verdict::Partly, '~404~'],
                 'no login' => [[new HttpStepFields("{$base}/crew")], Verdict::Partly, '~401~'],
                 'a wrong one' => [[new HttpStepFields("{$base}/crew", headers: [$login('three-bells')])], Verdict::Partly, '~401~'],
                 'a login' => [[new HttpStepFields("{$base}/crew", headers: [$login('two-bells')], expects: 'json /berths/free < 50')], Verdict::Runs, '~^$~'],
                 'away behind it' => [[new HttpStepFields("{$base}/behind")], Verdict::Down, '~502~'],
-                'a cookie on' => [[new HttpStepFields("{$base}/cookie", 'given'), new HttpStepFields("{$base}/shown", 'shown', expects: '"berth=7"')], Verdict::Runs, '~^$~'],
+                'a cookie on' => [$given, Verdict::Runs, '~^$~'],
                 'nobody vouches' => [[new HttpStepFields('https://localhost:' . self::$tls . '/')], Verdict::Down, '~certificate~i'],
             ] as $name => [$steps, $verdict, $words]
         ) {

@@ -117,6 +117,52 @@ final class CheckTest extends TestCase
         self::assertSame([], $browser->consoleErrors());
     }
 
+    /** Found by a word, tried, watched; and a rule of it put into service with the limit that its history gives. */
+    public function testARecipeIsAdoptedWithLimitsFromHistory(): void
+    {
+        $browser = self::$browser;
+        $name = 'database ' . bin2hex(random_bytes(2));
+        $browser->go('/fleet/recipes');
+        $browser->find('input[aria-label="Search recipes"]')->sendKeys('replica');
+        $browser->waitForText('Database that shows metrics');
+        self::assertStringNotContainsString('Linux host', $browser->text());
+        self::assertSame([], $browser->accessibilityFindings());
+        $browser->press('Database that shows metrics');
+        $browser->find('input[name=url]')->sendKeys('http://127.0.0.1:' . Instance::port(2) . '/t/tickets-db/metrics');
+        $browser->press('Try');
+        $browser->waitForText('2 of the 2 metrics of the recipe came', 30);
+        $browser->waitForText('nearly all of it was above', 40);
+        self::assertSame([], $browser->accessibilityFindings());
+        try {
+            $browser->find('input[aria-label="Choose Database reads from disk"]')->click();
+            $browser->press('Put 1 rule into service');
+            $browser->waitForText('1 rule in service', 30);
+            $browser->find('input[name=name]')->sendKeys($name);
+            $browser->press('Watch it');
+            $browser->waitForText("{$name} is watched from now on", 30);
+            $browser->go('/fleet/recipes/database-figures');
+            $browser->waitForText('What it watches');
+            self::assertStringContainsString($name, $browser->text());
+            $rule = $this->named('/api/rules', 'Database reads from disk');
+            self::assertGreaterThan(0.5, $rule['definition']['condition']['limits'][0]['limit'] ?? 0, 'not the one that stands in the file');
+            self::assertSame([], $browser->consoleErrors());
+        } finally {
+            $ines = new Client('ines@saltmarsh.example');
+            foreach (['/api/rules' => 'Database reads from disk', '/api/targets' => $name] as $path => $one) {
+                $id = $this->named($path, $one)['id'] ?? null;
+                $id === null || $ines->send('DELETE', "{$path}/{$id}", []);
+            }
+        }
+    }
+
+    /** @return array<string, mixed> */
+    private function named(string $path, string $name): array
+    {
+        $all = (new Client('ines@saltmarsh.example'))->send('GET', $path)[1];
+
+        return array_find($all['rules'] ?? $all, static fn(array $one): bool => ($one['definition']['name'] ?? $one['name'] ?? '') === $name) ?? [];
+    }
+
     private function open(string $name): void
     {
         $all = (new Client('viewer@saltmarsh.example'))->send('GET', '/api/checks')[1]['checks'];

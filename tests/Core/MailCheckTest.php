@@ -38,7 +38,10 @@ final class MailCheckTest extends TestCase
             1.0,
         ];
         yield 'a mailbox that is away' => [
-            new MailExchange($sent, MailStage::Accepted, 'The mailbox broke off'), Verdict::Partly, 'The letter was taken, and then: the mailbox broke off', 0.0,
+            new MailExchange($sent, MailStage::Accepted, 'The mailbox broke off'),
+            Verdict::Partly,
+            'The letter was taken, and then: the mailbox broke off',
+            0.0,
         ];
         yield 'refused' => [
             new MailExchange($sent, MailStage::Greeted, 'The letter was refused: 550 no'), Verdict::Partly, 'The letter was refused: 550 no', null,

@@ -58,7 +58,11 @@ final class ReplicationCheckTest extends TestCase
         yield 'stopped' => [$source, ['a' => $stopped], Verdict::Partly, 'a: it takes nothing over', [['follows', 'a', 0.0], ['behind', 'a', 10.0]]];
         yield 'away' => [$source, ['a' => $lost], Verdict::Partly, 'a: No answer within 5 s', [['follows', 'a', 0.0]]];
         yield 'behind for nobody knows how long' => [
-            $source, ['a' => new ReplicationEnd('0-1-99')], Verdict::Partly, 'a does not know how far it is behind', [['follows', 'a', 1.0], ['behind', 'a', 1.0]],
+            $source,
+            ['a' => new ReplicationEnd('0-1-99')],
+            Verdict::Partly,
+            'a does not know how far it is behind',
+            [['follows', 'a', 1.0], ['behind', 'a', 1.0]],
         ];
         yield 'the source is away' => [$lost, ['a' => $same, 'b' => $lost], Verdict::Down, 'The source: No answer within 5 s', []];
         $ours = new ReplicationEnd(null, null, 'may not', true);
@@ -66,7 +70,13 @@ final class ReplicationCheckTest extends TestCase
         yield 'a partner that we may not ask' => [
             $source, ['a' => $ours, '7' => $same], Verdict::Unknown, 'a: may not', [['follows', '7', 1.0], ['seconds', '7', 0.0], ['behind', '7', 0.0]],
         ];
-        yield 'and one that is really away' => [$source, ['a' => $ours, 'b' => $lost], Verdict::Partly, 'a: may not; b: No answer within 5 s', [['follows', 'b', 0.0]]];
+        yield 'and one that is really away' => [
+            $source,
+            ['a' => $ours, 'b' => $lost],
+            Verdict::Partly,
+            'a: may not; b: No answer within 5 s',
+            [['follows', 'b', 0.0]],
+        ];
     }
 
     /**

@@ -46,7 +46,7 @@ export function AdoptForm({ recipe, onDone }: { recipe: Recipe; onDone: (adopted
       }}
     >
       <Field label="Name" help="as people call it" error={field === 'name' ? failed?.message : undefined}>
-        <Input value={name} autoComplete="off" onChange={(event) => setName(event.target.value)} />
+        <Input name="name" value={name} autoComplete="off" onChange={(event) => setName(event.target.value)} />
       </Field>
       <div className="grid grid-cols-2 gap-3 max-sm:grid-cols-1">
         {recipe.inputs.map((input) => (
@@ -58,6 +58,7 @@ export function AdoptForm({ recipe, onDone }: { recipe: Recipe; onDone: (adopted
             className={recipe.inputs.length === 1 ? 'col-span-2 max-sm:col-span-1' : undefined}
           >
             <Input
+              name={input.name}
               type={input.isSecret ? 'password' : 'text'}
               autoComplete={input.isSecret ? 'new-password' : 'off'}
               spellCheck={false}

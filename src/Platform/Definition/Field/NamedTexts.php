@@ -22,7 +22,8 @@ final class NamedTexts extends FieldRule
         }
         $text = new Text($this->longest);
         foreach ($value as $name => $one) {
-            $fault = preg_match('~^[a-z][a-z0-9_]{0,39}$~D', (string) $name) === 1 ? $text->fault($one) : '{field} have plain names: small letters, digits and _';
+            $isPlain = preg_match('~^[a-z][a-z0-9_]{0,39}$~D', (string) $name) === 1;
+            $fault = $isPlain ? $text->fault($one) : '{field} must have a plain name: small letters, digits and _';
             if ($fault !== null) {
                 return str_replace('{field}', "{field}.{$name}", $fault);
             }
