@@ -71,7 +71,7 @@ final class ContractTest extends TestCase
                     $named['{' . $parameter['name'] . '}'] = $parameter['example'];
                 }
             }
-            $named['{id}'] = $ids['/api/targets/'] ?? 0;
+            $named['{id}'] = $ids['/api/targets/'];
             $address =
                 strtr((string) preg_replace_callback('~^(/api/[\w-]+/)\{id\}~', static fn(array $part): string => $part[1] . $ids[$part[1]], $path), $named) .
                 ($query === [] ? '' : '?' . http_build_query($query));

@@ -150,7 +150,9 @@ final class CheckTest extends TestCase
             $ines = new Client('ines@saltmarsh.example');
             foreach (['/api/rules' => 'Database reads from disk', '/api/targets' => $name] as $path => $one) {
                 $id = $this->named($path, $one)['id'] ?? null;
-                $id === null || $ines->send('DELETE', "{$path}/{$id}", []);
+                if ($id !== null) {
+                    $ines->send('DELETE', "{$path}/{$id}", []);
+                }
             }
         }
     }
