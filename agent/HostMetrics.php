@@ -33,6 +33,9 @@ final readonly class HostMetrics
         private string $sys,
         private Certificates $certificates = new Certificates([]),
         private WatchedFiles $files = new WatchedFiles([]),
+        private ProcessorShares $shares = new ProcessorShares(),
+        private WatchedProcesses $watched = new WatchedProcesses([]),
+        private WatchedUnits $units = new WatchedUnits([]),
     ) {
     }
 
@@ -58,6 +61,9 @@ final readonly class HostMetrics
         $this->containers($writer);
         $this->certificates->write($writer);
         $this->files->write($writer);
+        $this->shares->write($writer);
+        $this->watched->write($writer);
+        $this->units->write($writer);
 
         return $writer->text();
     }
@@ -244,13 +250,28 @@ final readonly class HostMetrics
         if (!is_file("{$root}/cgroup.controllers")) {
             return;
         }
-        $time = [];
-        $memory = [];
-        $limit = [];
+        [$time, $memory, $limit, $reserved, $throttled, $processors, $killed, $tasks] = [[], [], [], [], [], [], [], []];
         foreach (array_slice($this->groups($root), 0, self::MOST_CONTAINERS) as $path) {
             $labels = ['container' => substr($path, strlen($root) + 1)];
-            if (preg_match('~^usage_usec (\d+)~m', $this->read("{$path}/cpu.stat"), $part) === 1) {
-                $time[] = [$labels, (int) $part[1] / 1e6];
+            $told = $this->read("{$path}/cpu.stat");
+            foreach (['usage_usec' => &$time, 'throttled_usec' => &$throttled] as $name => &$into) {
+                if (preg_match("~^{$name} (\d+)~m", $told, $part) === 1) {
+                    $into[] = [$labels, (int) $part[1] / 1e6];
+                }
+            }
+            unset($into);
+            if (preg_match('~^(\d+) (\d+)~', $this->read("{$path}/cpu.max"), $part) === 1 && (int) $part[2] > 0) {
+                $processors[] = [$labels, (int) $part[1] / (int) $part[2]];
+            }
+            if (preg_match('~^oom_kill (\d+)~m', $this->read("{$path}/memory.events"), $part) === 1) {
+                $killed[] = [$labels, (int) $part[1]];
+            }
+            $least = max((int) $this->read("{$path}/memory.low"), (int) $this->read("{$path}/memory.min"));
+            if ($least > 0) {
+                $reserved[] = [$labels, $least];
+            }
+            if (is_readable("{$path}/pids.current")) {
+                $tasks[] = [$labels, (int) $this->read("{$path}/pids.current")];
             }
             if (is_readable("{$path}/memory.current")) {
                 $memory[] = [$labels, (int) $this->read("{$path}/memory.current")];
@@ -263,7 +284,12 @@ final readonly class HostMetrics
         $writer
             ->family('container_cpu_time_seconds', MetricType::Counter, 'seconds', 'Processor time of each control group', $time)
             ->family('container_memory_usage_bytes', MetricType::Gauge, 'bytes', 'Memory of each control group', $memory)
-            ->family('container_memory_limit_bytes', MetricType::Gauge, 'bytes', 'What each control group may use', $limit);
+            ->family('container_memory_limit_bytes', MetricType::Gauge, 'bytes', 'What each control group may use', $limit)
+            ->family('container_memory_reserved_bytes', MetricType::Gauge, 'bytes', 'What is kept for it', $reserved)
+            ->family('container_cpu_limit_count', MetricType::Gauge, '', 'How many processors it may keep busy', $processors)
+            ->family('container_cpu_throttled_seconds', MetricType::Counter, 'seconds', 'For how long it was held back at that limit', $throttled)
+            ->family('container_memory_kills', MetricType::Counter, '', 'How often something of it was ended for want of memory', $killed)
+            ->family('container_task_count', MetricType::Gauge, '', 'Threads and processes of it', $tasks);
     }
 
     /** @return list<string> control groups that hold processes, two levels deep */

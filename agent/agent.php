@@ -2,18 +2,22 @@
 
 declare(strict_types=1);
 
-// Serves this machine's own metrics at /metrics: bin/olivine agent [--port=N] [--host=ADDRESS] [--allow=FILE] [--certificates=PATTERN,…] [--files=PATTERN,…]
+// Serves this machine's own metrics at /metrics: bin/olivine agent [--port=N] [--host=ADDRESS] [--allow=FILE] [--certificates=PATTERN,…] [--files=PATTERN,…] [--processes=NAME,…] [--units=UNIT,…]
 // With --allow it also runs what that file allows, asked for at /run and signed: see docs/actions.md
 
 use Olivine\Agent\AllowedCommands;
 use Olivine\Agent\Certificates;
 use Olivine\Agent\HostMetrics;
+use Olivine\Agent\ProcessorShares;
 use Olivine\Agent\WatchedFiles;
+use Olivine\Agent\WatchedProcesses;
+use Olivine\Agent\WatchedUnits;
 use Olivine\Core\Exposition\TextWriter;
 use Olivine\Server\Arguments;
 use Olivine\Server\HttpServer;
 use Olivine\Server\Request;
 use Olivine\Server\Response;
+use React\EventLoop\Loop;
 use React\Promise\PromiseInterface;
 
 require dirname(__DIR__) . '/vendor/autoload.php';
@@ -23,10 +27,23 @@ $arguments = Arguments::of($argv, 'bin/olivine agent: serves the metrics of this
     'port' => 'port to listen at; 9105 if not given',
     'allow' => 'YAML file of the commands that may be run here by name; none if not given',
     'certificates' => 'folders or patterns of files, with commas between, whose certificates are told; none if not given',
+    'processes' => 'names of programs, or words of command lines, with commas between, that are told of; none if not given',
+    'units' => 'units of systemd, with commas between, that are told of, such as nginx.service; none if not given',
     'files' => 'patterns of files, with commas between, whose count, size and age are told; none if not given',
 ]);
 $patterns = static fn(string $name): array => array_values(array_filter(explode(',', $arguments->get($name, '')), static fn(string $one): bool => $one !== ''));
-$metrics = new HostMetrics('/proc', '/sys', new Certificates($patterns('certificates')), new WatchedFiles($patterns('files')));
+$shares = new ProcessorShares();
+$shares->look();
+Loop::addPeriodicTimer(1.0, $shares->look(...));
+$metrics = new HostMetrics(
+    '/proc',
+    '/sys',
+    new Certificates($patterns('certificates')),
+    new WatchedFiles($patterns('files')),
+    $shares,
+    new WatchedProcesses($patterns('processes')),
+    new WatchedUnits($patterns('units')),
+);
 $file = $arguments->get('allow', '');
 try {
     $allowed = $file === '' ? null : AllowedCommands::of($file);

@@ -6,6 +6,7 @@ namespace Olivine\App\Recipe;
 
 use Olivine\App\Collect\Answer\FoundFamily;
 use Olivine\App\Collect\Answer\FoundNumber;
+use Olivine\App\Collect\Answer\TargetTest;
 use Olivine\App\Collect\Check\CheckForm;
 use Olivine\App\Collect\Check\CheckTrials;
 use Olivine\App\Collect\Definition\CheckFields;
@@ -55,12 +56,14 @@ final readonly class Adoption
 
             $brought = array_map(static fn(FoundNumber $one): string => $one->metric, $trial->readings);
 
-            return new RecipeTrial($recipe, check: $trial, target: null, brought: $brought);
+            return new RecipeTrial($recipe, check: $trial, target: null, brought: $brought, proposed: self::name($recipe, $target->url, null));
         }
         $this->targets->fillRequest($target, $this->targetFields($recipe, $fields, $inputs));
         $test = $this->tester->test($target);
 
-        return new RecipeTrial($recipe, check: null, target: $test, brought: array_map(static fn(FoundFamily $one): string => $one->name, $test->found ?? []));
+        $brought = array_map(static fn(FoundFamily $one): string => $one->name, $test->found ?? []);
+
+        return new RecipeTrial($recipe, check: null, target: $test, brought: $brought, proposed: self::name($recipe, $target->url, $test));
     }
 
     /** @throws Problem */
@@ -120,6 +123,20 @@ final readonly class Adoption
             'intervalSeconds' => $recipe->seconds,
             'labels' => $fields->labels,
         ]);
+    }
+
+    /** As the thing calls itself, or by where it is: `web-1`, `MariaDB at db-1`. */
+    private static function name(Recipe $recipe, string $url, ?TargetTest $test): string
+    {
+        foreach ($test->found ?? [] as $family) {
+            $own = $family->readings[0]->labels->labels['host_name'] ?? '';
+            if ($own !== '') {
+                return mb_substr($own, 0, Target::NAME_LENGTH);
+            }
+        }
+        $host = trim((string) parse_url($url, PHP_URL_HOST), '[]');
+
+        return mb_substr($test === null ? "{$recipe->name} at {$host}" : $host, 0, Target::NAME_LENGTH);
     }
 
     /**

@@ -28,13 +28,19 @@ trait RealServers
         mkdir(self::$folder, 0o755);
     }
 
+    /** One that the system gives to nobody who merely connects somewhere, so that it is free still when a server begins. */
     private static function freePort(): int
     {
-        $server = stream_socket_server('tcp://127.0.0.1:0') ?: throw new \RuntimeException('No port is free');
-        $port = (int) substr((string) strrchr((string) stream_socket_get_name($server, false), ':'), 1);
-        fclose($server);
+        for ($tries = 0; $tries < 200; ++$tries) {
+            $port = random_int(21_000, 31_999);
+            $server = @stream_socket_server("tcp://127.0.0.1:{$port}");
+            if ($server !== false) {
+                fclose($server);
 
-        return $port;
+                return $port;
+            }
+        }
+        throw new \RuntimeException('No port is free');
     }
 
     /** @param list<string> $command */

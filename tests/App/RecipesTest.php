@@ -22,7 +22,7 @@ final class RecipesTest extends TestCase
     public static function setUpBeforeClass(): void
     {
         self::ownFolder('recipes');
-        foreach (['mariadb', 'postgresql', 'cache', 'web'] as $name) {
+        foreach (['mariadb', 'postgresql', 'cache', 'web', 'agent'] as $name) {
             self::$ports[$name] = self::freePort();
         }
         $way = self::mariaDb(self::$ports['mariadb']);
@@ -35,6 +35,8 @@ final class RecipesTest extends TestCase
         $port = (string) self::$ports['cache'];
         self::begun(['redis-server', '--port', $port, '--bind', '127.0.0.1', '--save', '', '--dir', self::$folder, '--daemonize', 'no']);
         self::webServer(self::$ports['web']);
+        $agent = dirname(__DIR__, 2) . '/agent/agent.php';
+        self::begun([PHP_BINARY, $agent, '--port=' . self::$ports['agent'], '--processes=redis-server,nobody']);
         array_map(self::listens(...), array_values(self::$ports));
     }
 
@@ -82,6 +84,13 @@ final class RecipesTest extends TestCase
             self::assertSame([], $trial['missing'], $recipe);
             self::assertGreaterThan(0, $trial['check']['readingsADay'], $recipe);
             self::assertStringNotContainsString(self::PASSWORD, json_encode($trial, JSON_THROW_ON_ERROR));
+            self::assertStringEndsWith('at 127.0.0.1', $trial['proposed']);
+        }
+        $agent = ['inputs' => ['host' => '127.0.0.1', 'port' => (string) self::$ports['agent']]];
+        foreach (['linux-host' => [], 'services-of-a-host' => ['unit_runs', 'unit_restarts_total']] as $recipe => $missing) {
+            $tried = fn(): array => $this->ines->send('POST', "/api/recipes/{$recipe}/try", $agent)[1];
+            Instance::eventually(static fn(): bool => ($tried()['missing'] ?? null) === $missing, 20, 'the agent has looked for a second');
+            self::assertSame(gethostname(), $tried()['proposed'], 'as it calls itself');
         }
     }
 
@@ -192,7 +201,7 @@ final class RecipesTest extends TestCase
             '[www]', 'user = www-data', 'group = www-data', "listen = {$socket}", 'listen.mode = 0666',
             'pm = static', 'pm.max_children = 2', 'pm.status_path = /fpm-status', '',
         ]));
-        self::begun(['php-fpm8.2', '-n', '-y', "{$folder}/fpm.conf", '-F']);
+        self::begun(['/usr/sbin/php-fpm8.2', '-n', '-y', "{$folder}/fpm.conf", '-F']);
         $paths = array_map(static fn(string $of): string => "{$of}_temp_path {$folder}/{$of};", ['client_body', 'proxy', 'fastcgi', 'uwsgi', 'scgi']);
         $fpm = "fastcgi_pass unix:{$socket}; fastcgi_param SCRIPT_NAME /fpm-status; fastcgi_param SCRIPT_FILENAME /fpm-status;
             fastcgi_param REQUEST_METHOD GET; fastcgi_param QUERY_STRING \$query_string; fastcgi_param REQUEST_URI \$request_uri;";

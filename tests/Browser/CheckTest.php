@@ -137,6 +137,8 @@ final class CheckTest extends TestCase
             $browser->find('input[aria-label="Choose Database reads from disk"]')->click();
             $browser->press('Put 1 rule into service');
             $browser->waitForText('1 rule in service', 30);
+            self::assertSame('127.0.0.1', $browser->find('input[name=name]')->getAttribute('value'), 'a name is proposed');
+            $browser->find('input[name=name]')->clear();
             $browser->find('input[name=name]')->sendKeys($name);
             $browser->press('Watch it');
             $browser->waitForText("{$name} is watched from now on", 30);

@@ -119,6 +119,18 @@ final class ExpectationTest extends TestCase
     }
 
     /** Whatever is put together is read, or refused in our own words; and looked for in whatever an answer holds. */
+    /** Whoever sends nothing but what might begin a value, takes no time for it. */
+    public function testNoTextTakesLongToLookThrough(): void
+    {
+        foreach ([':*', '* idle', 'a ? ? *', 'x*y'] as $path) {
+            foreach ([':', 'a ', 'x', ' ', 'a ? '] as $part) {
+                $from = microtime(true);
+                (new DocumentPlace(DocumentKind::Text, $path))->foundIn(str_repeat($part, 400_000));
+                self::assertLessThan(10, microtime(true) - $from, "{$path} in {$part}…");
+            }
+        }
+    }
+
     public function testAnythingIsReadOrRefused(): void
     {
         $random = new Randomizer(new Mt19937(28_11));

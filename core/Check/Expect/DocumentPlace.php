@@ -11,7 +11,7 @@ namespace Olivine\Core\Check\Expect;
 final readonly class DocumentPlace
 {
     public const LONGEST = 500;
-    private const MOST_BYTES = 1_000_000;
+    private const MOST_BYTES = 256_000;
     private const MOST_FOUND = 200;
 
     public function __construct(public DocumentKind $kind, public string $path)
@@ -67,7 +67,7 @@ final readonly class DocumentPlace
             explode('*', trim($this->path)),
         );
         // It begins where a word begins: `used_memory:*` is not found in `peak_used_memory:7`.
-        preg_match_all("~(?<![\\w.-]){$before}([^\\s,;]++){$after}~", substr($text, 0, self::MOST_BYTES), $found);
+        preg_match_all("~(?<![\\w.-]){$before}([^\\s,;]{1,200}+){$after}~", substr($text, 0, self::MOST_BYTES), $found);
 
         return array_slice($found[1], 0, self::MOST_FOUND);
     }

@@ -16,8 +16,11 @@ final readonly class RecipeTrial
     /** @var list<string> and those that did not */
     public array $missing;
 
-    /** @param list<string> $brought the names of all that came */
-    public function __construct(Recipe $recipe, public ?CheckTrial $check, public ?TargetTest $target, array $brought)
+    /**
+     * @param list<string> $brought  the names of all that came
+     * @param string       $proposed a name for it
+     */
+    public function __construct(Recipe $recipe, public ?CheckTrial $check, public ?TargetTest $target, array $brought, public string $proposed)
     {
         $isHere = static fn(string $metric): bool => in_array($metric, $brought, true) || in_array(self::family($metric), $brought, true);
         $named = array_map(strval(...), array_keys($recipe->metrics));

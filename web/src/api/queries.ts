@@ -90,11 +90,14 @@ export const fleet = {
       queryFn: ({ signal }) => read('/api/recipes/{name}', { path: { name: key }, signal }),
       staleTime: 30_000,
     }),
-  /** Its rules, their limits from history. */
-  recipeRules: (key: string) =>
+  /** Its rules, their limits from the history of one target, or of all. */
+  recipeRules: (key: string, target: number | null) =>
     queryOptions({
-      queryKey: ['fleet', 'recipe rules', key],
-      queryFn: ({ signal }) => read('/api/recipes/{name}/rules', { path: { name: key }, signal }),
+      queryKey: ['fleet', 'recipe rules', key, target],
+      queryFn: ({ signal }) =>
+        target === null
+          ? read('/api/recipes/{name}/rules', { path: { name: key }, signal })
+          : read('/api/recipes/{name}/rules/{id}', { path: { name: key, id: target }, signal }),
       staleTime: 60_000,
       refetchOnWindowFocus: false,
     }),

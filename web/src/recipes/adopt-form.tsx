@@ -22,6 +22,8 @@ export function AdoptForm({ recipe, onDone }: { recipe: Recipe; onDone: (adopted
   const path = { name: recipe.key };
   const trial = useMutation({
     mutationFn: async () => ({ asked, result: await send('post', '/api/recipes/{name}/try', { path, body }) }),
+    // What was typed meanwhile stays.
+    onSuccess: ({ result }) => setName((typed) => (typed === '' ? result.proposed : typed)),
   });
   const adopt = useMutation({
     mutationFn: () => send('post', '/api/recipes/{name}/adopt', { path, body }),

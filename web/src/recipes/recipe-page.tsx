@@ -1,11 +1,12 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { Link, useNavigate, useParams } from '@tanstack/react-router';
+import { useState } from 'react';
 import { fleet } from '../api/queries';
 import type { Recipe, RuleDefinition } from '../api/types';
 import { keepNew } from '../rules/new-draft';
 import { Starters } from '../rules/starters';
 import { Answered } from '../ui/answered';
-import { Sheet } from '../ui/controls';
+import { Select, Sheet } from '../ui/controls';
 import { PageHead } from '../ui/page-head';
 import { sayFailure } from '../ui/say-failure';
 import { useMay } from '../ui/session';
@@ -31,6 +32,7 @@ export function RecipePage() {
 function Opened({ recipe }: { recipe: Recipe }) {
   const mayKeep = useMay()('keep targets');
   const navigate = useNavigate();
+  const [target, setTarget] = useState<number | null>(null);
   const open = useMutation({
     mutationFn: (definition: RuleDefinition) => keepNew({ ...definition, enabled: true }),
     onSuccess: (draft) => void navigate({ to: '/rules/$id', params: { id: 'new' }, search: { draft: draft.id } }),
@@ -58,7 +60,28 @@ function Opened({ recipe }: { recipe: Recipe }) {
               />
             </Sheet>
           )}
-          {recipe.rules.length > 0 && <Starters of={recipe.key} onOpen={open.mutate} />}
+          {recipe.rules.length > 0 && (
+            <div>
+              {recipe.used.length > 0 && (
+                <label className="flex items-center gap-2">
+                  Limits by the history of
+                  <Select
+                    className="max-w-72"
+                    value={target ?? ''}
+                    onChange={(event) => setTarget(event.target.value === '' ? null : Number(event.target.value))}
+                  >
+                    <option value="">all that is watched</option>
+                    {recipe.used.map((one) => (
+                      <option key={one.id} value={one.id}>
+                        {one.name}
+                      </option>
+                    ))}
+                  </Select>
+                </label>
+              )}
+              <Starters of={recipe.key} target={target} onOpen={open.mutate} />
+            </div>
+          )}
         </div>
         <Sheet className="space-y-3 p-4" label="What it is">
           {recipe.needs.length > 0 && (

@@ -13,12 +13,14 @@ type Props = {
   onOpen: (definition: RuleDefinition) => void;
   /** The rules of one recipe; else of all. */
   of?: string;
+  /** By whose history limits are found; null: by that of all. */
+  target?: number | null;
 };
 
 /** Rules that nearly everybody has, as they fit what is watched here: one to look at first, or several at once. */
-export function Starters({ onOpen, of }: Props) {
+export function Starters({ onOpen, of, target = null }: Props) {
   const all = useQuery({ ...rules.starters(), enabled: of === undefined });
-  const ofOne = useQuery({ ...fleet.recipeRules(of ?? ''), enabled: of !== undefined });
+  const ofOne = useQuery({ ...fleet.recipeRules(of ?? '', target), enabled: of !== undefined });
   const starters = of === undefined ? all : ofOne;
   const queries = useQueryClient();
   const [chosen, setChosen] = useState<string[]>([]);
@@ -42,7 +44,7 @@ export function Starters({ onOpen, of }: Props) {
     },
     onSettled: () => {
       void queries.invalidateQueries({ queryKey: rules.key });
-      if (of !== undefined) void queries.invalidateQueries({ queryKey: fleet.recipeRules(of).queryKey });
+      if (of !== undefined) void queries.invalidateQueries({ queryKey: fleet.recipeRules(of, target).queryKey });
     },
   });
   return (

@@ -44,6 +44,10 @@ final class Dialogue
     /** @throws MailboxFault */
     public function encrypt(): void
     {
+        // What came before TLS was agreed is nobody's word.
+        if (stream_get_meta_data($this->stream)['unread_bytes'] > 0) {
+            throw new MailboxFault('The mailbox said something between the agreement on TLS and TLS itself', true);
+        }
         stream_set_timeout($this->stream, (int) $this->patience, (int) (1_000_000 * ($this->patience - (int) $this->patience)));
         if (@stream_socket_enable_crypto($this->stream, true, STREAM_CRYPTO_METHOD_TLS_CLIENT) !== true) {
             $words = (string) preg_replace('~^.*?(?:routines::|:\s)~', '', error_get_last()['message'] ?? 'no agreement');
