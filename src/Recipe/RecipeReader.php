@@ -6,6 +6,7 @@ namespace Olivine\App\Recipe;
 
 use Olivine\App\Files\Kinds;
 use Olivine\App\Files\YamlFile;
+use Olivine\App\Rule\Definition\ThresholdFields;
 use Olivine\App\Rule\Files\RuleFileReader;
 use Olivine\Core\Formula\FormulaError;
 use Olivine\Core\Formula\Node\Number;
@@ -15,7 +16,7 @@ use Olivine\Core\Formula\Parser;
 /** Reads recipes out of files; what is wrong in one is told with its place, and the others are read all the same. */
 final readonly class RecipeReader
 {
-    private const KEYS = ['name', 'thing', 'about', 'words', 'needs', 'heavy', 'inputs', 'check', 'target', 'every', 'metrics', 'rules'];
+    private const KEYS = ['name', 'thing', 'about', 'words', 'needs', 'heavy', 'inputs', 'check', 'target', 'every', 'metrics', 'rules', 'findings'];
     private const RULE_KEYS = ['because', 'history'];
     private const KEY = '~^[a-z0-9][a-z0-9-]{0,59}$~D';
     private const USUAL_SECONDS = 15;
@@ -81,6 +82,7 @@ final readonly class RecipeReader
             isset($written['every']) ? self::seconds($file, [...$path, 'every'], $written['every']) : self::USUAL_SECONDS,
             self::metrics($file, [...$path, 'metrics'], $written['metrics'] ?? []),
             array_values(array_filter($rules, static fn(?RecipeRule $rule): bool => $rule !== null)),
+            $this->findings($file, [...$path, 'findings'], $written['findings'] ?? []),
         );
     }
 
@@ -136,6 +138,47 @@ final readonly class RecipeReader
             self::text($written['because'] ?? ''),
             isset($written['history']) ? self::history($file, [...$path, 'history'], $written['history']) : null,
         );
+    }
+
+    /**
+     * @param list<string> $path
+     *
+     * @return list<RecipeFinding>
+     */
+    private function findings(YamlFile $file, array $path, mixed $written): array
+    {
+        $findings = [];
+        foreach ($file->map($path, $written) as $key => $one) {
+            $at = [...$path, (string) $key];
+            $one = $file->map($at, $one);
+            $file->refuseUnknown($at, $one, ['name', 'grade', 'watch', 'when', 'remedy']);
+            $name = self::text($one['name'] ?? '');
+            $grade = FindingGrade::tryFrom(self::text($one['grade'] ?? ''));
+            if ($name === '' || self::text($one['remedy'] ?? '') === '') {
+                $file->fault($at, 'a finding needs name and remedy');
+            }
+            if ($grade === null) {
+                $file->fault([...$at, 'grade'], 'grade must be ' . implode(', ', array_column(FindingGrade::cases(), 'value')));
+            }
+            // It is written as what raises a rule is, and read by the same grammar.
+            $rule = ['watch' => $one['watch'] ?? '', 'raise' => ['minor' => $one['when'] ?? '']];
+            $condition = $this->rules->rule($file, $at, $rule, $name === '' ? (string) $key : $name, [])?->definition->condition;
+            if ($condition instanceof ThresholdFields && !$condition->side->isRange() && $grade !== null) {
+                $findings[] = new RecipeFinding(
+                    (string) $key,
+                    $name,
+                    $grade,
+                    self::text($one['watch'] ?? ''),
+                    $condition->side,
+                    $condition->limits[0]->limit,
+                    trim(self::text($one['remedy'] ?? '')),
+                );
+            } elseif ($condition !== null) {
+                $file->fault([...$at, 'when'], 'when is above or below a limit, such as below 1');
+            }
+        }
+
+        return $findings;
     }
 
     /** @param list<string> $path */

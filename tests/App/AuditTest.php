@@ -16,6 +16,7 @@ final class AuditTest extends TestCase
         'POST /api/checks/try',
         'POST /api/checks/partners',
         'POST /api/recipes/{name}/try',
+        'POST /api/findings/look',
         'POST /api/checks/{id}/run',
         'POST /api/targets/test',
         'POST /api/rules/replay',

@@ -192,6 +192,74 @@ final class RecipesTest extends TestCase
         }
     }
 
+    /** Found where it is so, since then, once; left aside with a reason and taken up again; gone where it is not so any more. */
+    public function testKnownFaultsAreFoundAndLeftAside(): void
+    {
+        $folder = "{$_SERVER['OLIVINE_STATE_DIR']}/recipes";
+        is_dir($folder) || mkdir($folder, 0o755);
+        $write = static function (string $when) use ($folder): void {
+            file_put_contents("{$folder}/found.yaml", implode("\n", [
+                'olivine: 1', 'recipes:', '  quay:', '    name: Quay', '    thing: quay', '    about: A test', '    findings:',
+                '      read:', '        name: Brokers are read', '        grade: look',
+                '        watch: max(olivine_scrape_success where target in ("broker-north", "broker-south"), 10m)',
+                "        when: {$when}", '        remedy: Nothing is to be done.',
+                '      none:', '        name: Nobody brings it', '        grade: know', '        watch: nobody_brings_this', '        when: above 0',
+                '        remedy: Nothing.',
+                '      unpaired:', '        name: Cannot be paired', '        grade: know',
+                '        watch: olivine_scrape_success / (sum(system_cpu_logical_count) per target, host_name)', '        when: above 5',
+                '        remedy: Nothing.', '',
+            ]));
+            chmod("{$folder}/found.yaml", 0o644);
+            touch("{$folder}/found.yaml", time() - random_int(1, 100_000));
+        };
+        $ours = fn(array $answer): array => array_column(
+            array_filter($answer['findings'], static fn(array $one): bool => $one['recipe'] === 'quay'),
+            null,
+            'id',
+        );
+        try {
+            $write('above 0');
+            $found = [];
+            Instance::eventually(function () use (&$found, $ours): bool {
+                [$status, $answer, $text] = $this->ines->send('POST', '/api/findings/look', []);
+                self::assertSame(200, $status, $text);
+                $found = $ours($answer);
+
+                return count($found) === 2;
+            }, 60, 'one for each of them, once both were read');
+            self::assertSame(['broker-north', 'broker-south'], array_column(array_column($found, 'labels'), 'target'));
+            $id = array_key_first($found);
+            $again = $ours($this->ines->send('POST', '/api/findings/look', [])[1]);
+            self::assertSame($found[$id]['firstAt'], $again[$id]['firstAt'], 'since it was found first');
+            self::assertGreaterThanOrEqual($found[$id]['lastAt'], $again[$id]['lastAt']);
+
+            $viewer = new Client('viewer@saltmarsh.example');
+            self::assertSame(403, $viewer->send('POST', "/api/findings/{$id}/aside", ['reason' => 'x'])[0]);
+            self::assertSame([422, 'reason'], [
+                $this->ines->send('POST', "/api/findings/{$id}/aside", ['reason' => ''])[0],
+                $this->ines->send('POST', "/api/findings/{$id}/aside", ['reason' => ''])[1]['field'] ?? null,
+            ]);
+            self::assertSame(204, $this->ines->send('POST', "/api/findings/{$id}/aside", ['reason' => 'it is meant'])[0]);
+            $aside = $ours($this->ines->send('POST', '/api/findings/look', [])[1])[$id];
+            self::assertSame(['Ines Duarte', 'it is meant'], [$aside['asideBy'], $aside['reason']], 'looking anew leaves it aside');
+            self::assertSame(204, $this->ines->send('POST', "/api/findings/{$id}/back", [])[0]);
+            self::assertNull($ours($viewer->send('GET', '/api/findings')[1])[$id]['asideAt']);
+
+            $this->ines->send('POST', "/api/findings/{$id}/aside", ['reason' => 'for now']);
+            $write('above 1');
+            self::assertSame([], $ours($this->ines->send('POST', '/api/findings/look', [])[1]), 'it is not so any more');
+            self::assertSame(404, $this->ines->send('POST', "/api/findings/{$id}/back", [])[0]);
+            $write('above 0');
+            $anew = $ours($this->ines->send('POST', '/api/findings/look', [])[1])[$id];
+            self::assertGreaterThan($found[$id]['firstAt'], $anew['firstAt'], 'what comes back begins anew');
+            self::assertNull($anew['asideAt'], 'and is aside no more');
+        } finally {
+            unlink("{$folder}/found.yaml");
+            $this->ines->send('POST', '/api/findings/look', []);
+        }
+        self::assertSame([], $ours($this->ines->send('GET', '/api/findings')[1]), 'with its recipe it is gone');
+    }
+
     private static function webServer(int $port): void
     {
         $folder = self::$folder;

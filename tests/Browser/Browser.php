@@ -61,6 +61,7 @@ final class Browser
         $capabilities->setCapability(ChromeOptions::CAPABILITY, $options);
         $capabilities->setCapability('goog:loggingPrefs', ['browser' => 'ALL']);
         $this->driver = RemoteWebDriver::create("http://127.0.0.1:{$port}", $capabilities, 60_000, 240_000);
+        $this->driver->manage()->timeouts()->setScriptTimeout(180);
         $this->resize(1280, 800);
     }
 

@@ -135,7 +135,7 @@ final class CheckTest extends TestCase
         self::assertSame([], $browser->accessibilityFindings());
         try {
             $browser->find('input[aria-label="Choose Database reads from disk"]')->click();
-            $browser->press('Put 1 rule into service');
+            $browser->press("Put 1\u{00A0}rule into service");
             $browser->waitForText('1 rule in service', 30);
             self::assertSame('127.0.0.1', $browser->find('input[name=name]')->getAttribute('value'), 'a name is proposed');
             $browser->find('input[name=name]')->clear();

@@ -162,6 +162,11 @@ const service = createRoute({
   path: '/fleet/service/$name',
   component: lazyRouteComponent(() => import('./fleet/service/service-page'), 'ServicePage'),
 });
+const findings = createRoute({
+  getParentRoute: () => signedIn,
+  path: '/fleet/findings',
+  component: lazyRouteComponent(() => import('./recipes/findings-page'), 'FindingsPage'),
+});
 const recipes = createRoute({
   getParentRoute: () => signedIn,
   path: '/fleet/recipes',
@@ -293,6 +298,7 @@ export const router = createRouter({
       jobs,
       service,
       certificates,
+      findings,
       recipes,
       recipe,
       places,

@@ -78,6 +78,12 @@ export const fleet = {
       queryFn: ({ signal }) => read('/api/certificates', { signal }),
       staleTime: 10_000,
     }),
+  findings: () =>
+    queryOptions({
+      queryKey: ['fleet', 'findings'],
+      queryFn: ({ signal }) => read('/api/findings', { signal }),
+      staleTime: 30_000,
+    }),
   recipes: () =>
     queryOptions({
       queryKey: ['fleet', 'recipes'],

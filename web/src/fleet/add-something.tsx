@@ -68,7 +68,7 @@ export function AddSomething() {
     >
       {choice === null && (
         <p className="mb-3">
-          <Link to="/fleet/recipes" className="text-accent hover:underline" onClick={() => change(false)}>
+          <Link to="/fleet/recipes" className="underline" onClick={() => change(false)}>
             Recipes
           </Link>{' '}
           know how databases, web servers, queues and more are asked, and which rules fit.

@@ -7,6 +7,7 @@ const TABS = [
   { to: '/fleet/jobs', name: 'Jobs' },
   { to: '/fleet/certificates', name: 'Certificates' },
   { to: '/fleet/places', name: 'Places' },
+  { to: '/fleet/findings', name: 'Findings' },
   { to: '/fleet/recipes', name: 'Recipes' },
   { to: '/fleet/cost', name: 'Cost' },
 ] as const;

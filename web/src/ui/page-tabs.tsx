@@ -8,6 +8,7 @@ type Tab = {
     | '/fleet/jobs'
     | '/fleet/places'
     | '/fleet/certificates'
+    | '/fleet/findings'
     | '/fleet/recipes'
     | '/fleet/cost'
     | '/rules'
