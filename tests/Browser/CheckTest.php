@@ -137,7 +137,7 @@ final class CheckTest extends TestCase
             $browser->find('input[aria-label="Choose Database reads from disk"]')->click();
             $browser->press("Put 1\u{00A0}rule into service");
             $browser->waitForText('1 rule in service', 30);
-            self::assertSame('127.0.0.1', $browser->find('input[name=name]')->getAttribute('value'), 'a name is proposed');
+            self::assertSame('tickets-db', $browser->find('input[name=name]')->getAttribute('value'), 'it is proposed as it calls itself');
             $browser->find('input[name=name]')->clear();
             $browser->find('input[name=name]')->sendKeys($name);
             $browser->press('Watch it');
@@ -156,6 +156,44 @@ final class CheckTest extends TestCase
                     $ines->send('DELETE', "{$path}/{$id}", []);
                 }
             }
+        }
+    }
+
+    /** Looked for at will, left aside with a reason, and taken up again. */
+    public function testAFindingIsLeftAside(): void
+    {
+        $browser = self::$browser;
+        $folder = "{$_SERVER['OLIVINE_STATE_DIR']}/recipes";
+        is_dir($folder) || mkdir($folder, 0o755);
+        file_put_contents("{$folder}/quay.yaml", implode("\n", [
+            'olivine: 1', 'recipes:', '  quay:', '    name: Quay', '    thing: quay', '    about: A test', '    findings:', '      read:',
+            '        name: A broker is read', '        grade: mend', '        when: above 0', '        remedy: Nothing is to be done.',
+            '        watch: max(olivine_scrape_success where target = "broker-north", 10m)', '',
+        ]));
+        chmod("{$folder}/quay.yaml", 0o644);
+        try {
+            $browser->go('/fleet/findings');
+            Instance::eventually(static function () use ($browser): bool {
+                $browser->press('Look anew');
+                usleep(700_000);
+
+                return str_contains($browser->text(), 'A broker is read');
+            }, 60, 'it is found');
+            self::assertStringContainsString('Should be mended', $browser->text());
+            self::assertSame([], $browser->accessibilityFindings());
+            $browser->find('button[aria-label*="A broker is read"]')->click();
+            $browser->find('input[name=reason]')->sendKeys('it is meant to be');
+            $browser->press('Leave aside');
+            $browser->waitForText('it is meant to be', 30);
+            $browser->waitForText('Left aside by', 30);
+            self::assertSame([], $browser->accessibilityFindings());
+            $browser->press('Undo');
+            Instance::eventually(static fn(): bool => !str_contains($browser->text(), 'it is meant to be'), 20, 'it is taken up again');
+            self::assertStringContainsString('Should be mended', $browser->text());
+            self::assertSame([], $browser->consoleErrors());
+        } finally {
+            unlink("{$folder}/quay.yaml");
+            (new Client('ines@saltmarsh.example'))->send('POST', '/api/findings/look', []);
         }
     }
 

@@ -126,7 +126,7 @@ function Row({ finding, mayKeep }: { finding: Finding; mayKeep: boolean }) {
             {finding.asideAt === null ? (
               <Button
                 look="quiet"
-                aria-label={`Leave ${finding.name} aside, ${labelWords(finding.labels)}`}
+                aria-label={`Leave aside …: ${finding.name}, ${labelWords(finding.labels)}`}
                 onClick={() => setReason(reason === null ? '' : null)}
               >
                 Leave aside …
