@@ -58,7 +58,8 @@ final readonly class WatchedUnits
     private function shown(): array
     {
         $units = implode(' ', array_map(escapeshellarg(...), $this->units));
-        $said = (string) shell_exec('LC_ALL=C timeout 5 ' . escapeshellarg($this->program) . ' show --property=' . self::PROPERTIES . " -- {$units} 2>/dev/null");
+        $show = escapeshellarg($this->program) . ' show --property=' . self::PROPERTIES;
+        $said = (string) shell_exec("LC_ALL=C timeout 5 {$show} -- {$units} 2>/dev/null");
         $shown = [];
         foreach (preg_split('~\n\s*\n~', trim($said)) ?: [] as $block) {
             preg_match_all('~^(\w+)=(.*)$~m', $block, $parts);

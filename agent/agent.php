@@ -2,7 +2,8 @@
 
 declare(strict_types=1);
 
-// Serves this machine's own metrics at /metrics: bin/olivine agent [--port=N] [--host=ADDRESS] [--allow=FILE] [--certificates=PATTERN,…] [--files=PATTERN,…] [--processes=NAME,…] [--units=UNIT,…]
+// Serves this machine's own metrics at /metrics: bin/olivine agent [--port=N] [--host=ADDRESS] [--allow=FILE] [--certificates=PATTERN,…]
+// [--files=PATTERN,…] [--processes=NAME,…] [--units=UNIT,…]
 // With --allow it also runs what that file allows, asked for at /run and signed: see docs/actions.md
 
 use Olivine\Agent\AllowedCommands;
