@@ -34,8 +34,6 @@ $arguments = Arguments::of($argv, 'bin/olivine agent: serves the metrics of this
 ]);
 $patterns = static fn(string $name): array => array_values(array_filter(explode(',', $arguments->get($name, '')), static fn(string $one): bool => $one !== ''));
 $shares = new ProcessorShares();
-$shares->look();
-Loop::addPeriodicTimer(1.0, $shares->look(...));
 $metrics = new HostMetrics(
     '/proc',
     '/sys',
@@ -60,3 +58,6 @@ try {
         default => new Response("Nothing here; see /metrics\n", 'text/plain', 404),
     },
 ))->listen($arguments->get('host', '127.0.0.1') . ':' . $arguments->get('port', '9105'));
+// Only once it listens: a program that waits for its next second does not end.
+$shares->look();
+Loop::addPeriodicTimer(1.0, $shares->look(...));

@@ -197,6 +197,27 @@ final class Browser
         }, $otherwise);
     }
 
+    /**
+     * Of a list, the first choice that begins with these words. Typed letter by letter, a slow machine takes each letter for a beginning.
+     *
+     * @param string $css of the list
+     */
+    public function choose(string $css, string $words): void
+    {
+        $choose = function () use ($css, $words): bool {
+            foreach ($this->driver->findElements(WebDriverBy::cssSelector("{$css} option")) as $option) {
+                if (str_starts_with(str_replace("\u{00A0}", ' ', trim((string) $option->getText())), $words)) {
+                    $option->click();
+
+                    return true;
+                }
+            }
+
+            return false;
+        };
+        $this->again($choose, "No choice of {$css} begins with {$words}");
+    }
+
     /** Under the bar at the top nobody would press it. */
     private function bringIntoSight(WebDriverElement $element): void
     {

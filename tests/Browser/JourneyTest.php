@@ -284,7 +284,7 @@ final class JourneyTest extends TestCase
             'the second row stands in the address',
         );
         self::assertStringContainsString('also=', $browser->driver->getCurrentURL());
-        $browser->find('select[aria-label=Form]')->sendKeys('table');
+        $browser->choose('select[aria-label=Form]', 'table');
         $browser->waitForText('time');
         self::assertSame([], $browser->accessibilityFindings());
         self::assertSame([], $browser->consoleErrors());
@@ -310,16 +310,16 @@ final class JourneyTest extends TestCase
         $formula = static fn(): string => (string) $browser->find('input[aria-label=Formula]')->getAttribute('value');
         $becomes = static fn(string $text) => Instance::eventually(static fn(): bool => $formula() === $text, 10, "the formula is {$text}");
         $browser->go('/metrics?span=1h&formula=' . rawurlencode('mean(system_cpu_utilization_ratio, 5m)'));
-        $browser->find('select[aria-label="Label to filter by"]')->sendKeys('service');
-        $browser->find('select[aria-label="Value of service"]')->sendKeys('tickets');
+        $browser->choose('select[aria-label="Label to filter by"]', 'service');
+        $browser->choose('select[aria-label="Value of service"]', 'tickets');
         $becomes('mean(system_cpu_utilization_ratio where service = "tickets", 5m)');
-        $browser->find('select[aria-label="Split by label"]')->sendKeys('site');
+        $browser->choose('select[aria-label="Split by label"]', 'site');
         $becomes('mean(mean(system_cpu_utilization_ratio where service = "tickets", 5m)) per site');
         $browser->waitForText('port-ellery');
         $browser->go('/fleet');
         $browser->press('Metrics');
         $becomes('mean(mean(system_cpu_utilization_ratio where service = "tickets", 5m)) per site');
-        $browser->find('select[aria-label="Split by label"]')->sendKeys('series');
+        $browser->choose('select[aria-label="Split by label"]', 'series');
         $becomes('mean(system_cpu_utilization_ratio where service = "tickets", 5m)');
         self::assertSame([], $browser->consoleErrors());
     }

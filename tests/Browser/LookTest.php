@@ -160,7 +160,7 @@ final class LookTest extends TestCase
             "document.querySelector('td button[aria-pressed=true]').dispatchEvent(new MouseEvent('click', { bubbles: true, altKey: true }))",
         );
         Instance::eventually(static fn(): bool => $shown() === [$hidden], 5, 'alone');
-        $browser->find('select[aria-label=Form]')->sendKeys('stacked');
+        $browser->choose('select[aria-label=Form]', 'stacked');
         $this->stands('form', 'stacked');
         self::assertSame([], $browser->accessibilityFindings());
         self::assertSame([], $browser->consoleErrors());
