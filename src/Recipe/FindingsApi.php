@@ -12,7 +12,6 @@ use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Definition\Body;
 use Olivine\App\Platform\HeavyWork;
 use Olivine\App\Platform\Problem;
-use Olivine\App\Recipe\Answer\ShownFinding;
 use Olivine\App\Recipe\Definition\AsideFields;
 use Olivine\App\Recipe\Entity\Finding;
 use Olivine\App\Recipe\Repository\FindingRepository;
@@ -85,21 +84,19 @@ final readonly class FindingsApi
 
     /**
      * @param list<string> $unread
-     *
-     * @return array{findings: list<ShownFinding>, unread: list<string>}
      */
-    private function shown(array $unread): array
+    private function shown(array $unread): Answer\Findings
     {
         $shown = [];
         foreach ($this->findings->there() as $finding) {
             [$recipe, $about] = $this->about($finding);
             // Of a recipe that is gone there is nothing to say, and it is gone with the next look.
             if ($recipe !== null && $about !== null) {
-                $shown[] = new ShownFinding($finding, $recipe, $about, $this->unit($about->formula));
+                $shown[] = Answer\Finding::of($finding, $recipe, $about, $this->unit($about->formula));
             }
         }
 
-        return ['findings' => $shown, 'unread' => $unread];
+        return new Answer\Findings($shown, $unread);
     }
 
     /** @return array{Recipe|null, RecipeFinding|null} */

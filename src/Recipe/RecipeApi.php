@@ -6,7 +6,6 @@ namespace Olivine\App\Recipe;
 
 use Doctrine\ORM\EntityManagerInterface;
 use Olivine\App\Collect\Check\CheckWishes;
-use Olivine\App\Collect\Entity\Target;
 use Olivine\App\Collect\Repository\TargetRepository;
 use Olivine\App\Files\FileFault;
 use Olivine\App\People\Audit;
@@ -14,7 +13,8 @@ use Olivine\App\Platform\AsAWhole;
 use Olivine\App\Platform\Clock;
 use Olivine\App\Platform\Definition\Body;
 use Olivine\App\Platform\Problem;
-use Olivine\App\Recipe\Answer\ShownRecipe;
+use Olivine\App\Recipe\Answer\Adopted;
+use Olivine\App\Recipe\Answer\Recipes;
 use Olivine\App\Recipe\Definition\AdoptFields;
 use Symfony\Component\HttpFoundation\JsonResponse;
 use Symfony\Component\Routing\Attribute\Route;
@@ -43,13 +43,13 @@ final readonly class RecipeApi
     {
         $used = $this->used();
 
-        return new JsonResponse([
-            'recipes' => array_map(
-                static fn(Recipe $recipe): ShownRecipe => new ShownRecipe($recipe, $used[$recipe->key] ?? []),
+        return new JsonResponse(new Recipes(
+            array_map(
+                static fn(Recipe $recipe): Answer\Recipe => Answer\Recipe::of($recipe, $used[$recipe->key] ?? []),
                 array_values($this->shelf->all()),
             ),
-            'unread' => array_map(static fn(FileFault $fault): string => $fault->words(), $this->shelf->faults()),
-        ]);
+            array_map(static fn(FileFault $fault): string => $fault->words(), $this->shelf->faults()),
+        ));
     }
 
     #[Route('/api/recipes/{name<' . self::KEY . '>}', methods: ['GET'])]
@@ -57,7 +57,7 @@ final readonly class RecipeApi
     {
         $recipe = $this->shelf->there($name);
 
-        return new JsonResponse(new ShownRecipe($recipe, $this->used()[$name] ?? []));
+        return new JsonResponse(Answer\Recipe::of($recipe, $this->used()[$name] ?? []));
     }
 
     /**
@@ -108,26 +108,20 @@ final readonly class RecipeApi
             $this->wishes->wish($target->id(), $target->places, $this->clock->now()->ms);
         }
         $what = $target->kind->isCheck() ? 'check' : 'target';
-        $adopted = self::shown($target);
-        $this->audit->record('added', "{$what} {$target->name}", null, [...$adopted, 'recipe' => $recipe->name, 'url' => $target->url]);
+        $adopted = Adopted::of($target);
+        $this->audit->record('added', "{$what} {$target->name}", null, ['id' => $adopted->id, 'name' => $adopted->name, 'kind' => $adopted->kind, 'recipe' => $recipe->name, 'url' => $target->url]);
 
         return new JsonResponse($adopted, 201);
     }
 
-    /** @return array<string, list<array{id: int, name: string, kind: string}>> */
+    /** @return array<string, list<Adopted>> */
     private function used(): array
     {
         $used = [];
         foreach ($this->targets->byRecipe() as $target) {
-            $used[(string) $target->recipe][] = self::shown($target);
+            $used[(string) $target->recipe][] = Adopted::of($target);
         }
 
         return $used;
-    }
-
-    /** @return array{id: int, name: string, kind: string} */
-    private static function shown(Target $target): array
-    {
-        return ['id' => $target->id(), 'name' => $target->name, 'kind' => $target->kind->value];
     }
 }
