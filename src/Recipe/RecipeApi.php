@@ -109,7 +109,8 @@ final readonly class RecipeApi
         }
         $what = $target->kind->isCheck() ? 'check' : 'target';
         $adopted = Adopted::of($target);
-        $this->audit->record('added', "{$what} {$target->name}", null, ['id' => $adopted->id, 'name' => $adopted->name, 'kind' => $adopted->kind, 'recipe' => $recipe->name, 'url' => $target->url]);
+        $kept = ['name' => $adopted->name, 'kind' => $adopted->kind, 'recipe' => $recipe->name, 'url' => $target->url];
+        $this->audit->record('added', "{$what} {$target->name}", null, $kept);
 
         return new JsonResponse($adopted, 201);
     }
