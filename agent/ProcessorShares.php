@@ -8,17 +8,21 @@ use Olivine\Core\Exposition\MetricType;
 use Olivine\Core\Exposition\TextWriter;
 
 /**
- * What share of the time the processors worked, looked at each second: mean, lowest and highest second since it was asked for last.
+ * What share of the time the processors worked, looked at each second: mean, lowest and highest second since it was asked for last, and of the last
+ * quarter of a minute at least, so that two who ask take nothing from each other.
  *
  * A minute at 10 % with one second at 100 % is a mean of 11.5 % that hides the peak, so all three are told.
  */
 final class ProcessorShares
 {
     private const MOST_SECONDS = 3_600;
+    private const LEAST_SECONDS = 15;
     /** @var array{int, int}|null ticks at work and in all, at the last look */
     private ?array $before = null;
     /** @var list<float> a share a second */
     private array $shares = [];
+    /** How many of them nobody was told of yet. */
+    private int $new = 0;
 
     public function __construct(private readonly string $proc = '/proc')
     {
@@ -36,21 +40,22 @@ final class ProcessorShares
         if ($this->before !== null && $all > $this->before[1]) {
             $this->shares[] = min(1.0, max(0.0, ($worked - $this->before[0]) / ($all - $this->before[1])));
             $this->shares = array_slice($this->shares, -self::MOST_SECONDS);
+            $this->new = min(self::MOST_SECONDS, $this->new + 1);
         }
         $this->before = [$worked, $all];
     }
 
-    /** Whoever asks next is told of what comes from here on. */
     public function write(TextWriter $writer): void
     {
-        if ($this->shares === []) {
+        $told = array_slice($this->shares, -max($this->new, self::LEAST_SECONDS));
+        if ($told === []) {
             return;
         }
-        $mean = array_sum($this->shares) / count($this->shares);
+        $this->new = 0;
+        $mean = array_sum($told) / count($told);
         $writer
             ->family('system_cpu_utilization_ratio', MetricType::Gauge, 'ratio', 'The share of time in which the processors worked', [[[], $mean]])
-            ->family('system_cpu_utilization_lowest_ratio', MetricType::Gauge, 'ratio', 'In the calmest second', [[[], min($this->shares)]])
-            ->family('system_cpu_utilization_highest_ratio', MetricType::Gauge, 'ratio', 'In the busiest second', [[[], max($this->shares)]]);
-        $this->shares = [];
+            ->family('system_cpu_utilization_lowest_ratio', MetricType::Gauge, 'ratio', 'In the calmest second', [[[], min($told)]])
+            ->family('system_cpu_utilization_highest_ratio', MetricType::Gauge, 'ratio', 'In the busiest second', [[[], max($told)]]);
     }
 }

@@ -26,6 +26,7 @@ final readonly class CheckReading
         'check_latency_seconds' => 'How long an echo took there and back, on average',
         'check_jitter_seconds' => 'How much one echo differs from the one before, on average',
         'check_voice_score' => 'How a voice call would sound over that way, from 1 to 4.5 (ITU-T G.107)',
+        'check_mail_seconds' => 'From when a letter was taken to when it lay in the mailbox',
         'check_mail_late' => 'How many letters of former rounds were found only now',
         'check_replication_follows' => '1 where a partner follows its source, 0 where it does not',
         'check_replication_seconds' => 'How far a partner is behind its source, in time',

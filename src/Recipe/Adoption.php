@@ -53,14 +53,12 @@ final readonly class Adoption
         if ($recipe->check !== null) {
             $this->checks->fillAsks($target, $this->checkFields($recipe, $fields, $inputs));
             $trial = $this->trials->of($target);
-
             $brought = array_map(static fn(FoundNumber $one): string => $one->metric, $trial->readings);
 
             return new RecipeTrial($recipe, check: $trial, target: null, brought: $brought, proposed: self::name($recipe, $target->url, null));
         }
         $this->targets->fillRequest($target, $this->targetFields($recipe, $fields, $inputs));
         $test = $this->tester->test($target);
-
         $brought = array_map(static fn(FoundFamily $one): string => $one->name, $test->found ?? []);
 
         return new RecipeTrial($recipe, check: null, target: $test, brought: $brought, proposed: self::name($recipe, $target->url, $test));
@@ -96,7 +94,7 @@ final readonly class Adoption
         }
 
         return $this->definitions->read(CheckFields::class, [
-            'asks' => FilledIn::of($recipe->check, $inputs),
+            'asks' => FilledIn::of($recipe, $recipe->check, $inputs),
             'name' => $fields->name,
             'intervalSeconds' => $recipe->seconds,
             'labels' => $fields->labels,
@@ -115,7 +113,7 @@ final readonly class Adoption
         if ($recipe->target === null) {
             throw new Problem(409, "{$recipe->name} asks nothing; it brings rules alone");
         }
-        $written = FilledIn::of($recipe->target, $inputs);
+        $written = FilledIn::of($recipe, $recipe->target, $inputs);
 
         return $this->definitions->read(TargetFields::class, [
             ...(is_array($written) ? $written : []),

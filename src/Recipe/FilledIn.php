@@ -25,7 +25,8 @@ final readonly class FilledIn
             isset($recipe->inputs[$name]) || throw Problem::field("inputs.{$name}", "{$recipe->name} asks for nothing of that name");
         }
         foreach ($recipe->inputs as $name => $input) {
-            $value = trim($said[$name] ?? '');
+            // A password may begin or end with a blank.
+            $value = $input->isSecret ? $said[$name] ?? '' : trim($said[$name] ?? '');
             $value = $value === '' ? $input->usual ?? '' : $value;
             if ($value === '' && $input->usual === null && !$input->isSecret) {
                 throw Problem::field("inputs.{$name}", "{$input->label} must be said");
@@ -60,18 +61,18 @@ final readonly class FilledIn
     /**
      * @param array<string, string> $inputs
      *
-     * @return mixed of the same shape; a whole value that is a hole and holds digits alone becomes a number
+     * @return mixed of the same shape; where a whole number stands alone, it is one
      */
-    public static function of(mixed $written, array $inputs): mixed
+    public static function of(Recipe $recipe, mixed $written, array $inputs): mixed
     {
         if (is_array($written)) {
-            return array_map(static fn(mixed $one): mixed => self::of($one, $inputs), $written);
+            return array_map(static fn(mixed $one): mixed => self::of($recipe, $one, $inputs), $written);
         }
         if (!is_string($written)) {
             return $written;
         }
         $filled = (string) preg_replace_callback(self::HOLE, static fn(array $hole): string => $inputs[$hole[1]] ?? $hole[0], $written);
-        $isWhole = preg_match('~^\{[a-z][a-z0-9_]*\}$~D', $written) === 1;
+        $isWhole = preg_match('~^\{([a-z][a-z0-9_]*)\}$~D', $written, $hole) === 1 && ($recipe->inputs[$hole[1]]->isWhole ?? false);
 
         return $isWhole && preg_match('~^\d{1,9}$~D', $filled) === 1 ? (int) $filled : $filled;
     }

@@ -5,6 +5,8 @@ declare(strict_types=1);
 namespace Olivine\App\Recipe;
 
 use Doctrine\ORM\EntityManagerInterface;
+use Olivine\App\Platform\Database;
+use Olivine\App\Platform\Repository\KeptSettingRepository;
 use Olivine\App\Recipe\Entity\Finding;
 use Olivine\App\Recipe\Repository\FindingRepository;
 use Olivine\App\Store\SeriesIndex;
@@ -14,6 +16,7 @@ use Olivine\Core\Formula\Parser;
 use Olivine\Core\Formula\TooMuchToRead;
 use Olivine\Core\Formula\Tree;
 use Olivine\Core\Series\LabelSet;
+use Olivine\Core\Time\Duration;
 use Olivine\Core\Time\Instant;
 
 /**
@@ -26,6 +29,12 @@ final readonly class Findings
     private const STEP_MS = 15_000;
     /** Of one finding; more of them say no more. */
     private const MOST_PLACES = 200;
+    /** What was gone for so long is not remembered; where it comes back it is new. */
+    private const KEPT_DAYS = 30;
+    private const LOOKED = 'findings';
+    private const MOST_UNREAD = 6;
+    /** So that all of it fits into a setting. */
+    private const LONGEST_WORDS = 150;
 
     public function __construct(
         private Shelf $shelf,
@@ -33,39 +42,72 @@ final readonly class Findings
         private Evaluator $evaluator,
         private FindingRepository $findings,
         private EntityManagerInterface $entities,
+        private Database $database,
+        private KeptSettingRepository $settings,
     ) {
     }
 
-    /** @return list<string> what could not be worked out, and why */
-    public function look(Instant $now): array
+    public function look(Instant $now): void
     {
-        $kept = [];
-        foreach ($this->findings->findAll() as $finding) {
-            $kept[$finding->identity] = $finding;
-        }
-        [$unread, $seen] = [[], []];
+        [$found, $unread, $unknown] = [[], [], []];
         foreach ($this->shelf->all() as $recipe) {
             foreach ($recipe->findings as $finding) {
                 try {
                     $places = $this->places($finding, $now);
                 } catch (TooMuchToRead|FormulaError $error) {
                     $unread[] = "{$finding->name}: {$error->getMessage()}";
-                    $seen += self::of($kept, $recipe->key, $finding->key);
+                    $unknown["{$recipe->key} {$finding->key}"] = true;
                     continue;
                 }
-                foreach ($places as [$labels, $value]) {
-                    $identity = self::identity($recipe->key, $finding->key, $labels);
-                    $seen[$identity] = $kept[$identity] ??= $this->begun($identity, $recipe->key, $finding->key, $labels, $now);
-                    $seen[$identity]->found($value, $now);
+                if (count($places) > self::MOST_PLACES) {
+                    $unread[] = sprintf('%s: in %d more places', $finding->name, count($places) - self::MOST_PLACES);
+                }
+                foreach (array_slice($places, 0, self::MOST_PLACES) as [$labels, $value]) {
+                    $found[self::identity($recipe->key, $finding->key, $labels)] = [$recipe->key, $finding->key, $labels->labels, $value];
                 }
             }
         }
-        foreach (array_diff_key($kept, $seen) as $gone) {
-            $gone->goneAt ??= $now;
+        $shown = array_map(static fn(string $one): string => mb_substr($one, 0, self::LONGEST_WORDS), array_slice($unread, 0, self::MOST_UNREAD));
+        if (count($unread) > self::MOST_UNREAD) {
+            $shown[] = sprintf('and %d more', count($unread) - self::MOST_UNREAD);
+        }
+        // Two who look at once find the same; the second of them sees what the first kept.
+        $this->database->transaction(fn() => $this->keep($found, $unknown, $now));
+        $looked = ['at' => $now->ms, 'unread' => $shown];
+        $this->settings->keep(self::LOOKED, json_encode($looked, JSON_THROW_ON_ERROR | JSON_UNESCAPED_UNICODE | JSON_INVALID_UTF8_SUBSTITUTE));
+    }
+
+    /** @return array{at: int|null, unread: list<string>} when they were looked for last, and what could not be worked out then, and why */
+    public function lastLook(): array
+    {
+        /** @var array{at?: int, unread?: list<string>} $last */
+        $last = json_decode($this->settings->value(self::LOOKED) ?? '{}', true, 4, JSON_THROW_ON_ERROR);
+
+        return ['at' => $last['at'] ?? null, 'unread' => $last['unread'] ?? []];
+    }
+
+    /**
+     * @param array<string, array{string, string, array<string, string>, float}> $found   identity → recipe, key, where, and what was found there
+     * @param array<string, true>                                                $unknown recipe and key of what could not be worked out
+     */
+    private function keep(array $found, array $unknown, Instant $now): void
+    {
+        $this->findings->forgetGoneBefore($now->minus(Duration::ofDays(self::KEPT_DAYS)));
+        $kept = array_column($this->findings->findAll(), null, 'identity');
+        foreach ($found as $identity => [$recipe, $key, $labels, $value]) {
+            $finding = $kept[$identity] ?? null;
+            if ($finding === null) {
+                $finding = new Finding($identity, $recipe, $key, $labels, $now);
+                $this->entities->persist($finding);
+            }
+            $finding->found($value, $now);
+        }
+        foreach (array_diff_key($kept, $found) as $gone) {
+            if (!isset($unknown["{$gone->recipe} {$gone->key}"])) {
+                $gone->goneAt ??= $now;
+            }
         }
         $this->entities->flush();
-
-        return $unread;
     }
 
     /**
@@ -91,25 +133,7 @@ final readonly class Findings
             }
         }
 
-        return array_slice($places, 0, self::MOST_PLACES);
-    }
-
-    private function begun(string $identity, string $recipe, string $key, LabelSet $labels, Instant $now): Finding
-    {
-        $finding = new Finding($identity, $recipe, $key, $labels->labels, $now);
-        $this->entities->persist($finding);
-
-        return $finding;
-    }
-
-    /**
-     * @param array<string, Finding> $kept
-     *
-     * @return array<string, Finding> those of one finding
-     */
-    private static function of(array $kept, string $recipe, string $key): array
-    {
-        return array_filter($kept, static fn(Finding $one): bool => $one->recipe === $recipe && $one->key === $key && $one->goneAt === null);
+        return $places;
     }
 
     private static function identity(string $recipe, string $key, LabelSet $labels): string

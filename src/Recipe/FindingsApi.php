@@ -44,7 +44,7 @@ final readonly class FindingsApi
     #[Route('/api/findings', methods: ['GET'])]
     public function findings(): JsonResponse
     {
-        return new JsonResponse($this->shown([]));
+        return new JsonResponse($this->shown());
     }
 
     /** @throws Problem where too much is under way already */
@@ -52,7 +52,9 @@ final readonly class FindingsApi
     #[IsGranted('ROLE_ENGINEER')]
     public function look(): JsonResponse
     {
-        return new JsonResponse($this->shown($this->heavy->within(self::SECONDS, fn(): array => $this->look->look($this->clock->now()))));
+        $this->heavy->within(self::SECONDS, fn() => $this->look->look($this->clock->now()));
+
+        return new JsonResponse($this->shown());
     }
 
     #[Route('/api/findings/{id<\d{1,9}>}/aside', methods: ['POST'])]
@@ -82,10 +84,7 @@ final readonly class FindingsApi
         return new JsonResponse(null, 204);
     }
 
-    /**
-     * @param list<string> $unread
-     */
-    private function shown(array $unread): Answer\Findings
+    private function shown(): Answer\Findings
     {
         $shown = [];
         foreach ($this->findings->there() as $finding) {
@@ -96,7 +95,9 @@ final readonly class FindingsApi
             }
         }
 
-        return new Answer\Findings($shown, $unread);
+        ['at' => $lookedAt, 'unread' => $unread] = $this->look->lastLook();
+
+        return new Answer\Findings($shown, $unread, $lookedAt);
     }
 
     /** @return array{Recipe|null, RecipeFinding|null} */

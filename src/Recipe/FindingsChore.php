@@ -8,10 +8,10 @@ use Olivine\App\Platform\Chore;
 use Olivine\App\Platform\WorkTime;
 use Olivine\Core\Time\Instant;
 
-/** Looks for known faults once an hour; nobody is told, they stand in their list. */
+/** Looks for known faults every ten minutes; nobody is told, they stand in their list. */
 final readonly class FindingsChore implements Chore
 {
-    private const EVERY_MS = 3_600_000;
+    private const EVERY_MS = 600_000;
     private const SECONDS = 60.0;
 
     public function __construct(private Findings $findings, private WorkTime $time)

@@ -90,7 +90,7 @@ final readonly class RecipeReader
     private static function input(YamlFile $file, array $path, mixed $written): RecipeInput
     {
         $written = $file->map($path, $written);
-        $file->refuseUnknown($path, $written, ['label', 'help', 'usual', 'secret']);
+        $file->refuseUnknown($path, $written, ['label', 'help', 'usual', 'secret', 'whole']);
         if (preg_match('~^[a-z][a-z0-9_]{0,39}$~D', (string) end($path)) !== 1) {
             $file->fault($path, 'an input has a plain name such as host: small letters, digits and _');
         }
@@ -100,6 +100,7 @@ final readonly class RecipeReader
             self::text($written['help'] ?? ''),
             isset($written['usual']) ? self::text($written['usual']) : null,
             ($written['secret'] ?? false) === true,
+            ($written['whole'] ?? false) === true,
         );
     }
 
@@ -121,7 +122,7 @@ final readonly class RecipeReader
         }
     }
 
-    /** @param list<string> $path */
+    /** @param non-empty-list<string> $path */
     private function rule(YamlFile $file, array $path, mixed $written, string $thing): ?RecipeRule
     {
         $written = $file->map($path, $written);
@@ -129,7 +130,12 @@ final readonly class RecipeReader
         if ($name === '' || self::text($written['because'] ?? '') === '') {
             $file->fault($path, 'a rule of a recipe needs name and because');
         }
-        $rule = $this->rules->rule($file, $path === [] ? [$name] : $path, array_diff_key($written, array_flip(self::RULE_KEYS)), $name, []);
+        $rule = $this->rules->rule($file, $path, array_diff_key($written, array_flip(self::RULE_KEYS)), $name, []);
+
+        $condition = $rule?->definition->condition;
+        if (isset($written['history']) && $condition !== null && (!$condition instanceof ThresholdFields || $condition->limits[0]->limit === 0.0)) {
+            $file->fault([...$path, 'history'], 'history moves a limit in proportion, so the rule needs one that is not 0');
+        }
 
         return $rule === null ? null : new RecipeRule(
             $rule->key,

@@ -5,16 +5,15 @@ declare(strict_types=1);
 namespace Olivine\App\Recipe;
 
 use Olivine\App\Files\FileFault;
-use Olivine\App\Files\FilesGiven;
 use Olivine\App\Files\Kinds;
-use Olivine\App\Files\NoSuchFile;
+use Olivine\App\Files\YamlFile;
 use Olivine\App\Platform\Problem;
 use Symfony\Component\DependencyInjection\Attribute\Autowire;
 
 /** All recipes there are: ours, and those that somebody laid into the instance's own folder, which go before ours of the same key. */
 final class Shelf
 {
-    private const OWN = 'recipes';
+    private const FOLDER = 'recipes';
     /** @var array{string, array<string, Recipe>, list<FileFault>}|null when the files were as they were, and what they hold */
     private ?array $read = null;
 
@@ -48,37 +47,35 @@ final class Shelf
     /** @return array{string, array<string, Recipe>, list<FileFault>} */
     private function read(): array
     {
-        $folders = array_filter([$this->ours, $this->own], is_dir(...));
-        $as = implode(' ', array_map(self::state(...), $folders));
+        $files = array_merge(self::files($this->ours), self::files($this->own));
+        $as = implode(' ', array_map(static fn(string $file): string => "{$file} " . @filemtime($file) . ' ' . @filesize($file), $files));
         if ($this->read !== null && $this->read[0] === $as) {
             return $this->read;
         }
         [$recipes, $faults] = [[], []];
-        foreach ($folders as $folder) {
-            try {
-                $files = FilesGiven::read([$folder], [Kinds::RECIPES]);
-            } catch (NoSuchFile $error) {
-                $faults[] = new FileFault(self::OWN, 1, 1, $error->getMessage());
+        foreach ($files as $path) {
+            $name = self::FOLDER . '/' . basename($path);
+            $text = @file_get_contents($path);
+            if ($text === false) {
+                $faults[] = new FileFault($name, 1, 1, 'the file cannot be read');
                 continue;
             }
-            foreach ($files as $file) {
-                foreach ($this->reader->read($file) as $recipe) {
-                    $recipes[$recipe->key] = $recipe;
-                }
-                array_push($faults, ...$file->faults());
+            $file = YamlFile::of($name, $text, [Kinds::RECIPES]);
+            foreach ($this->reader->read($file) as $recipe) {
+                $recipes[$recipe->key] = $recipe;
             }
+            array_push($faults, ...$file->faults());
         }
         uasort($recipes, static fn(Recipe $a, Recipe $b): int => strcasecmp($a->name, $b->name));
 
         return $this->read = [$as, $recipes, $faults];
     }
 
-    private static function state(string $folder): string
+    /** @return list<string> those at the top of the folder, by name */
+    private static function files(string $folder): array
     {
-        $files = glob("{$folder}/*.{yaml,yml}", GLOB_BRACE) ?: [];
+        clearstatcache();
 
-        $states = array_map(static fn(string $file): string => basename($file) . ' ' . filemtime($file) . ' ' . filesize($file), $files);
-
-        return "{$folder} " . implode(' ', $states);
+        return glob("{$folder}/*.{yaml,yml}", GLOB_BRACE) ?: [];
     }
 }

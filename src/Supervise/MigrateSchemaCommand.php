@@ -5,7 +5,7 @@ declare(strict_types=1);
 namespace Olivine\App\Supervise;
 
 use Doctrine\DBAL\Connection;
-use Olivine\App\Rule\StarterRules;
+use Olivine\App\Recipe\StarterRules;
 use Symfony\Component\Console\Attribute\AsCommand;
 use Symfony\Component\Console\Command\Command;
 use Symfony\Component\Console\Input\ArrayInput;

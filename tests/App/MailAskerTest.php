@@ -134,21 +134,23 @@ final class MailAskerTest extends TestCase
                 ],
                 'many letters' => ["{$login}a4 OK\r\n* SEARCH " . str_repeat('7 ', 20_000) . "\r\na5 OK\r\n", '~did not answer|did not arrive~'],
                 'nonsense' => ["\xff\xfe\x00\r\n", '~no IMAP~'],
+                'a byte now and then' => [str_repeat('*', 400), '~did not answer within 1 s~', 1],
                 'goodbye' => ["* BYE\r\n", '~no IMAP~'],
-            ] as $name => [$says, $words]
+            ] as $name => $case
         ) {
+            [$says, $words, $atOnce] = [...$case, 65_536];
             $server = stream_socket_server('tcp://127.0.0.1:0');
             self::assertNotFalse($server);
             stream_set_blocking($server, false);
             $port = (int) substr((string) strrchr((string) stream_socket_get_name($server, false), ':'), 1);
             [$guests, $left] = [[], []];
-            $serves = static function () use ($server, $says, &$guests, &$left): void {
+            $serves = static function () use ($server, $says, $atOnce, &$guests, &$left): void {
                 while (($guest = @stream_socket_accept($server, 0)) !== false) {
                     stream_set_blocking($guest, false);
                     [$guests[], $left[]] = [$guest, $says];
                 }
                 foreach ($guests as $i => $guest) {
-                    $left[$i] = substr($left[$i], (int) @fwrite($guest, substr($left[$i], 0, 65_536)));
+                    $left[$i] = substr($left[$i], (int) @fwrite($guest, substr($left[$i], 0, $atOnce)));
                 }
             };
             $fields = $this->fields(

@@ -170,10 +170,16 @@ final class RecipesTest extends TestCase
                 '  broken:', '    name: Broken', '    thing: light', '    about: No', '    check: { kind: tcp, host: "{hots}" }', '    rulez: {}',
                 '  sealed:', '    name: Sealed', '    thing: light', '    about: No', '    inputs: { word: { label: Word, secret: true } }',
                 '    target: { url: "http://x/?{word}" }',
-                '    rules: { a: { name: A, watch: "mean(", raise: { minor: above 1 }, because: so } }', '',
+                '    rules: { a: { name: A, watch: "mean(", raise: { minor: above 1 }, because: so } }',
+                '  moved:', '    name: Moved', '    thing: light', '    about: No',
+                '    rules: { a: { name: A, watch: x, raise: { minor: above 0 }, because: so, history: { times: 2 } } }',
+                '    findings:',
+                '      a: { name: A, grade: loud, watch: x, when: above 1, remedy: none }',
+                '      b: { name: B, grade: look, watch: x, when: outside 1 to 2, remedy: none }', '',
             ]));
             chmod($file, 0o644);
-            clearstatcache();
+            file_put_contents("{$folder}/sealed-off.yaml", 'olivine: 1');
+            chmod("{$folder}/sealed-off.yaml", 0o000);
             $shelf = $this->ines->send('GET', '/api/recipes')[1];
             $names = array_column($shelf['recipes'], 'name');
             self::assertContains('Quay light', $names);
@@ -184,10 +190,15 @@ final class RecipesTest extends TestCase
             self::assertMatchesRegularExpression('~quay\.yaml:14:\d+: there is no key rulez here; did you mean rules\?~', $said);
             self::assertStringContainsString('{hots} is filled in and not asked for', $said);
             self::assertStringContainsString('the secret word is never filled in', $said);
+            self::assertStringContainsString('recipes/sealed-off.yaml:1:1: the file cannot be read', $said, 'and what is not for us takes nothing away');
             self::assertMatchesRegularExpression('~quay\.yaml:21:\d+:~', $said);
+            self::assertStringContainsString('the rule needs one that is not 0', $said);
+            self::assertStringContainsString('grade must be mend, look, know', $said);
+            self::assertStringContainsString('when is above or below a limit', $said);
             $trial = $this->ines->send('POST', '/api/recipes/quay-light/try', ['inputs' => ['host' => '127.0.0.1']]);
             self::assertSame(200, $trial[0], $trial[2]);
         } finally {
+            unlink("{$folder}/sealed-off.yaml");
             unlink($file);
         }
     }

@@ -102,6 +102,32 @@ final class SqlAskerTest extends TestCase
         fclose($silent);
     }
 
+    /** More that hang than are asked at once: the rest stand in line, each ends in its turn, and no other kind finds less room for it. */
+    public function testWhoWaitsForRoomKeepsNobodyElseWaiting(): void
+    {
+        $silent = stream_socket_server('tcp://127.0.0.1:0');
+        self::assertNotFalse($silent);
+        $port = (int) substr((string) strrchr((string) stream_socket_get_name($silent, false), ':'), 1);
+        $asker = $this->asker('loopback');
+        $fields = new SqlFields(SqlEngine::MariaDb, '127.0.0.1', 'reader', 'SELECT 1', $port, patienceSeconds: 1.0);
+        $runs = array_map(static fn(int $i): SocketRun => new SocketRun(new Target("run {$i}", '', Instant::ofMs(0)), null, 1, $fields), range(1, 70));
+        array_map($asker->start(...), $runs);
+        self::assertGreaterThan(30, $asker->inFlight());
+        self::assertGreaterThan(1_000, $asker->room());
+        $ended = [];
+        for ($until = microtime(true) + 120; $asker->inFlight() > 0 && microtime(true) < $until;) {
+            array_push($ended, ...$asker->advance(0.1));
+        }
+        fclose($silent);
+        self::assertCount(70, $ended);
+        foreach ($runs as $run) {
+            self::assertSame('No answer within 1 s', $run->judged()->words, 'its patience begins when it is asked');
+        }
+        array_map($asker->start(...), array_slice($runs, 0, 40));
+        $asker->abandon();
+        self::assertSame(0, $asker->inFlight(), 'those in line are let go of too');
+    }
+
     public function testAPasswordGoesOnlyWhereItWasEnteredFor(): void
     {
         $fields = $this->fields(SqlEngine::MariaDb, 'SELECT 1');
@@ -122,8 +148,7 @@ final class SqlAskerTest extends TestCase
 
     private function asked(SqlFields $fields, string $password = self::PASSWORD, ?string $origin = null, string $mayAsk = 'loopback'): SocketRun
     {
-        $definitions = (new \ReflectionClass(Definitions::class))->newInstanceWithoutConstructor();
-        $asker = new SqlAsker(new Reach($mayAsk, 1), new CheckAsks($definitions), new Logins($this->secrets));
+        $asker = $this->asker($mayAsk);
         $target = new Target('run', '', Instant::ofMs(0));
         $this->secrets->seal($target, new OpenSecrets([SqlFields::PASSWORD => $password], [$origin ?? $fields->logins()[SqlFields::PASSWORD][0]]));
         $run = new SocketRun($target, null, 1, $fields);
@@ -134,6 +159,13 @@ final class SqlAskerTest extends TestCase
         self::assertSame(0, $asker->inFlight());
 
         return $run;
+    }
+
+    private function asker(string $mayAsk): SqlAsker
+    {
+        $definitions = (new \ReflectionClass(Definitions::class))->newInstanceWithoutConstructor();
+
+        return new SqlAsker(new Reach($mayAsk, 1), new CheckAsks($definitions), new Logins($this->secrets));
     }
 
     private static function harbour(string $way): void

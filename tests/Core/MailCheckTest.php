@@ -57,6 +57,8 @@ final class MailCheckTest extends TestCase
         self::assertSame([$verdict, $words], [$judgement->verdict, $judgement->words]);
         $values = array_column(array_map(static fn(CheckReading $one): array => [$one->metric, $one->value], $judgement->readings), 1, 0);
         self::assertSame($late, $values['check_mail_late'] ?? null);
+        $onItsWay = $exchange->reached === MailStage::Seen ? $exchange->phases->transfer : null;
+        self::assertSame($onItsWay, $values['check_mail_seconds'] ?? null);
         self::assertSame($verdict === Verdict::Unknown ? null : ($verdict === Verdict::Down ? 0.0 : 1.0), $values['check_runs'] ?? null);
     }
 }

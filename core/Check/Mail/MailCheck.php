@@ -40,6 +40,9 @@ final readonly class MailCheck
             $words = $words === '' ? ucfirst($late) : "{$words}; {$late}";
         }
         $readings = CheckReading::common($verdict, $exchange->phases, $isSlow);
+        if ($exchange->reached === MailStage::Seen && $exchange->phases->transfer !== null) {
+            $readings[] = new CheckReading('check_mail_seconds', $exchange->phases->transfer, unit: 'seconds');
+        }
         if ($exchange->reached === MailStage::Accepted || $exchange->reached === MailStage::Seen) {
             $readings[] = new CheckReading('check_mail_late', (float) $exchange->late);
         }

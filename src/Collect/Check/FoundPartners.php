@@ -17,6 +17,9 @@ use React\EventLoop\StreamSelectLoop;
 /** Who follows a database, as it says itself, so that partners can be chosen from a list. */
 final readonly class FoundPartners
 {
+    /** For each of its queries; somebody waits before a page. */
+    private const MOST_SECONDS = 10.0;
+
     public function __construct(private Logins $logins, private Reach $reach)
     {
     }
@@ -33,7 +36,8 @@ final readonly class FoundPartners
             throw Problem::field('asks', 'Partners are looked for where replication is checked');
         }
         DatabaseServer::checkNames($asks->database, $asks->user);
-        $source = new ReplicationFields($asks->engine, $asks->host, $asks->user, [], $asks->port, $asks->database, patienceSeconds: $asks->patienceSeconds);
+        $patience = min(self::MOST_SECONDS, $asks->patienceSeconds);
+        $source = new ReplicationFields($asks->engine, $asks->host, $asks->user, [], $asks->port, $asks->database, patienceSeconds: $patience);
         $password = $this->logins->entered($check, $fields, $source)->values[ReplicationFields::PASSWORD] ?? '';
         $server = new DatabaseServer(
             $source->engine,

@@ -15,6 +15,8 @@ final class ProgramBeside
     private const MOST_BYTES = 200_000;
     /** @var resource|null */
     private $process = null;
+    /** @var array<int, resource> what it says is listened to there */
+    private array $listening = [];
 
     public function __construct(private readonly LoopInterface $loop)
     {
@@ -45,13 +47,13 @@ final class ProgramBeside
         $open = 2;
         foreach ([$pipes[1], $pipes[2]] as $i => $pipe) {
             stream_set_blocking($pipe, false);
+            $this->listening[$i] = $pipe;
             $this->loop->addReadStream($pipe, function () use ($pipe, $i, &$said, &$open, $result): void {
                 $said[$i] = substr($said[$i] . fread($pipe, 65_536), 0, self::MOST_BYTES);
                 if (!feof($pipe)) {
                     return;
                 }
-                $this->loop->removeReadStream($pipe);
-                fclose($pipe);
+                $this->letGo($i);
                 if (--$open === 0) {
                     $this->end();
                     $result->resolve([$said[0], $said[1]]);
@@ -64,10 +66,21 @@ final class ProgramBeside
 
     public function end(): void
     {
+        // First of all: a stream that is gone, and listened to still, would end what the others say as well.
+        array_map($this->letGo(...), array_keys($this->listening));
         if ($this->process !== null) {
             proc_terminate($this->process, SIGKILL);
             proc_close($this->process);
             $this->process = null;
+        }
+    }
+
+    private function letGo(int $i): void
+    {
+        if (isset($this->listening[$i])) {
+            $this->loop->removeReadStream($this->listening[$i]);
+            fclose($this->listening[$i]);
+            unset($this->listening[$i]);
         }
     }
 }

@@ -34,6 +34,7 @@ final class SocketAsker implements Asker
 {
     private const MOST_AT_ONCE = 400;
     private const MOST_RECEIVED_BYTES = 65_536;
+    private const LOOKS_AGAIN_SECONDS = 0.005;
 
     private readonly RunsUnderWay $runs;
     private readonly StreamSelectLoop $loop;
@@ -125,7 +126,7 @@ final class SocketAsker implements Asker
         $giveUp = static fn() => $over($times->isConnected() ? null : self::late($times, $check->patienceMs));
         $this->runs->begin($run, $check->patienceMs, $giveUp, $times->close(...));
         RunsUnderWay::tried($times, $over, fn() => $this->connect($check->host, $check->port, $times)->then(
-            static function (ConnectionInterface $connection) use ($check, $times, $over): void {
+            function (ConnectionInterface $connection) use ($check, $times, $over): void {
                 if (!$times->holds($connection)) {
                     return;
                 }
@@ -137,15 +138,26 @@ final class SocketAsker implements Asker
 
                     return;
                 }
-                $connection->on('data', static function (string $data) use ($check, $times, $over): void {
-                    $times->answered();
-                    $times->received = substr($times->received . $data, 0, self::MOST_RECEIVED_BYTES);
+                $looks = null;
+                $look = static function () use ($check, $times, $over, &$looks): void {
+                    $looks = null;
                     $isEnough = $check->isContent(new TcpExchange($times->phases(), $times->received));
                     if ($isEnough || strlen($times->received) >= self::MOST_RECEIVED_BYTES) {
                         $over();
                     }
+                };
+                $connection->on('data', function (string $data) use ($times, $look, &$looks): void {
+                    $times->answered();
+                    $times->received = substr($times->received . $data, 0, self::MOST_RECEIVED_BYTES);
+                    // Whoever sends byte by byte is not looked through as often.
+                    $looks ??= $this->loop->addTimer(self::LOOKS_AGAIN_SECONDS, $look);
                 });
-                $connection->on('close', static fn() => $over());
+                $connection->on('close', function () use (&$looks, $over): void {
+                    if ($looks !== null) {
+                        $this->loop->cancelTimer($looks);
+                    }
+                    $over();
+                });
             },
             static fn(\Throwable $error) => $over(RunsUnderWay::reason($error)),
         ));

@@ -16,6 +16,7 @@ use Olivine\Core\Check\Verdict;
 final class SocketRun extends CheckRun
 {
     private const KEPT_BYTES = 65_536;
+    private const SHOWN_BYTES = 8_192;
     private ?Judgement $judgement = null;
     /** @var list<CheckStep> */
     private array $steps = [];
@@ -40,9 +41,10 @@ final class SocketRun extends CheckRun
         $this->endedAt = microtime(true);
     }
 
+    /** @param string $head what is shown of the answer; of a long one its beginning */
     public static function step(string $name, string $sent, string $ip, Phases $phases, string $head, int $bytes, ?string $fault): CheckStep
     {
-        return new CheckStep($name, mb_scrub($sent), $ip, [], $phases, null, mb_scrub($head), $bytes, (string) $fault);
+        return new CheckStep($name, mb_scrub($sent), $ip, [], $phases, null, mb_scrub(mb_strcut($head, 0, self::SHOWN_BYTES)), $bytes, (string) $fault);
     }
 
     public function judged(): Judgement

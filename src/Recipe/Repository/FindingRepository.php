@@ -8,6 +8,7 @@ use Doctrine\Bundle\DoctrineBundle\Repository\ServiceEntityRepository;
 use Doctrine\Persistence\ManagerRegistry;
 use Olivine\App\Platform\Problem;
 use Olivine\App\Recipe\Entity\Finding;
+use Olivine\Core\Time\Instant;
 
 /** @extends ServiceEntityRepository<Finding> */
 final class FindingRepository extends ServiceEntityRepository
@@ -21,6 +22,11 @@ final class FindingRepository extends ServiceEntityRepository
     public function there(): array
     {
         return $this->findBy(['goneAt' => null], ['firstAt' => 'ASC', 'id' => 'ASC']);
+    }
+
+    public function forgetGoneBefore(Instant $at): void
+    {
+        $this->createQueryBuilder('f')->delete()->where('f.goneAt < :at')->setParameter('at', $at, 'instant')->getQuery()->execute();
     }
 
     /** @throws Problem 404 */

@@ -26,7 +26,10 @@ describe('findings', () => {
     [[finding(1, 'mend', 5)], 'Nothing else was found.'],
     [[finding(1, 'know')], '1\u00a0finding.'],
     [[finding(1, 'mend'), finding(2, 'look'), finding(3, 'mend', 5)], '2\u00a0findings, 1 of them should be mended.'],
-  ])('%#', (findings, words) => expect(findingsSentence({ findings, unread: [] })).toBe(words));
+  ])('%#', (findings, words) => expect(findingsSentence({ findings, unread: [], lookedAt: 1 })).toBe(words));
+
+  it('are not calm before anybody looked', () =>
+    expect(findingsSentence({ findings: [], unread: [], lookedAt: null })).toBe('Nobody looked yet.'));
 
   it('stand by grade, the oldest first, without what was left aside', () => {
     const all = [finding(1, 'look'), finding(2, 'mend'), finding(3, 'look'), finding(4, 'look', 5)];

@@ -10,7 +10,8 @@ export const GRADE_WORDS: Record<Finding['grade'], string> = {
 };
 
 /** What stands first, in a sentence. */
-export function findingsSentence({ findings }: Findings): string {
+export function findingsSentence({ findings, lookedAt }: Findings): string {
+  if (lookedAt === null) return 'Nobody looked yet.';
   const open = findings.filter((one) => one.asideAt === null);
   if (open.length === 0) return findings.length === 0 ? 'Nothing was found.' : 'Nothing else was found.';
   const mend = open.filter((one) => one.grade === 'mend').length;

@@ -16,7 +16,7 @@ import { GRADES, GRADE_WORDS, findingsSentence, ofGrade } from './finding-words'
 
 /** Known faults that are so now, by how much they matter, each with what to do; none of them wakes anybody. */
 export function FindingsPage() {
-  const findings = useQuery(fleet.findings());
+  const findings = useQuery({ ...fleet.findings(), refetchInterval: 60_000 });
   const queries = useQueryClient();
   const mayKeep = useMay()('keep targets');
   const look = useMutation({
@@ -41,12 +41,17 @@ export function FindingsPage() {
 }
 
 function Listed({ data, mayKeep }: { data: Findings; mayKeep: boolean }) {
+  const zone = useZone();
   const sentence = findingsSentence(data);
   const aside = data.findings.filter((one) => one.asideAt !== null);
   return (
     <>
       <PageHead title="Findings" means={sentence}>
-        {sentence} <span className="font-normal text-muted">What is wrong long before it pages; it wakes nobody.</span>
+        {sentence}{' '}
+        <span className="font-normal text-muted">
+          What is wrong long before it pages; it wakes nobody.
+          {data.lookedAt !== null && ` Looked for last ${dayClock(data.lookedAt, zone)}.`}
+        </span>
       </PageHead>
       {data.unread.length > 0 && (
         <div role="status" className="mt-3 rounded-lg border border-minor/40 bg-sheet px-3 py-2 break-words">
@@ -81,11 +86,11 @@ function Listed({ data, mayKeep }: { data: Findings; mayKeep: boolean }) {
       {data.findings.length === 0 && (
         <Sheet className="mt-3 p-6">
           <p>
-            Once an hour Olivine looks for faults that{' '}
+            Every ten minutes Olivine looks for faults that{' '}
             <Link to="/fleet/recipes" className="underline">
               recipes
             </Link>{' '}
-            know of what is watched here. There are none now.
+            know of what is watched here.{data.lookedAt !== null && ' There are none now.'}
           </p>
         </Sheet>
       )}

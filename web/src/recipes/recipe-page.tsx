@@ -30,7 +30,8 @@ export function RecipePage() {
 }
 
 function Opened({ recipe }: { recipe: Recipe }) {
-  const mayKeep = useMay()('keep targets');
+  const may = useMay();
+  const mayKeep = may('keep targets');
   const navigate = useNavigate();
   const [target, setTarget] = useState<number | null>(null);
   const open = useMutation({
@@ -60,7 +61,7 @@ function Opened({ recipe }: { recipe: Recipe }) {
               />
             </Sheet>
           )}
-          {recipe.rules.length > 0 && (
+          {recipe.rules.length > 0 && may('write rules') && (
             <div>
               {recipe.used.length > 0 && (
                 <label className="flex items-center gap-2">
@@ -114,6 +115,19 @@ function Opened({ recipe }: { recipe: Recipe }) {
                   </div>
                 ))}
               </dl>
+            </div>
+          )}
+          {recipe.rules.length > 0 && (
+            <div>
+              <h2>Which rules it knows</h2>
+              <ul className="mt-1">
+                {recipe.rules.map((rule) => (
+                  <li key={rule.key} className="py-0.5">
+                    {rule.name}
+                    <span className="block text-[13px] text-muted">{rule.because}</span>
+                  </li>
+                ))}
+              </ul>
             </div>
           )}
           {recipe.used.length > 0 && (

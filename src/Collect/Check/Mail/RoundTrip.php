@@ -69,7 +69,7 @@ final class RoundTrip
         [$late, $fault, $mailbox] = [[], null, null];
         do {
             try {
-                $mailbox ??= $this->opened();
+                $mailbox ??= $this->opened($taken + $this->fields->seenWithinSeconds + $this->fields->patienceSeconds);
                 $letters = $mailbox->letters($this->of);
                 $late += array_filter($letters, static fn(string $one): bool => $one !== $round);
                 $isSeen = in_array($round, $letters, true);
@@ -97,7 +97,8 @@ final class RoundTrip
     private function transport(): EsmtpTransport
     {
         $fields = $this->fields;
-        $transport = new EsmtpTransport($this->ip, $fields->port(), $fields->encryption === Encryption::Tls);
+        $host = str_contains($this->ip, ':') ? "[{$this->ip}]" : $this->ip;
+        $transport = new EsmtpTransport($host, $fields->port(), $fields->encryption === Encryption::Tls);
         $transport->setAutoTls($fields->encryption === Encryption::StartTls);
         $transport->setRequireTls($fields->encryption === Encryption::StartTls);
         $transport->setLocalDomain(gethostname() ?: 'localhost');
@@ -133,7 +134,7 @@ final class RoundTrip
     }
 
     /** @throws MailboxFault */
-    private function opened(): Mailbox
+    private function opened(float $until): Mailbox
     {
         $fields = $this->fields;
         $dialogue = fn(): Dialogue => Dialogue::with(
@@ -143,6 +144,7 @@ final class RoundTrip
             $fields->mailboxEncryption,
             $fields->mayBeOurs,
             $fields->patienceSeconds,
+            $until,
         );
         $password = $this->secrets[MailFields::MAILBOX_PASSWORD] ?? '';
         $encrypts = $fields->mailboxEncryption === Encryption::StartTls;
