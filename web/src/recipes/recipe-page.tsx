@@ -1,5 +1,6 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { Link, useNavigate, useParams } from '@tanstack/react-router';
+import clsx from 'clsx';
 import { useState } from 'react';
 import { fleet } from '../api/queries';
 import type { Recipe, RuleDefinition } from '../api/types';
@@ -13,7 +14,7 @@ import { useMay } from '../ui/session';
 import { FleetTabs } from '../fleet/fleet-tabs';
 import { pageOf } from '../fleet/kinds';
 import { AdoptForm } from './adopt-form';
-import { askedWords } from './recipe-words';
+import { askedSentence } from './recipe-words';
 
 /** One recipe: what it needs and costs, what it brings, the form that has a thing watched by it, and its rules. */
 export function RecipePage() {
@@ -50,8 +51,10 @@ function Opened({ recipe }: { recipe: Recipe }) {
       <PageHead title={recipe.name} means={recipe.about}>
         {recipe.name}. <span className="font-normal text-muted">{recipe.about}</span>
       </PageHead>
-      <div className="mt-3 grid grid-cols-[minmax(0,1fr)_minmax(0,26rem)] items-start gap-4 max-lg:grid-cols-1">
-        <div className="space-y-4">
+      <div
+        className={clsx('mt-3 grid items-start gap-4', mayKeep && 'grid-cols-[minmax(0,1fr)_minmax(0,26rem)] max-lg:grid-cols-1')}
+      >
+        <div className="space-y-4 empty:hidden">
           {recipe.asks !== '' && mayKeep && (
             <Sheet className="p-4" label={`Watch one: ${recipe.name}`}>
               <h2 className="mb-3">Watch one</h2>
@@ -98,7 +101,7 @@ function Opened({ recipe }: { recipe: Recipe }) {
           <div>
             <h2>What it costs</h2>
             <p>
-              {recipe.heavy} <span className="text-muted">It is asked as {askedWords(recipe)}.</span>
+              {recipe.heavy} <span className="text-muted">{askedSentence(recipe)}</span>
             </p>
           </div>
           {recipe.metrics.length > 0 && (

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Recipe } from '../api/types';
-import { askedWords, broughtWords, searched } from './recipe-words';
+import { askedSentence, askedWords, broughtWords, searched } from './recipe-words';
 
 const recipe: Recipe = {
   key: 'cache-server',
@@ -27,6 +27,12 @@ describe('a recipe in words', () => {
     [{ asks: 'metrics', seconds: 15 }, 'metrics as text, every 15\u00a0s'],
     [{ asks: '' }, 'brings rules alone'],
   ])('%o', (part, words) => expect(askedWords({ ...recipe, ...part })).toBe(words));
+
+  it.each([
+    [{}, 'Asked by a check: TCP, every 30\u00a0s.'],
+    [{ asks: 'metrics' }, 'Asked for its metrics as text, every 30\u00a0s.'],
+    [{ asks: '' }, 'It brings rules alone.'],
+  ])('%o as a sentence', (part, words) => expect(askedSentence({ ...recipe, ...part })).toBe(words));
 
   it('says what it brings, and is found by all of it', () => {
     expect(broughtWords(recipe)).toBe('1\u00a0metric, 2\u00a0rules');

@@ -9,6 +9,13 @@ export function askedWords({ asks, seconds }: Recipe): string {
   return asks === 'metrics' ? `metrics as text, ${every}` : `${KINDS[asks as Kind]}, ${every}`;
 }
 
+/** The same, as a sentence of its own. */
+export const askedSentence = (recipe: Recipe): string => {
+  const words = askedWords(recipe);
+  if (recipe.asks === '') return `It ${words}.`;
+  return recipe.asks === 'metrics' ? `Asked for its ${words}.` : `Asked by a check: ${words}.`;
+};
+
 /** What it brings, as one says it: `9 metrics, 2 rules`. */
 export const broughtWords = ({ metrics, rules }: Recipe): string =>
   [metrics.length > 0 && many(metrics.length, 'metric'), rules.length > 0 && many(rules.length, 'rule')]

@@ -1,7 +1,7 @@
 import { Field, Input, Select } from '../../ui/controls';
 import { Password, type Passwords } from './database-login';
 import type { Other } from './other-fields';
-import { Patience } from './patience';
+import { Patience, Seconds } from './patience';
 
 const ENCRYPTIONS = { none: 'none', starttls: 'after the greeting', tls: 'from the beginning' } as const;
 
@@ -68,16 +68,15 @@ export function MailFields({ value, secrets, error, onChange }: Props) {
         </div>
       </fieldset>
       <div className="grid grid-cols-[1fr_auto] items-start gap-3 max-sm:grid-cols-1">
-        <Field label="Arrives within" help="seconds; no longer than until the next letter is sent" className="max-w-40">
-          <Input
-            type="number"
-            min={1}
-            max={600}
-            step="any"
-            value={value.seenWithinSeconds}
-            onChange={(event) => onChange({ seenWithinSeconds: Number(event.target.value) })}
-          />
-        </Field>
+        <Seconds
+          label="Arrives within"
+          help="seconds; no longer than until the next letter is sent"
+          className="max-w-40"
+          least={1}
+          most={600}
+          value={value.seenWithinSeconds}
+          onChange={(seenWithinSeconds) => onChange({ seenWithinSeconds })}
+        />
         <Patience value={value} help="seconds, each of the two" onChange={onChange} />
       </div>
       <label className="flex items-center gap-2">

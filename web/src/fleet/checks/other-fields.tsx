@@ -130,11 +130,7 @@ export function otherOf(asks: Asks | undefined): Other {
     return {
       ...empty,
       ...patience,
-      engine: asks.engine,
-      host: asks.host,
-      port: asks.port ? String(asks.port) : '',
-      user: asks.user,
-      database: asks.database ?? '',
+      ...serverOf(asks),
       query: asks.query,
       expects: asks.expects ?? '',
     };
@@ -160,17 +156,22 @@ export function otherOf(asks: Asks | undefined): Other {
     return {
       ...empty,
       ...patience,
-      engine: asks.engine,
-      host: asks.host,
-      port: asks.port ? String(asks.port) : '',
-      user: asks.user,
-      database: asks.database ?? '',
+      ...serverOf(asks),
       partners: asks.partners.map(partnerLine).join('\n'),
       mostSeconds: asks.mostSeconds ?? 60,
     };
   const lists = { servers: (asks.servers ?? []).join(', '), expects: (asks.expects ?? []).join(', ') };
   return { ...empty, ...patience, ...lists, host: asks.name, type: asks.type ?? 'A' };
 }
+
+/** A database server, and as whom it is asked. */
+const serverOf = ({ engine, host, port, user, database }: Pick<Sql, 'engine' | 'host' | 'port' | 'user' | 'database'>) => ({
+  engine,
+  host,
+  port: port ? String(port) : '',
+  user,
+  database: database ?? '',
+});
 
 const portOf = (text: string): number | null => (text.trim() === '' ? null : Number(text));
 

@@ -1,9 +1,9 @@
 import { useMutation } from '@tanstack/react-query';
 import type { FoundPartner } from '../../api/types';
-import { Button, Field, Input, TextArea } from '../../ui/controls';
+import { Button, Field, TextArea } from '../../ui/controls';
 import { DatabaseLogin, type Passwords } from './database-login';
 import { type Other, partnerLine, partnersOf } from './other-fields';
-import { Patience } from './patience';
+import { Patience, Seconds } from './patience';
 
 type Props = {
   value: Other;
@@ -53,15 +53,12 @@ export function ReplicationFields({ value, secrets, error, onChange, find }: Pro
         )}
       </div>
       <div className="grid grid-cols-[1fr_auto] items-start gap-3 max-sm:grid-cols-1">
-        <Field label="May be behind" help="seconds" className="max-w-32">
-          <Input
-            type="number"
-            min={0}
-            step="any"
-            value={value.mostSeconds}
-            onChange={(event) => onChange({ mostSeconds: Number(event.target.value) })}
-          />
-        </Field>
+        <Seconds
+          label="May be behind"
+          help="seconds"
+          value={value.mostSeconds}
+          onChange={(mostSeconds) => onChange({ mostSeconds })}
+        />
         <Patience value={value} help="seconds, each of them" onChange={onChange} />
       </div>
     </fieldset>
