@@ -1,9 +1,9 @@
 ALTER TABLE target ADD recipe VARCHAR(60) DEFAULT NULL;
 CREATE TABLE finding (
     id INT AUTO_INCREMENT NOT NULL,
-    identity VARCHAR(32) NOT NULL,
     recipe VARCHAR(60) NOT NULL,
     finding_key VARCHAR(120) NOT NULL,
+    labels_hash CHAR(32) NOT NULL,
     labels JSON NOT NULL,
     value DOUBLE PRECISION NOT NULL,
     first_at BIGINT NOT NULL,
@@ -12,6 +12,6 @@ CREATE TABLE finding (
     aside_at BIGINT DEFAULT NULL,
     aside_by VARCHAR(200) NOT NULL,
     reason VARCHAR(300) NOT NULL,
-    UNIQUE INDEX UNIQ_FINDING_IDENTITY (identity),
+    UNIQUE INDEX finding_place (recipe, finding_key, labels_hash),
     PRIMARY KEY (id)
 );

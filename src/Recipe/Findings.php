@@ -63,7 +63,7 @@ final readonly class Findings
                     $unread[] = sprintf('%s: in %d more places', $finding->name, count($places) - self::MOST_PLACES);
                 }
                 foreach (array_slice($places, 0, self::MOST_PLACES) as [$labels, $value]) {
-                    $found[self::identity($recipe->key, $finding->key, $labels)] = [$recipe->key, $finding->key, $labels->labels, $value];
+                    $found[] = [$recipe->key, $finding->key, $labels, $value];
                 }
             }
         }
@@ -87,22 +87,26 @@ final readonly class Findings
     }
 
     /**
-     * @param array<string, array{string, string, array<string, string>, float}> $found   identity → recipe, key, where, and what was found there
-     * @param array<string, true>                                                $unknown recipe and key of what could not be worked out
+     * @param list<array{string, string, LabelSet, float}> $found   recipe, key, where, and what was found there
+     * @param array<string, true>                          $unknown recipe and key of what could not be worked out
      */
     private function keep(array $found, array $unknown, Instant $now): void
     {
         $this->findings->forgetGoneBefore($now->minus(Duration::ofDays(self::KEPT_DAYS)));
-        $kept = array_column($this->findings->findAll(), null, 'identity');
-        foreach ($found as $identity => [$recipe, $key, $labels, $value]) {
-            $finding = $kept[$identity] ?? null;
-            if ($finding === null) {
-                $finding = new Finding($identity, $recipe, $key, $labels, $now);
-                $this->entities->persist($finding);
+        [$kept, $there] = [[], []];
+        foreach ($this->findings->findAll() as $finding) {
+            $kept[$finding->identity()] = $finding;
+        }
+        foreach ($found as [$recipe, $key, $labels, $value]) {
+            $new = new Finding($recipe, $key, $labels, $now);
+            $finding = $kept[$new->identity()] ?? $new;
+            if ($finding === $new) {
+                $this->entities->persist($new);
             }
             $finding->found($value, $now);
+            $there[$new->identity()] = true;
         }
-        foreach (array_diff_key($kept, $found) as $gone) {
+        foreach (array_diff_key($kept, $there) as $gone) {
             if (!isset($unknown["{$gone->recipe} {$gone->key}"])) {
                 $gone->goneAt ??= $now;
             }
@@ -134,10 +138,5 @@ final readonly class Findings
         }
 
         return $places;
-    }
-
-    private static function identity(string $recipe, string $key, LabelSet $labels): string
-    {
-        return substr(hash('sha256', "{$recipe} {$key} {$labels->key()}"), 0, 32);
     }
 }

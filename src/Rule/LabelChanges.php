@@ -10,7 +10,7 @@ use Olivine\Core\Series\LabelSet;
 
 /**
  * A target that is called otherwise takes its alerts along: what was raised under its old name and labels goes on under
- * the new ones, and what it raised in the past is found under these too. Within the transaction of the change.
+ * the new ones, and what it raised in the past is found under these too; so do known faults that were found of it. Within the transaction of the change.
  *
  * By example, of broker-north with `site="skarn"`, renamed broker-3: the alert of `{queue="boarding", site="skarn",
  * target="broker-north"}` is that of `{queue="boarding", site="skarn", target="broker-3"}` from then on. A label that is
@@ -44,6 +44,12 @@ final readonly class LabelChanges
             mb_substr($after['target'] ?? '', 0, 200),
             $before['target'] ?? '',
         ]);
+        // What was gone under the new name is another's, and in the way.
+        $this->connection->executeStatement(
+            "DELETE FROM finding WHERE gone_at IS NOT NULL AND JSON_VALUE(labels, '$.target') = ?",
+            [$after['target'] ?? ''],
+        );
+        $this->move('finding', 'recipe, finding_key', $before, $after, 'gone_at IS NULL');
         // Whoever evaluates these rules now looks at them anew.
         $this->connection->executeStatement('UPDATE rule_progress SET turn = turn + 1');
     }

@@ -271,6 +271,44 @@ final class RecipesTest extends TestCase
         self::assertSame([], $ours($this->ines->send('GET', '/api/findings')[1]), 'with its recipe it is gone');
     }
 
+    /** What was left aside stays so where its target is called otherwise, to a name and back. */
+    public function testAFindingFollowsItsTarget(): void
+    {
+        $folder = "{$_SERVER['OLIVINE_STATE_DIR']}/recipes";
+        is_dir($folder) || mkdir($folder, 0o755);
+        file_put_contents("{$folder}/follows.yaml", implode("\n", [
+            'olivine: 1', 'recipes:', '  follows:', '    name: Quay', '    thing: quay', '    about: A test', '    findings:', '      read:',
+            '        name: It is read', '        grade: know', '        when: above 0', '        remedy: Nothing.',
+            '        watch: max(olivine_scrape_success where target in ("quay one", "quay two"), 10m)', '',
+        ]));
+        chmod("{$folder}/follows.yaml", 0o644);
+        $url = 'http://127.0.0.1:' . self::$ports['agent'] . '/metrics';
+        $target = $this->ines->send('POST', '/api/targets', ['name' => 'quay one', 'url' => $url, 'intervalSeconds' => 5])[1];
+        $found = function (string $way): array {
+            $all = $this->ines->send(...($way === 'look' ? ['POST', '/api/findings/look', []] : ['GET', '/api/findings']))[1]['findings'];
+
+            return array_values(array_filter($all, static fn(array $one): bool => $one['recipe'] === 'follows'));
+        };
+        try {
+            Instance::eventually(static fn(): bool => count($found('look')) === 1, 60, 'it is read, and so found');
+            $id = $found('')[0]['id'];
+            $this->ines->send('POST', "/api/findings/{$id}/aside", ['reason' => 'it is meant']);
+            foreach (['quay two', 'quay one', 'quay two'] as $name) {
+                [$status] = $this->ines->change("/api/targets/{$target['id']}", ['name' => $name, 'url' => $url, 'intervalSeconds' => 5, 'labels' => []]);
+                self::assertSame(200, $status);
+                foreach (['', 'look'] as $way) {
+                    $one = $found($way);
+                    self::assertCount(1, $one, "{$name} {$way}");
+                    self::assertSame([$id, 'it is meant', $name], [$one[0]['id'], $one[0]['reason'], $one[0]['labels']['target']]);
+                }
+            }
+        } finally {
+            $this->ines->send('DELETE', "/api/targets/{$target['id']}", []);
+            unlink("{$folder}/follows.yaml");
+            $this->ines->send('POST', '/api/findings/look', []);
+        }
+    }
+
     private static function webServer(int $port): void
     {
         $folder = self::$folder;

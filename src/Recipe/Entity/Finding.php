@@ -6,11 +6,14 @@ namespace Olivine\App\Recipe\Entity;
 
 use Doctrine\ORM\Mapping as ORM;
 use Olivine\App\Recipe\Repository\FindingRepository;
+use Olivine\App\Rule\AlertKey;
+use Olivine\Core\Series\LabelSet;
 use Olivine\Core\Time\Instant;
 
 /** A known fault that was found in one place: since when, and whether somebody left it aside, with why. */
 #[ORM\Entity(repositoryClass: FindingRepository::class)]
 #[ORM\Table(name: 'finding')]
+#[ORM\UniqueConstraint(name: 'finding_place', columns: ['recipe', 'finding_key', 'labels_hash'])]
 class Finding
 {
     #[ORM\Id, ORM\GeneratedValue, ORM\Column]
@@ -35,23 +38,31 @@ class Finding
     #[ORM\Column(length: 300)]
     public string $reason = '';
 
-    /**
-     * @param string                $identity of the finding and where it was found, 32 characters
-     * @param array<string, string> $labels   where
-     */
+    /** Of where, as alerts have it; a target that is called otherwise takes its findings along. */
+    #[ORM\Column(length: 32, options: ['fixed' => true])]
+    public string $labelsHash;
+
+    /** @var array<string, string> where */
+    #[ORM\Column(type: 'json')]
+    public array $labels;
+
     public function __construct(
-        #[ORM\Column(length: 32, unique: true)]
-        public string $identity,
         #[ORM\Column(length: 60)]
         public string $recipe,
         #[ORM\Column(name: 'finding_key', length: 120)]
         public string $key,
-        #[ORM\Column(type: 'json')]
-        public array $labels,
+        LabelSet $labels,
         #[ORM\Column(type: 'instant')]
         public Instant $firstAt,
     ) {
         $this->lastAt = $firstAt;
+        [$this->labels, $this->labelsHash] = [$labels->labels, AlertKey::hash($labels)];
+    }
+
+    /** By which it is the same finding at the same place. */
+    public function identity(): string
+    {
+        return "{$this->recipe} {$this->key} {$this->labelsHash}";
     }
 
     /** Found again; what was gone in between begins anew, and is aside no more. */
